@@ -1,0 +1,23 @@
+//! Reading a take tick by tick and telling what clipped, how deep and why.
+//!
+//! [`Checker::tick`] takes the samples of one tick after another; memory grows with the findings, not with the take.
+//! How each rule measures is told by [`Rule`]; the words of findings are made here, so that every output says the
+//! same.
+
+mod bodies;
+mod bounds;
+mod caught;
+mod checker;
+mod finding;
+mod ground;
+mod ledger;
+mod one_way;
+mod rules;
+mod stops;
+mod step;
+mod words;
+mod zones;
+
+pub use checker::{Checker, Report, Settings, World};
+pub use finding::{Cause, Event, EventKind, Finding, Severity, Worst};
+pub use rules::{Rule, RuleText};

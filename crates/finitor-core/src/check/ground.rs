@@ -1,0 +1,118 @@
+//! Standing actors whose art is off the ground.
+
+use super::checker::World;
+use super::ledger::Fault;
+use super::step::Step;
+use super::words::px;
+use super::{Cause, Rule, Worst};
+use crate::actor::Role;
+use crate::fit::Side;
+use crate::geometry::{Point, Polygon, Vec2, deepest_overlap, rects_meet};
+use crate::stage::{Outline, Passes};
+
+/// How an actor stands on a tick.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct Standing {
+    /// From the lowest opaque row to the surface, px; below 0 when the art is in the ground.
+    pub(super) gap: f64,
+    at: Point,
+}
+
+/// How the actor stands now; `None` when it does not, or its lowest row is beside what it stands on.
+pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
+    let pose = step.pose();
+    let foot = pose.foot.as_ref()?;
+    let at = step.now.at.to_vec2();
+    let sensor = pose.shapes.iter().find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
+    // Without a sensor a strip as deep as the slack under the body stands in for it.
+    let (feeler, reach) = sensor.map_or((step.body, step.slack), |sensor| (sensor, 0.0));
+    let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);
+    let supports = supports(world, step).filter(|outline| {
+        rects_meet(feeler_bounds, outline.bounds)
+            && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
+    });
+    let head = (step.body.bounds() + at).y0;
+    let mut least: Option<Standing> = None;
+    for outline in supports {
+        for &(left, right) in &foot.runs {
+            let run = (left + at.x, right + at.x);
+            if let Some((x, surface)) = highest_surface(&outline.polygon, run, head) {
+                let gap = surface - (foot.y + at.y);
+                if least.is_none_or(|known| gap < known.gap) {
+                    least = Some(Standing { gap, at: Point::new(x, surface) });
+                }
+            }
+        }
+    }
+    least
+}
+
+/// What can carry the body: the solids it sees and the one-way platforms that stop it from above.
+fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Outline> {
+    let mask = step.now.body_mask;
+    let stage = world.stage;
+    let solids = stage.solids.iter().filter(move |s| mask.sees(s.layer)).map(|s| &s.outline);
+    let platforms = stage.one_ways.iter().filter(move |o| mask.sees(o.layer) && o.passes == Passes::Up);
+    solids.chain(platforms.map(|o| &o.outline))
+}
+
+/// The highest point of the polygon's upper edges over a stretch of x, below `ceiling`, as x and y.
+fn highest_surface(polygon: &Polygon, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
+    let mut highest: Option<(f64, f64)> = None;
+    for (a, b) in polygon.edges() {
+        // Clockwise on screen, upper edges run to the right.
+        let (from, to) = (a.x.max(left), b.x.min(right));
+        if a.x >= b.x || from >= to {
+            continue;
+        }
+        let y_at = |x: f64| a.y + (b.y - a.y) * ((x - a.x) / (b.x - a.x));
+        for x in [from, to] {
+            let y = y_at(x);
+            if y > ceiling && highest.is_none_or(|(_, known)| y < known) {
+                highest = Some((if a.y == b.y { f64::midpoint(from, to) } else { x }, y));
+            }
+        }
+    }
+    highest
+}
+
+/// The art off the ground on this tick and the one before, at the same height.
+pub(super) fn hover(
+    world: &World<'_>,
+    step: &Step<'_>,
+    before: Option<Standing>,
+    now: Option<Standing>,
+) -> Option<[Fault; 2]> {
+    let (before, now) = (before?, now?);
+    let allowed = world.settings.hover;
+    if now.gap <= allowed || before.gap <= allowed || (now.gap - before.gap).abs() > step.slack || !step.swept {
+        return None;
+    }
+    let fault = |tick: u64, standing: Standing| Fault {
+        rule: Rule::Hover,
+        actor: step.label.to_string(),
+        shape: step.body.name.clone(),
+        with: world.stage.name.clone(),
+        worst: Worst { tick, depth: standing.gap, at: standing.at, push: Vec2::new(0.0, 1.0) },
+        cause: Cause::Moved,
+        message: format!(
+            "{} stands, but the lowest row of its art floats {} px above the ground.",
+            step.label,
+            px(standing.gap)
+        ),
+        remedy: format!("lower it by {} px: {}", px(standing.gap), lower(step, standing.gap)),
+    };
+    Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
+}
+
+fn lower(step: &Step<'_>, gap: f64) -> String {
+    let animation = &step.actor.animations[step.now.animation].name;
+    let body_foot = step.body.bounds().y1;
+    let art_foot = step.pose().foot.as_ref().map_or(0.0, |foot| foot.y);
+    let drawn_high = body_foot - art_foot;
+    if drawn_high >= gap - step.slack {
+        format!("on {animation} the art ends {} px above the body's bottom; move the pivot up or the body's bottom by that", px(drawn_high))
+    } else {
+        format!("end the fall at y {}", px(step.now.at.y + gap))
+    }
+}

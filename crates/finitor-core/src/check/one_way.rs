@@ -1,0 +1,76 @@
+//! One-way platforms: when they stop, and when they should not have.
+
+use super::checker::World;
+use super::ledger::{Fault, Ledger};
+use super::step::Step;
+use super::stops::{Stop, embedded, tunnelled};
+use super::{Rule, caught};
+use crate::geometry::{Polygon, TOUCH, Vec2, rects_meet};
+use crate::stage::OneWay;
+
+/// How a body stands to a platform it overlaps.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub(super) enum Passing {
+    /// It does not overlap it, or rests on it.
+    #[default]
+    No,
+    /// It may pass until it has left.
+    Yes,
+}
+
+/// Faults against all one-way platforms the body sees; `passing` has an entry for each.
+pub(super) fn one_ways(
+    world: &World<'_>,
+    step: &Step<'_>,
+    passing: &mut [Passing],
+    ledger: &Ledger,
+    faults: &mut Vec<Fault>,
+) {
+    let reach = step.swept_bounds();
+    for (platform, passing) in world.stage.one_ways.iter().zip(passing) {
+        let outline = &platform.outline;
+        if !rects_meet(reach, outline.bounds) {
+            *passing = Passing::No;
+            continue;
+        }
+        if !step.now.body_mask.sees(platform.layer) {
+            // What it cannot see it passes, and goes on passing should a state give it sight inside.
+            let inside = step.overlap_now(&outline.pieces, outline.bounds).is_some();
+            *passing = if inside { Passing::Yes } else { Passing::No };
+            continue;
+        }
+        let stop =
+            Stop { name: &platform.name, pieces: &outline.pieces, bounds: outline.bounds, layer: platform.layer };
+        faults.extend(caught::rising(world, step, platform));
+        let depth = step.overlap_now(&outline.pieces, outline.bounds).map_or(0.0, |(found, ..)| found.depth);
+        let with = format!("{}/{}", world.stage.name, platform.name);
+        let sinking = ledger.running(Rule::Embedded, step.label, &with, step.now.tick).is_some();
+        if depth > 0.0 && *passing == Passing::No && (sinking || stops(step, platform)) {
+            faults.extend(embedded(world, step, stop));
+        } else if depth > step.slack || (depth > 0.0 && !stops(step, platform)) {
+            *passing = Passing::Yes;
+        } else {
+            *passing = Passing::No;
+            if stops(step, platform) {
+                faults.extend(tunnelled(world, step, stop));
+            }
+        }
+    }
+}
+
+/// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side within the
+/// slack, it does not move along the pass direction, and it is not dropping.
+fn stops(step: &Step<'_>, platform: &OneWay) -> bool {
+    let (Some(before), Some(old)) = (step.before, step.old_body) else { return false };
+    let way = platform.passes.direction();
+    let far_side = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
+    let wholly_past = extent(&old.polygons, before.at.to_vec2(), way).0 >= far_side - step.slack;
+    let along = (step.now.at - before.at).dot(way);
+    wholly_past && along <= TOUCH && !step.now.dropping
+}
+
+/// The extent of a body's polygons along a direction, with the pivot at `at`.
+pub(super) fn extent(polygons: &[Polygon], at: Vec2, way: Vec2) -> (f64, f64) {
+    let ends = polygons.iter().flat_map(|p| p.points()).map(|p| (p.to_vec2() + at).dot(way));
+    ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), end| (low.min(end), high.max(end)))
+}

@@ -1,0 +1,165 @@
+//! The rule book for takes.
+
+use super::Severity;
+use std::fmt;
+
+/// A rule that a take can break.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Rule {
+    /// A body lies in something that stops it.
+    Embedded,
+    /// A body passed through something that stops it between two ticks.
+    Tunnelled,
+    /// A one-way platform stopped or lifted a body that should have passed.
+    CaughtRising,
+    /// A standing actor's art is off the ground.
+    Hover,
+    /// A body left the stage and no hazard took it.
+    OffStage,
+    /// A body crossed a zone between two ticks.
+    ZoneSkipped,
+}
+
+/// What `explain` says about a rule.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct RuleText {
+    /// What it means, in one sentence.
+    pub means: &'static str,
+    /// Why it matters.
+    pub matters: &'static str,
+    /// How it is measured, and what the figure is.
+    pub measured: &'static str,
+    /// How to mend it.
+    pub mend: &'static str,
+    /// A small drawing.
+    pub drawing: &'static str,
+}
+
+impl Rule {
+    /// All rules, in the order of the rule book.
+    pub const ALL: [Rule; 6] = [
+        Rule::Embedded,
+        Rule::Tunnelled,
+        Rule::CaughtRising,
+        Rule::Hover,
+        Rule::OffStage,
+        Rule::ZoneSkipped,
+    ];
+
+    /// The rule's code in files and outputs.
+    pub fn name(self) -> &'static str {
+        match self {
+            Rule::Embedded => "embedded",
+            Rule::Tunnelled => "tunnelled",
+            Rule::CaughtRising => "caught_rising",
+            Rule::Hover => "hover",
+            Rule::OffStage => "off_stage",
+            Rule::ZoneSkipped => "zone_skipped",
+        }
+    }
+
+    /// Reads a rule's code.
+    pub fn parse(code: &str) -> Option<Rule> {
+        Rule::ALL.into_iter().find(|rule| rule.name() == code)
+    }
+
+    /// The severity unless the project says otherwise.
+    pub fn default_severity(self) -> Severity {
+        match self {
+            Rule::Hover => Severity::Warn,
+            _ => Severity::Error,
+        }
+    }
+
+    /// Its place in [`Rule::ALL`].
+    pub fn index(self) -> usize {
+        self as usize
+    }
+
+    /// The rule in words.
+    pub fn text(self) -> RuleText {
+        match self {
+            Rule::Embedded => EMBEDDED,
+            Rule::Tunnelled => TUNNELLED,
+            Rule::CaughtRising => CAUGHT_RISING,
+            Rule::Hover => HOVER,
+            Rule::OffStage => OFF_STAGE,
+            Rule::ZoneSkipped => ZONE_SKIPPED,
+        }
+    }
+}
+
+impl fmt::Display for Rule {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(self.name())
+    }
+}
+
+const EMBEDDED: RuleText = RuleText {
+    means: "A body lies deeper than check.slack in something that stops it: a solid, a one-way platform that should \
+            have stopped it, or another body.",
+    matters: "The actor sinks into walls, sticks, or is thrown out when the game resolves the overlap in one jump.",
+    measured: "Each tick, the shortest translation that ends the overlap, the largest over the pairs of convex \
+               pieces. The cause is the first step since the tick before after which the overlap is there: the \
+               move, then the turn, then the new frame, then a state's new mask.",
+    mend: "moved: end the step earlier, at the place given. turned: make the body symmetric about the pivot, or push \
+           the actor away as it turns. reshaped: move the edge named on the frame named, or keep the old frame until \
+           there is room.",
+    drawing: "    ____|####\n   |    |####\n   |  ->|#|##   depth\n   |____|_|##   |<->|\n",
+};
+
+const TUNNELLED: RuleText = RuleText {
+    means: "Between two ticks a body passed through something that stops it, and neither tick shows an overlap.",
+    matters: "The actor falls through thin floors or dashes through walls, but only at some speeds and places.",
+    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when the body \
+               gets deeper than check.slack on the way and also when the step is taken axis by axis, in either \
+               order: games that move so round corners that the straight line cuts. The figure is the greatest \
+               depth on the way.",
+    mend: "Sweep the motion and stop at the first touch given, cap the speed at the px a tick given, or thicken what \
+           was passed.",
+    drawing: "   [ ]  tick 76\n    |\n  ==|=========   no tick shows it\n    v\n   [ ]  tick 77\n",
+};
+
+const CAUGHT_RISING: RuleText = RuleText {
+    means: "A one-way platform stopped or lifted a body that moved along its pass direction, or that came in from \
+            the side.",
+    matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
+    measured: "Stopped: the body ends a step with its leading side at the platform's near side, having lost more \
+               than 1 px a tick of its speed; the figure is the speed lost, px. Lifted: the body ends a step on top, \
+               was not wholly past the platform before it, and moved more than 1 px further than its speed explains; \
+               the figure is how far it was still below the top before.",
+    mend: "Let the platform stop a body only if it lay wholly on the far side on the tick before and does not move \
+           along the pass direction.",
+    drawing: "     ^ pass\n  ===|=======\n    [ ]   stopped here on the way up\n",
+};
+
+const HOVER: RuleText = RuleText {
+    means: "An actor stands, yet the lowest opaque row of its art is off the surface.",
+    matters: "The feet float above the ground, most visibly in idle poses.",
+    measured: "An actor stands while its sensor below its body (or, lacking one, the body itself, within check.slack) \
+               meets something that its body sees, for two ticks on end at the same height. The figure is the least \
+               upright distance from the lowest opaque row to the surface under it. It counts beyond check.hover px.",
+    mend: "Move the pivot down by the figure, or the body's bottom up to the lowest opaque row; or end the fall at \
+           the surface.",
+    drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
+};
+
+const OFF_STAGE: RuleText = RuleText {
+    means: "A body that was on the stage lies wholly past its left, right or bottom border, and no hazard zone that \
+            looks for it took it on the way.",
+    matters: "The actor is lost: it falls or flies for ever and the player waits.",
+    measured: "Against the box (0, 0) to stage.size. The figure is the distance from the border to the body's \
+               nearest side. Leaving by the top is a jump and no fault.",
+    mend: "Put a hazard zone, or something solid, where the body leaves: the range is given.",
+    drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
+};
+
+const ZONE_SKIPPED: RuleText = RuleText {
+    means: "A body crossed a trigger zone between two ticks, and no tick shows it inside.",
+    matters: "Deaths, goals and events fail to fire, but only at full speed.",
+    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when it gets \
+               deeper than check.slack into the zone on the way and overlaps it at neither end. The figure is the \
+               greatest depth on the way.",
+    mend: "Make the zone at least as thick as given along the motion, or cap the speed at the px a tick given.",
+    drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
+};

@@ -1,0 +1,148 @@
+//! One actor's way from one tick to the next, taken apart.
+
+use super::Cause;
+use super::checker::World;
+use crate::actor::{Actor, Pose, Shape};
+use crate::facing::Facing;
+use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
+use crate::layers::LayerSet;
+use crate::take::{DROP, Sample, WARPED};
+
+/// An actor instance at one tick.
+#[derive(Clone, Debug)]
+pub(super) struct Moment {
+    pub(super) tick: u64,
+    pub(super) at: Point,
+    pub(super) facing: Facing,
+    pub(super) animation: usize,
+    pub(super) frame: usize,
+    /// What the body looks for on this tick; nothing without a body.
+    pub(super) body_mask: LayerSet,
+    pub(super) dropping: bool,
+    pub(super) warped: bool,
+}
+
+impl Moment {
+    pub(super) fn new(world: &World<'_>, tick: u64, sample: &Sample) -> Moment {
+        let pose = world.actors[sample.actor].pose(sample.animation, sample.frame, sample.facing);
+        let body_mask = pose.body().map_or(LayerSet::NONE, |body| {
+            world.layers.mask_during(body.layer, body.mask, &sample.states)
+        });
+        Moment {
+            tick,
+            at: sample.at,
+            facing: sample.facing,
+            animation: sample.animation,
+            frame: sample.frame,
+            body_mask,
+            dropping: sample.has_state(DROP),
+            warped: sample.has_state(WARPED),
+        }
+    }
+}
+
+/// The way from the moment before to now.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Step<'a> {
+    pub(super) label: &'a str,
+    pub(super) actor: &'a Actor,
+    pub(super) slack: f64,
+    /// The moment before, however many ticks ago.
+    pub(super) before: Option<&'a Moment>,
+    pub(super) now: &'a Moment,
+    /// The body now.
+    pub(super) body: &'a Shape,
+    /// The body before; `None` when there was no moment before or its frame had no body.
+    pub(super) old_body: Option<&'a Shape>,
+    /// Whether the way between the two moments is known to be straight: they are one tick apart, and the actor was
+    /// not put elsewhere.
+    pub(super) swept: bool,
+    /// The step of the tick before, where that was swept.
+    pub(super) last_move: Option<Vec2>,
+}
+
+impl<'a> Step<'a> {
+    /// The step to `now`; `None` when the frame now has no body.
+    pub(super) fn new(
+        world: &World<'a>,
+        label: &'a str,
+        actor: &'a Actor,
+        moments: (Option<&'a Moment>, &'a Moment),
+        last_move: Option<Vec2>,
+    ) -> Option<Step<'a>> {
+        let (before, now) = moments;
+        let body = actor.pose(now.animation, now.frame, now.facing).body()?;
+        let old_body = before.and_then(|b| actor.pose(b.animation, b.frame, b.facing).body());
+        let swept = before.is_some_and(|b| {
+            b.tick + 1 == now.tick && !now.warped && (now.at - b.at).hypot() <= world.settings.teleport
+        });
+        let slack = world.settings.slack;
+        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move })
+    }
+
+    /// The pose now.
+    pub(super) fn pose(&self) -> &'a Pose {
+        self.actor.pose(self.now.animation, self.now.frame, self.now.facing)
+    }
+
+    /// The motion since the tick before; `None` where it is not known to be straight.
+    pub(super) fn motion(&self) -> Option<Vec2> {
+        self.before.filter(|_| self.swept).map(|before| self.now.at - before.at)
+    }
+
+    /// The body's bounding box in the world.
+    pub(super) fn bounds(&self) -> Rect {
+        self.body.bounds() + self.now.at.to_vec2()
+    }
+
+    /// The box around the old body on its way to the new place, and the new body there.
+    pub(super) fn swept_bounds(&self) -> Rect {
+        match (self.before, self.old_body) {
+            (Some(before), Some(old)) if self.swept => {
+                let way = Rect::from_points(before.at, self.now.at);
+                let old = old.bounds();
+                let swept = Rect::new(way.x0 + old.x0, way.y0 + old.y0, way.x1 + old.x1, way.y1 + old.y1);
+                self.bounds().union(swept)
+            }
+            _ => self.bounds(),
+        }
+    }
+
+    /// The body's overlap now with something still.
+    pub(super) fn overlap_now(&self, pieces: &[Convex], bounds: Rect) -> Option<(Overlap, usize, usize)> {
+        if !rects_meet(self.bounds(), bounds) {
+            return None;
+        }
+        deepest_overlap(&self.body.pieces, self.now.at.to_vec2(), pieces)
+    }
+
+    /// The first step after which an overlap with something still was deeper than the slack: the actor moves with
+    /// its old shape, then turns, then takes its new frame, then its new mask.
+    pub(super) fn cause(&self, pieces: &[Convex], layer: LayerSet) -> Cause {
+        let saw = self.before.is_some_and(|before| before.body_mask.sees(layer));
+        self.cause_by(saw, |shape| {
+            deepest_overlap(&shape.pieces, self.now.at.to_vec2(), pieces).map_or(0.0, |(found, ..)| found.depth)
+        })
+    }
+
+    /// The same for any measure of depth of a shape of this actor at its new place; `saw` tells whether the other
+    /// thing stopped it before as well.
+    pub(super) fn cause_by(&self, saw: bool, depth: impl Fn(&Shape) -> f64) -> Cause {
+        let Some(before) = self.before else { return Cause::Spawned };
+        if self.now.warped || (!self.swept && before.tick + 1 == self.now.tick) {
+            return Cause::Warped;
+        }
+        if self.old_body.is_some() && !saw {
+            return Cause::State;
+        }
+        let deep = |shape: Option<&Shape>| shape.is_some_and(|shape| depth(shape) > self.slack);
+        let turned = self.actor.pose(before.animation, before.frame, self.now.facing).body();
+        if deep(self.old_body) {
+            Cause::Moved
+        } else if before.facing != self.now.facing && deep(turned) {
+            Cause::Turned
+        } else {
+            Cause::Reshaped
+        }
+    }
+}

@@ -1,0 +1,235 @@
+//! Bodies against what stops them: deep in it, or through it.
+
+use super::checker::World;
+use super::ledger::Fault;
+use super::step::Step;
+use super::words::{edge_against, place, px, shift};
+use super::{Cause, Rule, Worst};
+use crate::facing::Facing;
+use crate::geometry::{
+    Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, sweep,
+};
+use crate::layers::LayerSet;
+
+/// Something still that stops a body.
+#[derive(Clone, Copy)]
+pub(super) struct Stop<'a> {
+    pub(super) name: &'a str,
+    pub(super) pieces: &'a [Convex],
+    pub(super) bounds: Rect,
+    pub(super) layer: LayerSet,
+}
+
+/// Faults against all solids the body sees.
+pub(super) fn solids(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>) {
+    let reach = step.swept_bounds();
+    for solid in &world.stage.solids {
+        let outline = &solid.outline;
+        if !step.now.body_mask.sees(solid.layer) || !rects_meet(reach, outline.bounds) {
+            continue;
+        }
+        let stop =
+            Stop { name: &solid.name, pieces: &outline.pieces, bounds: outline.bounds, layer: solid.layer };
+        faults.extend(embedded(world, step, stop).or_else(|| tunnelled(world, step, stop)));
+    }
+}
+
+/// The body deeper than the slack in something that stops it.
+pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Fault> {
+    let (found, own, other) = step.overlap_now(stop.pieces, stop.bounds)?;
+    if found.depth <= step.slack {
+        return None;
+    }
+    let region = overlap_region(&step.body.pieces[own], step.now.at.to_vec2(), &stop.pieces[other]);
+    let at = region.map_or(step.now.at, |(_, middle)| middle);
+    let cause = step.cause(stop.pieces, stop.layer);
+    let with = format!("{}/{}", world.stage.name, stop.name);
+    let message = format!(
+        "{}'s {} is {} px deep in {with}{}",
+        step.label,
+        step.body.name,
+        px(found.depth),
+        because(step, cause)
+    );
+    Some(Fault {
+        rule: Rule::Embedded,
+        actor: step.label.to_string(),
+        shape: step.body.name.clone(),
+        worst: Worst { tick: step.now.tick, depth: found.depth, at, push: found.push },
+        cause,
+        message,
+        remedy: remedy(world, step, cause, found, &with),
+        with,
+    })
+}
+
+fn frame_name(step: &Step<'_>, animation: usize, frame: usize) -> String {
+    format!("{} {frame}", step.actor.animations[animation].name)
+}
+
+fn because(step: &Step<'_>, cause: Cause) -> String {
+    let now = frame_name(step, step.now.animation, step.now.frame);
+    match (cause, step.before) {
+        (Cause::Moved, _) => ": it moved in.".to_string(),
+        (Cause::Turned, _) => format!(": it turned to face {}.", step.now.facing),
+        (Cause::Reshaped, Some(before)) => {
+            format!(": its frame changed from {} to {now}.", frame_name(step, before.animation, before.frame))
+        }
+        (Cause::Reshaped, None) => format!(": its frame changed to {now}."),
+        (Cause::State, _) => ": a state made it look for what it was already in.".to_string(),
+        (Cause::Spawned, _) => ": it appeared there.".to_string(),
+        (Cause::Warped, _) => ": it was put there.".to_string(),
+    }
+}
+
+fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, with: &str) -> String {
+    let clear = clear_place(world, step)
+        .map_or_else(String::new, |at| format!(", pivot at {}", place(at)));
+    let by = shift(found.push, found.depth);
+    match cause {
+        Cause::Moved => format!("end the step {by}{clear}"),
+        Cause::Turned => format!("{}, or shift the turn {by}{clear}", even_out(step, found)),
+        Cause::Reshaped => format!(
+            "{} on {}, or keep the old frame until there is room",
+            move_edge(step, found),
+            frame_name(step, step.now.animation, step.now.frame)
+        ),
+        Cause::State => format!("change the state {} px sooner or later: shift {by}{clear}", px(found.depth)),
+        Cause::Spawned | Cause::Warped => format!("place it {by} of there, clear of {with}{clear}"),
+    }
+}
+
+/// The push as the art is drawn.
+fn as_drawn(step: &Step<'_>, push: Vec2) -> Vec2 {
+    if step.now.facing == step.actor.drawn { push } else { Vec2::new(0.0 - push.x, push.y) }
+}
+
+fn move_edge(step: &Step<'_>, found: Overlap) -> String {
+    let push = as_drawn(step, found.push);
+    format!("move {}'s {} edge {} as drawn", step.body.name, edge_against(push), shift(push, found.depth))
+}
+
+fn even_out(step: &Step<'_>, found: Overlap) -> String {
+    let bounds = step.body.bounds();
+    let (ahead, behind) = match step.now.facing {
+        Facing::Right => (bounds.x1, -bounds.x0),
+        Facing::Left => (-bounds.x0, bounds.x1),
+    };
+    format!(
+        "{} (it reaches {} px ahead of the pivot and {} px behind it)",
+        move_edge(step, found),
+        px(ahead),
+        px(behind)
+    )
+}
+
+/// The nearest place found, by pushing out of the deepest overlap again and again, where the body is clear of every
+/// solid it sees; `None` when eight pushes do not get there.
+fn clear_place(world: &World<'_>, step: &Step<'_>) -> Option<Point> {
+    let mut at = step.now.at;
+    for _ in 0..8 {
+        let deepest = world
+            .stage
+            .solids
+            .iter()
+            .filter(|solid| step.now.body_mask.sees(solid.layer))
+            .filter_map(|solid| deepest_overlap(&step.body.pieces, at.to_vec2(), &solid.outline.pieces))
+            .map(|(found, ..)| found)
+            .max_by(|a, b| a.depth.total_cmp(&b.depth));
+        match deepest {
+            Some(found) => at += found.push * found.depth,
+            None => return Some(at),
+        }
+    }
+    None
+}
+
+/// The passage of a whole body through a whole thing.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Passage {
+    pub(super) enter: f64,
+    pub(super) exit: f64,
+    pub(super) push: Vec2,
+    pub(super) depth: f64,
+    /// Middle of what overlaps when it is deepest.
+    pub(super) at: Point,
+}
+
+/// The passage of pieces from a place along a motion; `None` when no interiors meet on the way.
+pub(super) fn passage(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex]) -> Option<Passage> {
+    let mut whole: Option<Passage> = None;
+    for (one, other) in pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other))) {
+        let Some(found) = sweep(one, from.to_vec2(), motion, other) else { continue };
+        let Sweep { enter, exit, push, deepest_time, depth } = found;
+        let place = from.to_vec2() + motion * deepest_time;
+        let at = overlap_region(one, place, other).map_or(from, |(_, middle)| middle);
+        let piece = Passage { enter, exit, push, depth, at };
+        whole = Some(match whole {
+            None => piece,
+            Some(known) => {
+                let first = if piece.enter < known.enter { piece } else { known };
+                let deep = if piece.depth > known.depth { piece } else { known };
+                Passage {
+                    enter: first.enter,
+                    push: first.push,
+                    exit: known.exit.max(piece.exit),
+                    depth: deep.depth,
+                    at: deep.at,
+                }
+            }
+        });
+    }
+    whole
+}
+
+/// Whether the step taken axis by axis, in one order or the other, keeps clear of the thing within the slack.
+fn clear_axis_by_axis(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex], slack: f64) -> bool {
+    let (across, down) = (Vec2::new(motion.x, 0.0), Vec2::new(0.0, motion.y));
+    let clear = |first: Vec2, second: Vec2| {
+        [(from, first), (from + first, second)]
+            .into_iter()
+            .all(|(at, by)| passage(pieces, at, by, others).is_none_or(|p| p.depth <= slack))
+    };
+    clear(across, down) || clear(down, across)
+}
+
+/// The body through something that stops it between two ticks that both show it clear.
+pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Fault> {
+    let (motion, before, body) = (step.motion()?, step.before?, step.old_body?);
+    let deep_at = |at: Point| {
+        deepest_overlap(&body.pieces, at.to_vec2(), stop.pieces).is_some_and(|(o, ..)| o.depth > step.slack)
+    };
+    if deep_at(before.at) || deep_at(step.now.at) {
+        return None;
+    }
+    let found = passage(&body.pieces, before.at, motion, stop.pieces)?;
+    if found.depth <= step.slack
+        || clear_axis_by_axis(&body.pieces, before.at, motion, stop.pieces, step.slack)
+    {
+        return None;
+    }
+    let length = motion.hypot();
+    let with = format!("{}/{}", world.stage.name, stop.name);
+    let touch = before.at + motion * found.enter;
+    Some(Fault {
+        rule: Rule::Tunnelled,
+        actor: step.label.to_string(),
+        shape: body.name.clone(),
+        worst: Worst { tick: step.now.tick, depth: found.depth, at: found.at, push: found.push },
+        cause: Cause::Moved,
+        message: format!(
+            "{}'s {} went through {with} in one step of {} px, up to {} px deep, and no tick shows it.",
+            step.label,
+            body.name,
+            px(length),
+            px(found.depth)
+        ),
+        remedy: format!(
+            "stop the step at its first touch, pivot at {} ({} % of the way); steps under {} px would show it",
+            place(touch),
+            (found.enter * 100.0).round(),
+            px((found.exit - found.enter) * length)
+        ),
+        with,
+    })
+}

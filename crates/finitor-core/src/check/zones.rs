@@ -1,0 +1,83 @@
+//! Trigger zones: enter, exit, and crossings that no tick shows.
+
+use super::checker::World;
+use super::finding::{Event, EventKind};
+use super::ledger::Fault;
+use super::one_way::extent;
+use super::step::Step;
+use super::stops::passage;
+use super::words::px;
+use super::{Cause, Rule, Worst};
+use crate::geometry::{Vec2, rects_meet};
+use crate::stage::{Effect, Zone};
+
+/// What a step meant for the zones.
+#[derive(Debug, Default)]
+pub(super) struct ZoneNews {
+    pub(super) events: Vec<Event>,
+    /// Whether a hazard that looks for the body holds it now.
+    pub(super) in_hazard: bool,
+}
+
+/// Events and skipped zones of a step; `inside` has an entry for each zone.
+pub(super) fn zones(
+    world: &World<'_>,
+    step: &Step<'_>,
+    inside: &mut [bool],
+    faults: &mut Vec<Fault>,
+) -> ZoneNews {
+    let reach = step.swept_bounds();
+    let mut news = ZoneNews::default();
+    for (zone, inside) in world.stage.zones.iter().zip(inside) {
+        let outline = &zone.outline;
+        let was = *inside;
+        let looks = zone.mask.sees(step.body.layer) && rects_meet(reach, outline.bounds);
+        *inside = looks && step.overlap_now(&outline.pieces, outline.bounds).is_some();
+        if *inside != was {
+            let kind = if *inside { EventKind::Enter } else { EventKind::Exit };
+            let (zone, actor) = (zone.name.clone(), step.label.to_string());
+            news.events.push(Event { tick: step.now.tick, zone, actor, kind });
+        }
+        news.in_hazard |= *inside && zone.effect == Effect::Hazard;
+        if looks && !was && !*inside {
+            faults.extend(skipped(world, step, zone));
+        }
+    }
+    news
+}
+
+fn skipped(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Option<Fault> {
+    let (motion, before, body) = (step.motion()?, step.before?, step.old_body?);
+    let found = passage(&body.pieces, before.at, motion, &zone.outline.pieces)?;
+    if found.depth <= step.slack {
+        return None;
+    }
+    let length = motion.hypot();
+    let way = motion / length;
+    let (near, far) = extent(std::slice::from_ref(&zone.outline.polygon), Vec2::ZERO, way);
+    let passed = (found.exit - found.enter) * length;
+    // The body is inside for `passed` px of way; each px of thickness adds one, and a whole step must fit in.
+    let needed = (far - near + length - passed).floor() + 1.0;
+    let with = format!("{}/{}", world.stage.name, zone.name);
+    Some(Fault {
+        rule: Rule::ZoneSkipped,
+        actor: step.label.to_string(),
+        shape: body.name.clone(),
+        worst: Worst { tick: step.now.tick, depth: found.depth, at: found.at, push: found.push },
+        cause: Cause::Moved,
+        message: format!(
+            "{}'s {} crossed {with} in one step of {} px, up to {} px deep, and no tick shows it inside.",
+            step.label,
+            body.name,
+            px(length),
+            px(found.depth)
+        ),
+        remedy: format!(
+            "make {} at least {needed} px thick along the motion (it is {}), or move under {} px a tick",
+            zone.name,
+            px(far - near),
+            px(passed)
+        ),
+        with,
+    })
+}

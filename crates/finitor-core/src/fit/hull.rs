@@ -1,0 +1,60 @@
+//! Convex polygons.
+
+use super::quality::{RunRows, iou};
+use super::{FitError, Geometry};
+use crate::art::{Mask, contours};
+use crate::geometry::{Convex, Point, Polygon, Vec2, convex_hull};
+
+/// Places of edges are found to this, px.
+const PRECISION: f64 = 1.0 / 16.0;
+
+/// The convex hull of the selected pixels: of all convex shapes that contain them the least.
+pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
+    let corners: Vec<Point> = contours(selection).iter().flat_map(|ring| ring.points()).collect();
+    Ok(Geometry { polygons: vec![Polygon::new(convex_hull(&corners))?], exact: None })
+}
+
+/// A convex polygon with the hull's edge directions whose edges are moved in, each for itself, as long as the IoU
+/// rises; to [`PRECISION`]. Edges that are pushed out of the polygon vanish.
+///
+/// # Complexity
+/// Some ten measurements an edge and step, of O(edges x rows) each.
+pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
+    let hull = covering(selection)?;
+    let whole = Convex::new(&hull.polygons[0]);
+    let Some(whole) = whole else { return Ok(hull) };
+    let mut planes: Vec<(Vec2, f64)> =
+        whole.normals().iter().zip(whole.points()).map(|(n, p)| (*n, p.to_vec2().dot(*n))).collect();
+    let rows = RunRows::new(selection);
+    let selected = selection.count() as f64;
+    let outermost = planes.clone();
+    let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0], &rows, selected));
+    let mut step = 4.0;
+    while step >= PRECISION {
+        let before = best.1;
+        for i in 0..planes.len() {
+            for by in [-step, step] {
+                let kept = planes[i].1;
+                planes[i].1 = (kept + by).min(outermost[i].1);
+                let found = cut(whole.points(), &planes);
+                match found.map(|polygon| (iou(&polygon, &rows, selected), polygon)) {
+                    Some((value, polygon)) if value > best.1 => best = (polygon, value),
+                    _ => planes[i].1 = kept,
+                }
+            }
+        }
+        if best.1 <= before {
+            step /= 2.0;
+        }
+    }
+    Ok(Geometry { polygons: vec![best.0], exact: None })
+}
+
+/// The part of a convex ring on the inner side of all planes `p . normal <= limit`.
+fn cut(ring: &[Point], planes: &[(Vec2, f64)]) -> Option<Polygon> {
+    let mut ring = ring.to_vec();
+    for (normal, limit) in planes {
+        ring = crate::geometry::clipped(&ring, *normal, *limit);
+    }
+    Polygon::new(ring).ok().filter(Polygon::is_convex)
+}

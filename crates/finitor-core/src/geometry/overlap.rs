@@ -1,0 +1,177 @@
+//! How deep two convex pieces overlap, and which way out is the shortest.
+
+use super::{Convex, Point, Polygon, TOUCH, Vec2, ring_area};
+
+/// How two overlapping shapes come apart.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Overlap {
+    /// Length in px of the shortest translation that ends the overlap, above 0.
+    pub depth: f64,
+    /// Unit vector: moving the first shape by `depth` along it ends the overlap.
+    pub push: Vec2,
+}
+
+/// How far the pieces overlap along one edge normal, as a function of time: `base + rate * t`.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Reach {
+    /// Overlap in px at time 0; at or below 0 the normal separates the pieces.
+    pub(super) base: f64,
+    /// Change in px per unit of time.
+    pub(super) rate: f64,
+    /// The way in which the first piece would leave.
+    pub(super) push: Vec2,
+}
+
+impl Reach {
+    pub(super) fn at(&self, time: f64) -> f64 {
+        self.base + self.rate * time
+    }
+}
+
+/// The reach along every edge normal of both pieces; `offset` moves the first piece, `velocity` is its motion
+/// relative to the second.
+///
+/// The edges of the Minkowski difference of two convex polygons carry exactly these normals, so the least reach over
+/// all of them is the depth of the overlap, with no approximation.
+pub(super) fn reaches<'a>(
+    first: &'a Convex,
+    offset: Vec2,
+    velocity: Vec2,
+    second: &'a Convex,
+) -> impl Iterator<Item = Reach> + 'a {
+    let own = first.normals().iter().zip(first.points()).map(move |(normal, on_edge)| {
+        let face = (on_edge.to_vec2() + offset).dot(*normal);
+        let nearest = second.extent(*normal).0;
+        Reach { base: face - nearest, rate: velocity.dot(*normal), push: Vec2::ZERO - *normal }
+    });
+    let others = second.normals().iter().zip(second.points()).map(move |(normal, on_edge)| {
+        let face = on_edge.to_vec2().dot(*normal);
+        let nearest = first.extent(*normal).0 + offset.dot(*normal);
+        Reach { base: face - nearest, rate: 0.0 - velocity.dot(*normal), push: *normal }
+    });
+    own.chain(others)
+}
+
+/// The overlap of two convex pieces, the first moved by `offset`; `None` when they are apart or only touch.
+///
+/// # Complexity
+/// O(n m), n and m points.
+///
+/// # Source
+/// Separating axes: Stefan Gottschalk, Ming C. Lin and Dinesh Manocha, "OBBTree", SIGGRAPH 1996, for polygons.
+pub fn overlap(first: &Convex, offset: Vec2, second: &Convex) -> Option<Overlap> {
+    let mut least: Option<Reach> = None;
+    for reach in reaches(first, offset, Vec2::ZERO, second) {
+        if reach.base <= TOUCH {
+            return None;
+        }
+        if least.is_none_or(|l| reach.base < l.base) {
+            least = Some(reach);
+        }
+    }
+    least.map(|reach| Overlap { depth: reach.base, push: reach.push })
+}
+
+/// The deepest overlap over all pairs of pieces, with the indices of the pair; the first of equals.
+pub fn deepest_overlap(
+    first: &[Convex],
+    offset: Vec2,
+    second: &[Convex],
+) -> Option<(Overlap, usize, usize)> {
+    let mut deepest: Option<(Overlap, usize, usize)> = None;
+    for (i, a) in first.iter().enumerate() {
+        for (j, b) in second.iter().enumerate() {
+            if !super::rects_meet(a.bounds() + offset, b.bounds()) {
+                continue;
+            }
+            if let Some(found) = overlap(a, offset, b)
+                && deepest.is_none_or(|(best, ..)| found.depth > best.depth)
+            {
+                deepest = Some((found, i, j));
+            }
+        }
+    }
+    deepest
+}
+
+/// The area two convex pieces share, and its middle; `None` when they share none.
+///
+/// # Complexity
+/// O(n m), n and m points.
+///
+/// # Source
+/// Ivan E. Sutherland and Gary W. Hodgman, "Reentrant polygon clipping", Communications of the ACM 17 (1974).
+pub fn overlap_region(first: &Convex, offset: Vec2, second: &Convex) -> Option<(f64, Point)> {
+    let mut ring: Vec<Point> = first.points().iter().map(|p| *p + offset).collect();
+    for (normal, on_edge) in second.normals().iter().zip(second.points()) {
+        let limit = on_edge.to_vec2().dot(*normal);
+        ring = clipped(&ring, *normal, limit);
+    }
+    let area = ring_area(&ring);
+    (area > 0.0).then(|| (area, centroid(&ring, area)))
+}
+
+/// The part of a convex ring where `p . normal <= limit`.
+pub(crate) fn clipped(ring: &[Point], normal: Vec2, limit: f64) -> Vec<Point> {
+    let mut kept = Vec::with_capacity(ring.len() + 1);
+    for (i, &from) in ring.iter().enumerate() {
+        let to = ring[(i + 1) % ring.len()];
+        let (a, b) = (from.to_vec2().dot(normal) - limit, to.to_vec2().dot(normal) - limit);
+        if a <= 0.0 {
+            kept.push(from);
+        }
+        if (a < 0.0 && b > 0.0) || (a > 0.0 && b < 0.0) {
+            kept.push(from.lerp(to, a / (a - b)));
+        }
+    }
+    kept
+}
+
+fn centroid(ring: &[Point], area: f64) -> Point {
+    let origin = ring[0];
+    let mut moment = Vec2::ZERO;
+    for pair in ring.windows(2) {
+        let (a, b) = (pair[0] - origin, pair[1] - origin);
+        moment += (a + b) * a.cross(b);
+    }
+    origin + moment / (6.0 * area)
+}
+
+impl Polygon {
+    /// Convex pieces that tile the polygon; see [`super::convex_pieces`].
+    pub fn pieces(&self) -> Vec<Convex> {
+        super::convex_pieces(self)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+
+    fn boxed(x0: f64, y0: f64, x1: f64, y1: f64) -> Convex {
+        Convex::new(&Polygon::from_rect(Rect::new(x0, y0, x1, y1)).unwrap()).unwrap()
+    }
+
+    #[test]
+    fn depth_is_the_shortest_way_out_and_a_touch_is_none() {
+        let (hero, wall) = (boxed(0.0, 0.0, 10.0, 20.0), boxed(7.0, -50.0, 30.0, 50.0));
+        let found = overlap(&hero, Vec2::ZERO, &wall).unwrap();
+        assert_eq!((found.depth, found.push), (3.0, Vec2::new(-1.0, 0.0)));
+        assert_eq!(overlap(&hero, Vec2::new(-3.0, 0.0), &wall), None);
+        assert_eq!(overlap(&hero, Vec2::new(-3.0 - 1e-10, 0.0), &wall), None);
+        let (area, middle) = overlap_region(&hero, Vec2::ZERO, &wall).unwrap();
+        assert_eq!((area, middle), (60.0, Point::new(8.5, 10.0)));
+        let corner = overlap(&hero, Vec2::new(-10.0, 30.0), &boxed(0.0, 0.0, 5.0, 30.0));
+        assert_eq!(corner, None, "a shared corner is a touch");
+    }
+
+    #[test]
+    fn inside_out_and_order_of_the_pair_do_not_matter() {
+        let (small, big) = (boxed(4.0, 4.0, 6.0, 6.0), boxed(0.0, 0.0, 20.0, 9.0));
+        let one = overlap(&small, Vec2::ZERO, &big).unwrap();
+        let other = overlap(&big, Vec2::ZERO, &small).unwrap();
+        assert_eq!((one.depth, other.depth), (5.0, 5.0));
+        assert_eq!(one.push, Vec2::ZERO - other.push);
+    }
+}

@@ -1,0 +1,131 @@
+//! Layers and masks: who looks for whom, and what follows.
+
+mod relation;
+
+pub use relation::{Party, PartyRole, Relation, Sight, relation};
+
+/// A mask has this many bits.
+pub const MAX_LAYERS: usize = 32;
+
+/// A set of layers, bit 0 the first.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct LayerSet(pub u32);
+
+impl LayerSet {
+    /// No layer.
+    pub const NONE: LayerSet = LayerSet(0);
+
+    /// The set of one layer.
+    pub fn of(layer: usize) -> LayerSet {
+        LayerSet(1 << layer)
+    }
+
+    /// The layers in both.
+    #[must_use]
+    pub fn and(self, other: LayerSet) -> LayerSet {
+        LayerSet(self.0 & other.0)
+    }
+
+    /// The layers in either.
+    #[must_use]
+    pub fn or(self, other: LayerSet) -> LayerSet {
+        LayerSet(self.0 | other.0)
+    }
+
+    /// The layers of this one that are not in the other.
+    #[must_use]
+    pub fn without(self, other: LayerSet) -> LayerSet {
+        LayerSet(self.0 & !other.0)
+    }
+
+    /// Whether a mask of this set sees something on `layer`.
+    pub fn sees(self, layer: LayerSet) -> bool {
+        !self.and(layer).is_empty()
+    }
+
+    /// Whether no layer is in it.
+    pub fn is_empty(self) -> bool {
+        self.0 == 0
+    }
+
+    /// The bits in it, ascending.
+    pub fn bits(self) -> impl Iterator<Item = usize> {
+        (0..MAX_LAYERS).filter(move |bit| self.0 >> bit & 1 == 1)
+    }
+}
+
+/// Whether one mask or both must ask for two bodies to stop each other.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Contact {
+    /// One suffices.
+    #[default]
+    Either,
+    /// Both must.
+    Both,
+}
+
+/// What a state does to the masks of shapes on one layer while it lasts.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct MaskChange {
+    /// The layer whose shapes change.
+    pub layer: usize,
+    /// Layers added to the mask.
+    pub add: LayerSet,
+    /// Layers then taken from it.
+    pub drop: LayerSet,
+}
+
+/// A word in a take's `states` column that changes masks.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct StateRule {
+    /// The word.
+    pub name: String,
+    /// Its changes, by layer.
+    pub changes: Vec<MaskChange>,
+}
+
+/// The project's layers.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Layers {
+    /// Names, bit 0 first, [`MAX_LAYERS`] at most.
+    pub names: Vec<String>,
+    /// What each layer looks for unless a shape says otherwise; as many as names.
+    pub masks: Vec<LayerSet>,
+    /// When two bodies stop each other.
+    pub contact: Contact,
+    /// State rules in the order in which they apply when several hold at once.
+    pub states: Vec<StateRule>,
+}
+
+impl Layers {
+    /// The bit of a layer.
+    pub fn find(&self, name: &str) -> Option<usize> {
+        self.names.iter().position(|known| known == name)
+    }
+
+    /// What shapes on these layers look for by default: all that any of the layers looks for.
+    pub fn default_mask(&self, layer: LayerSet) -> LayerSet {
+        layer.bits().filter_map(|bit| self.masks.get(bit)).fold(LayerSet::NONE, |all, mask| all.or(*mask))
+    }
+
+    /// A shape's mask while the given states last: rules apply in the order of the project file, each adding first
+    /// and dropping then.
+    pub fn mask_during(&self, layer: LayerSet, mask: LayerSet, states: &[String]) -> LayerSet {
+        let mut mask = mask;
+        for rule in self.states.iter().filter(|rule| states.contains(&rule.name)) {
+            for change in rule.changes.iter().filter(|change| layer.sees(LayerSet::of(change.layer))) {
+                mask = mask.or(change.add).without(change.drop);
+            }
+        }
+        mask
+    }
+
+    /// The names in a set, with their bits: `ground (bit 0), ledge (bit 1)`; `nothing` for the empty set.
+    pub fn describe(&self, set: LayerSet) -> String {
+        let words: Vec<String> = set
+            .bits()
+            .map(|bit| format!("{} (bit {bit})", self.names.get(bit).map_or("unnamed", String::as_str)))
+            .collect();
+        if words.is_empty() { "nothing".to_string() } else { words.join(", ") }
+    }
+}

@@ -1,0 +1,275 @@
+//! What two things mean to each other, in words and bits.
+
+use super::{Contact, LayerSet, Layers};
+
+/// What a thing is, as far as sight matters.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum PartyRole {
+    /// A shape that walls stop.
+    Body,
+    /// A shape that can be struck.
+    Hurt,
+    /// A shape that strikes.
+    Hit,
+    /// A shape that only looks.
+    Sensor,
+    /// A still solid.
+    Solid,
+    /// A platform that stops from one side only.
+    OneWay,
+    /// A trigger zone.
+    Zone,
+}
+
+impl PartyRole {
+    /// The role in one word or two.
+    pub fn name(self) -> &'static str {
+        match self {
+            PartyRole::Body => "body",
+            PartyRole::Hurt => "hurt",
+            PartyRole::Hit => "hit",
+            PartyRole::Sensor => "sensor",
+            PartyRole::Solid => "solid",
+            PartyRole::OneWay => "one-way platform",
+            PartyRole::Zone => "zone",
+        }
+    }
+}
+
+/// One side of a pair.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Party {
+    /// `actor.shape` or `stage/thing`.
+    pub name: String,
+    /// What it is.
+    pub role: PartyRole,
+    /// What it is on.
+    pub layer: LayerSet,
+    /// What it looks for.
+    pub mask: LayerSet,
+}
+
+/// Whether one party sees the other.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Sight {
+    /// The layers of the other that its mask has.
+    pub shared: LayerSet,
+    /// The fact as a sentence.
+    pub sentence: String,
+}
+
+/// What two parties mean to each other.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Relation {
+    /// What the first sees of the second.
+    pub first: Sight,
+    /// What the second sees of the first.
+    pub second: Sight,
+    /// Whether anything follows.
+    pub acts: bool,
+    /// What follows, as sentences.
+    pub follows: Vec<String>,
+    /// Where nothing follows: the change of one bit that would make something follow.
+    pub remedy: Option<String>,
+}
+
+/// What can follow from a pair of roles, and whose sight it takes.
+enum Rule {
+    /// The first (or second, when swapped) must see the other.
+    OneSees { looker_is_first: bool, effect: fn(&str, &str) -> String },
+    /// Two bodies.
+    Bodies,
+    /// Nothing ever follows.
+    Never,
+}
+
+fn stops(looker: &str, other: &str) -> String {
+    format!("{looker} stops at {other}.")
+}
+
+fn stops_one_way(looker: &str, other: &str) -> String {
+    format!("{looker} stops at {other} when it comes from the side that does not let pass, and passes otherwise.")
+}
+
+fn strikes(looker: &str, other: &str) -> String {
+    format!("{looker} strikes {other}.")
+}
+
+fn senses(looker: &str, other: &str) -> String {
+    format!("{looker} senses {other}.")
+}
+
+fn triggers(looker: &str, other: &str) -> String {
+    format!("{looker} emits enter and exit for {other}.")
+}
+
+fn rules(first: PartyRole, second: PartyRole) -> Vec<Rule> {
+    use PartyRole::{Body, Hit, Hurt, OneWay, Sensor, Solid, Zone};
+    let one = |looker_is_first, effect| vec![Rule::OneSees { looker_is_first, effect }];
+    match (first, second) {
+        (Body, Body) => vec![Rule::Bodies],
+        (Body, Solid) => one(true, stops),
+        (Solid, Body) => one(false, stops),
+        (Body, OneWay) => one(true, stops_one_way),
+        (OneWay, Body) => one(false, stops_one_way),
+        (Hit, Hurt) => one(true, strikes),
+        (Hurt, Hit) => one(false, strikes),
+        (Zone, Body) => one(true, triggers),
+        (Body, Zone) => one(false, triggers),
+        (Sensor, Sensor) => vec![
+            Rule::OneSees { looker_is_first: true, effect: senses },
+            Rule::OneSees { looker_is_first: false, effect: senses },
+        ],
+        (Sensor, _) => one(true, senses),
+        (_, Sensor) => one(false, senses),
+        _ => vec![Rule::Never],
+    }
+}
+
+/// What two parties mean to each other.
+pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
+    let (one, other) = (sight(layers, first, second), sight(layers, second, first));
+    let (sees, seen) = (!one.shared.is_empty(), !other.shared.is_empty());
+    let mut follows = Vec::new();
+    let mut remedy = None;
+    for rule in rules(first.role, second.role) {
+        match rule {
+            Rule::OneSees { looker_is_first, effect } => {
+                let (looker, target, looks) =
+                    if looker_is_first { (first, second, sees) } else { (second, first, seen) };
+                if looks {
+                    follows.push(effect(&looker.name, &target.name));
+                } else {
+                    remedy = remedy.or_else(|| bit_to_add(layers, looker, target));
+                }
+            }
+            Rule::Bodies => match (layers.contact, sees, seen) {
+                (Contact::Either, false, false) => remedy = bit_to_add(layers, first, second),
+                (Contact::Both, false, _) => remedy = bit_to_add(layers, first, second),
+                (Contact::Both, true, false) => remedy = bit_to_add(layers, second, first),
+                (Contact::Either, ..) => {
+                    let reason = if sees && seen { "both masks ask" } else { "contact is \"either\" and one mask asks" };
+                    follows.push(format!("{} and {} stop each other: {reason}.", first.name, second.name));
+                }
+                (Contact::Both, true, true) => {
+                    follows.push(format!("{} and {} stop each other: both masks ask.", first.name, second.name));
+                }
+            },
+            Rule::Never => {}
+        }
+    }
+    let acts = !follows.is_empty();
+    if !acts {
+        follows.push(nothing_follows(first, second, remedy.is_some()));
+    }
+    Relation { first: one, second: other, acts, follows, remedy: remedy.filter(|_| !acts) }
+}
+
+fn nothing_follows(first: &Party, second: &Party, could: bool) -> String {
+    if could {
+        format!("Nothing follows: {} and {} pass through each other.", first.name, second.name)
+    } else {
+        let (a, b) = (first.role.name(), second.role.name());
+        format!("Nothing follows, whatever the masks: a {a} and a {b} have nothing to do with each other.")
+    }
+}
+
+fn sight(layers: &Layers, looker: &Party, target: &Party) -> Sight {
+    let shared = looker.mask.and(target.layer);
+    let (looker_name, target_name) = (&looker.name, &target.name);
+    let sentence = if !shared.is_empty() {
+        format!("{looker_name} looks for {target_name}: its mask has {}.", layers.describe(shared))
+    } else if looker.mask.is_empty() {
+        format!("{looker_name} does not look for anything.")
+    } else {
+        format!(
+            "{looker_name} does not look for {target_name}: its mask has {}, {target_name} is on {}.",
+            layers.describe(looker.mask),
+            layers.describe(target.layer)
+        )
+    };
+    Sight { shared, sentence }
+}
+
+fn bit_to_add(layers: &Layers, looker: &Party, target: &Party) -> Option<String> {
+    let bit = target.layer.bits().next()?;
+    let after = looker.mask.or(LayerSet::of(bit));
+    Some(format!(
+        "add {} to the mask of {} (mask {} becomes {})",
+        layers.describe(LayerSet::of(bit)),
+        looker.name,
+        looker.mask.0,
+        after.0
+    ))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Every combination of two masks, contact and roles against section "what blocks, what sees" restated plainly.
+    #[test]
+    fn truth_table_of_two_layers() {
+        use PartyRole::*;
+        let roles = [Body, Hurt, Hit, Sensor, Solid, OneWay, Zone];
+        for contact in [Contact::Either, Contact::Both] {
+            let layers = Layers {
+                names: vec!["one".into(), "two".into()],
+                masks: vec![LayerSet::NONE; 2],
+                contact,
+                states: vec![],
+            };
+            for (first, second) in roles.iter().flat_map(|a| roles.map(|b| (*a, b))) {
+                for bits in 0..4_u32 {
+                    let (sees, seen) = (bits & 1 == 1, bits & 2 == 2);
+                    let party = |name: &str, role, bit, looks: bool, at| Party {
+                        name: name.into(),
+                        role,
+                        layer: LayerSet::of(bit),
+                        mask: if looks { LayerSet::of(at) } else { LayerSet::NONE },
+                    };
+                    let (a, b) = (party("a.x", first, 0, sees, 1), party("b.y", second, 1, seen, 0));
+                    let found = relation(&layers, &a, &b);
+                    let wall = |r| matches!(r, Solid | OneWay);
+                    let expected = (first == Body && wall(second) && sees)
+                        || (second == Body && wall(first) && seen)
+                        || (first == Body
+                            && second == Body
+                            && if contact == Contact::Either { sees || seen } else { sees && seen })
+                        || (first == Hit && second == Hurt && sees)
+                        || (first == Hurt && second == Hit && seen)
+                        || (first == Zone && second == Body && sees)
+                        || (first == Body && second == Zone && seen)
+                        || (first == Sensor && sees)
+                        || (second == Sensor && seen);
+                    assert_eq!(found.acts, expected, "{first:?} {second:?} {contact:?} {sees} {seen}: {found:?}");
+                    assert!(!found.acts || found.remedy.is_none());
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn states_add_then_drop_in_file_order() {
+        let change = |add, drop| vec![MaskChange { layer: 0, add: LayerSet(add), drop: LayerSet(drop) }];
+        let layers = Layers {
+            names: vec!["hero".into(), "ledge".into(), "crate".into()],
+            masks: vec![LayerSet(2), LayerSet::NONE, LayerSet::NONE],
+            contact: Contact::Either,
+            states: vec![
+                StateRule { name: "riding".into(), changes: change(4, 0) },
+                StateRule { name: "falling".into(), changes: change(0, 6) },
+            ],
+        };
+        let during = |states: &[&str]| {
+            let states: Vec<String> = states.iter().map(|s| s.to_string()).collect();
+            layers.mask_during(LayerSet(1), LayerSet(2), &states).0
+        };
+        assert_eq!(during(&[]), 2);
+        assert_eq!(during(&["riding"]), 6);
+        assert_eq!(during(&["falling", "riding"]), 0, "the file's order counts, not the take's");
+        assert_eq!(layers.mask_during(LayerSet(2), LayerSet(2), &["riding".to_string()]).0, 2, "other layers keep theirs");
+    }
+
+    use super::super::{MaskChange, StateRule};
+}

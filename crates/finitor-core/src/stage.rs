@@ -1,0 +1,160 @@
+//! The still world, in world space.
+
+use crate::facing::Facing;
+use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
+use crate::layers::LayerSet;
+
+/// A still outline with what checks need of it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Outline {
+    /// The outline itself.
+    pub polygon: Polygon,
+    /// Convex pieces that tile it.
+    pub pieces: Vec<Convex>,
+    /// The smallest rectangle around it.
+    pub bounds: Rect,
+}
+
+impl From<Polygon> for Outline {
+    fn from(polygon: Polygon) -> Outline {
+        Outline { pieces: polygon.pieces(), bounds: polygon.bounds(), polygon }
+    }
+}
+
+/// Something that stops bodies from all sides.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Solid {
+    /// Its name, unique in the stage.
+    pub name: String,
+    /// Where it is.
+    pub outline: Outline,
+    /// What it is on.
+    pub layer: LayerSet,
+}
+
+/// The way in which a one-way platform lets bodies pass.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Passes {
+    /// From below to above: it stops what comes down.
+    Up,
+    /// From above to below.
+    Down,
+    /// From right to left.
+    Left,
+    /// From left to right.
+    Right,
+}
+
+impl Passes {
+    /// All ways, as the files name them.
+    pub const ALL: [Passes; 4] = [Passes::Up, Passes::Down, Passes::Left, Passes::Right];
+
+    /// The way's word in the files.
+    pub fn name(self) -> &'static str {
+        match self {
+            Passes::Up => "up",
+            Passes::Down => "down",
+            Passes::Left => "left",
+            Passes::Right => "right",
+        }
+    }
+
+    /// Reads a way's word.
+    pub fn parse(word: &str) -> Option<Passes> {
+        Passes::ALL.into_iter().find(|way| way.name() == word)
+    }
+
+    /// The way as a unit vector, world space.
+    pub fn direction(self) -> Vec2 {
+        match self {
+            Passes::Up => Vec2::new(0.0, -1.0),
+            Passes::Down => Vec2::new(0.0, 1.0),
+            Passes::Left => Vec2::new(-1.0, 0.0),
+            Passes::Right => Vec2::new(1.0, 0.0),
+        }
+    }
+}
+
+/// A platform that stops bodies from one side only.
+#[derive(Clone, Debug, PartialEq)]
+pub struct OneWay {
+    /// Its name, unique in the stage.
+    pub name: String,
+    /// Where it is.
+    pub outline: Outline,
+    /// What it is on.
+    pub layer: LayerSet,
+    /// The way it lets bodies pass.
+    pub passes: Passes,
+}
+
+/// What a zone does to those that enter.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Effect {
+    /// It ends their run.
+    Hazard,
+    /// They have reached what they wanted.
+    Goal,
+    /// Something of the game's own.
+    Event,
+}
+
+impl Effect {
+    /// All effects, as the files name them.
+    pub const ALL: [Effect; 3] = [Effect::Hazard, Effect::Goal, Effect::Event];
+
+    /// The effect's word in the files.
+    pub fn name(self) -> &'static str {
+        match self {
+            Effect::Hazard => "hazard",
+            Effect::Goal => "goal",
+            Effect::Event => "event",
+        }
+    }
+
+    /// Reads an effect's word.
+    pub fn parse(word: &str) -> Option<Effect> {
+        Effect::ALL.into_iter().find(|effect| effect.name() == word)
+    }
+}
+
+/// A trigger zone: it stops nothing, and emits enter and exit for the bodies it sees.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Zone {
+    /// Its name, unique in the stage.
+    pub name: String,
+    /// Where it is.
+    pub outline: Outline,
+    /// What it looks for.
+    pub mask: LayerSet,
+    /// What it does.
+    pub effect: Effect,
+}
+
+/// Where an actor starts.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Spawn {
+    /// The actor's name.
+    pub actor: String,
+    /// The pivot.
+    pub at: Point,
+    /// Where it looks.
+    pub facing: Facing,
+}
+
+/// A stage.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Stage {
+    /// Its name.
+    pub name: String,
+    /// Width and height in px, from the origin.
+    pub size: Vec2,
+    /// Solids in the file's order.
+    pub solids: Vec<Solid>,
+    /// One-way platforms in the file's order.
+    pub one_ways: Vec<OneWay>,
+    /// Zones in the file's order.
+    pub zones: Vec<Zone>,
+    /// Spawn points in the file's order.
+    pub spawns: Vec<Spawn>,
+}
