@@ -1,1 +1,33 @@
-//! x
+//! Finitor's files: bytes to core values and back, a module a format.
+//!
+//! Reading never stops at the first mistake of a file: all of them come back as [`Problems`], each with its place and
+//! the mend. Writing goes to a temporary file beside the target, which is then renamed over it.
+
+mod actor_toml;
+mod anchors;
+mod cells;
+mod fits_json;
+mod fitted_actor;
+mod images;
+mod paths;
+mod problem;
+mod project;
+mod shape_toml;
+mod stage_toml;
+mod take_csv;
+mod toml_table;
+mod write;
+
+pub use anchors::AnchorSpec;
+pub use actor_toml::{ActorFile, AnimationSpec, LoadedFrame, load_actor};
+pub use fits_json::{
+    FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, ShapeFits, fits_path, read_fits, write_fits,
+};
+pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometry_of};
+pub use images::{MAX_PIXELS, MAX_SIDE, read_picture};
+pub use problem::{Place, Problem, Problems};
+pub use project::{Project, YAxis};
+pub use shape_toml::ShapeSpec;
+pub use stage_toml::load_stage;
+pub use take_csv::TakeReader;
+pub use write::write_atomically;

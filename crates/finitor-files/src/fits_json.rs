@@ -1,0 +1,231 @@
+//! `*.fits.json`: the shapes of every frame, for the program itself and for games.
+
+use crate::problem::{Place, Problem, Problems};
+use crate::write::write_atomically;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+/// The format's name and version.
+pub const FITS_SCHEMA: &str = "finitor.fits/1";
+
+/// A list of rings: one ring as it is, several as a list of lists.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(untagged)]
+pub enum Rings {
+    /// One ring.
+    One(Vec<[f64; 2]>),
+    /// Several.
+    Many(Vec<Vec<[f64; 2]>>),
+}
+
+impl Rings {
+    /// The rings, however they are written.
+    pub fn all(&self) -> Vec<&[[f64; 2]]> {
+        match self {
+            Rings::One(ring) => vec![ring],
+            Rings::Many(rings) => rings.iter().map(Vec::as_slice).collect(),
+        }
+    }
+}
+
+/// Quality of a shape against its frame's selection.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct QualityFits {
+    /// Shared area over the union's.
+    pub iou: f64,
+    /// Share of the selection inside the shape.
+    pub covered: f64,
+    /// Shape outside the selection, px2.
+    pub excess: f64,
+    /// Largest distance between the boundaries, px.
+    pub deviation: f64,
+    /// Corners.
+    pub points: usize,
+    /// Convex pieces.
+    pub pieces: usize,
+}
+
+/// A shape on a frame; coordinates local, as drawn.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct ShapeFits {
+    /// Its name.
+    pub name: String,
+    /// Its role.
+    pub role: String,
+    /// Its kind.
+    pub kind: String,
+    /// Exact numbers of a box: left, top, width, height.
+    #[serde(rename = "box", default, skip_serializing_if = "Option::is_none")]
+    pub rect: Option<[f64; 4]>,
+    /// Exact numbers of a circle: middle, radius.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub circle: Option<[f64; 3]>,
+    /// Exact numbers of a capsule: ends of the spine, radius.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub capsule: Option<[f64; 5]>,
+    /// The outline.
+    pub points: Rings,
+    /// Its convex pieces.
+    pub pieces: Vec<Vec<[f64; 2]>>,
+    /// Bits of the layers it is on.
+    pub layer: u32,
+    /// Bits of the layers it looks for.
+    pub mask: u32,
+    /// The body part.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub part: Option<String>,
+    /// The family of parts.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub group: Option<String>,
+    /// What damage is multiplied by.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub factor: Option<f64>,
+    /// Damage done.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub damage: Option<f64>,
+    /// Hash of the recipe and of all art it was fitted to.
+    #[serde(default)]
+    pub recipe: String,
+    /// Hash of the geometry as it was fitted; another geometry is a hand's work.
+    #[serde(default)]
+    pub made: String,
+    /// Never fitted again while true.
+    #[serde(default)]
+    pub locked: bool,
+    /// `null` where nothing is selected on the frame.
+    #[serde(default)]
+    pub quality: Option<QualityFits>,
+}
+
+impl ShapeFits {
+    /// Hash of the geometry, for `made`.
+    pub fn geometry_hash(&self) -> String {
+        let text = serde_json::to_string(&(&self.rect, &self.circle, &self.capsule, &self.points));
+        let mut hasher = blake3::Hasher::new();
+        hasher.update(text.unwrap_or_default().as_bytes());
+        crate::actor_toml::short_hash(&hasher)
+    }
+
+    /// Whether a hand locked it, changed it or put it there.
+    pub fn is_hand_made(&self) -> bool {
+        self.locked || self.made != self.geometry_hash()
+    }
+}
+
+/// A frame.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct FrameFits {
+    /// Its animation.
+    pub animation: String,
+    /// Its number in it.
+    pub frame: usize,
+    /// The picture it is cut from.
+    pub image: String,
+    /// Where in the picture: left, top, width, height.
+    pub rect: [u32; 4],
+    /// The pivot, cell px.
+    pub pivot: [f64; 2],
+    /// How long it lasts.
+    pub ticks: u32,
+    /// The way it is drawn.
+    pub faces: String,
+    /// Hash of its pixels.
+    pub art: String,
+    /// Anchors, local.
+    pub anchors: BTreeMap<String, [f64; 2]>,
+    /// Shapes in the actor file's order.
+    pub shapes: Vec<ShapeFits>,
+}
+
+/// The whole file.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct FitsFile {
+    /// [`FITS_SCHEMA`].
+    pub schema: String,
+    /// The actor's name.
+    pub actor: String,
+    /// Frames, animation by animation.
+    pub frames: Vec<FrameFits>,
+}
+
+impl FitsFile {
+    /// A shape on a frame.
+    pub fn shape(&self, animation: &str, frame: usize, shape: &str) -> Option<&ShapeFits> {
+        let frame = self.frames.iter().find(|f| f.animation == animation && f.frame == frame)?;
+        frame.shapes.iter().find(|s| s.name == shape)
+    }
+
+    /// The file's text: one line a shape, so that a change of one shape is a change of one line.
+    ///
+    /// # Errors
+    /// Those of the JSON writer.
+    pub fn to_text(&self) -> serde_json::Result<String> {
+        let mut text = format!(
+            "{{\"schema\": {}, \"actor\": {}, \"frames\": [",
+            serde_json::to_string(&self.schema)?,
+            serde_json::to_string(&self.actor)?
+        );
+        for (i, frame) in self.frames.iter().enumerate() {
+            let bare = FrameFits { shapes: Vec::new(), ..frame.clone() };
+            let head = serde_json::to_string(&bare)?;
+            let head = head.strip_suffix("[]}").unwrap_or(&head);
+            text.push_str(if i == 0 { "\n " } else { ",\n " });
+            text.push_str(head);
+            text.push('[');
+            for (j, shape) in frame.shapes.iter().enumerate() {
+                text.push_str(if j == 0 { "\n  " } else { ",\n  " });
+                text.push_str(&serde_json::to_string(shape)?);
+            }
+            text.push_str("]}");
+        }
+        text.push_str("\n]}\n");
+        Ok(text)
+    }
+}
+
+/// The fits of an actor file: `keeper.toml` -> `keeper.fits.json`.
+pub fn fits_path(actor: &Path) -> PathBuf {
+    actor.with_extension("fits.json")
+}
+
+/// Reads a fits file; `None` when there is none.
+///
+/// # Errors
+/// What is wrong with it, with the line.
+pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
+    let text: Arc<str> = match std::fs::read_to_string(path) {
+        Ok(text) => text.into(),
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => return Ok(None),
+        Err(error) => return Err(Problem::of_file(path, format!("cannot be read: {error}")).into()),
+    };
+    let hint = "mend the line, or move the file away and run `finitor fit`; nothing was overwritten";
+    let fits: FitsFile = serde_json::from_str(&text).map_err(|error| {
+        let line_start: usize = text.split_inclusive('\n').take(error.line().saturating_sub(1)).map(str::len).sum();
+        let at = (line_start + error.column().saturating_sub(1)).min(text.len());
+        let at = (0..=at).rev().find(|at| text.is_char_boundary(*at)).unwrap_or(0);
+        // Lines of this format are long; the place is told by number, not shown.
+        let place = Place::new(&text, at..at);
+        let message = format!("line {}, column {}: {error}", place.line, place.column);
+        Problem::of_file(path, message).with_hint(hint)
+    })?;
+    if fits.schema != FITS_SCHEMA {
+        let message = format!("its schema is \"{}\", this program reads \"{FITS_SCHEMA}\"", fits.schema);
+        return Err(Problem::of_file(path, message).with_hint(hint).into());
+    }
+    Ok(Some(fits))
+}
+
+/// Writes a fits file.
+///
+/// # Errors
+/// The path and the system's reason; the old file is then still there.
+pub fn write_fits(path: &Path, fits: &FitsFile) -> Result<(), Problems> {
+    let text = fits.to_text().map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
+    write_atomically(path, text.as_bytes())
+}

@@ -1,0 +1,170 @@
+//! From an actor file and its fits to the actor that checks and drawings use.
+
+use crate::actor_toml::{ActorFile, USUAL_ALPHA, short_hash};
+use crate::fits_json::{FitsFile, ShapeFits};
+use crate::problem::{Problem, Problems};
+use crate::shape_toml::ShapeSpec;
+use finitor_core::actor::{Actor, Foot, Pose, Shape};
+use finitor_core::fit::{Hold, Source};
+use finitor_core::geometry::PolygonError;
+use finitor_core::{Point, Polygon};
+use std::path::Path;
+
+/// Frames that share one geometry of a shape.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct FitGroup {
+    /// Index of the shape in the actor file.
+    pub shape: usize,
+    /// Indices of the frames.
+    pub frames: Vec<usize>,
+    /// Hash of all that decides the geometry: the recipe, the pivot and the frames' art.
+    pub recipe: String,
+}
+
+/// All groups of an actor, shape by shape: one a frame, an animation or the whole actor, as each shape is held.
+pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
+    let mut groups = Vec::new();
+    for (index, shape) in actor.shapes.iter().enumerate() {
+        let hold = held(shape);
+        let key = |frame: usize| match hold {
+            Hold::Frame => frame,
+            Hold::Animation => actor.frames[frame].animation,
+            Hold::Actor => 0,
+        };
+        let mut rest = shape.frames.as_slice();
+        while let Some(first) = rest.first() {
+            let length = rest.iter().take_while(|frame| key(**frame) == key(*first)).count();
+            let (frames, after) = rest.split_at(length);
+            let recipe = recipe_hash(actor, shape, frames);
+            groups.push(FitGroup { shape: index, frames: frames.to_vec(), recipe });
+            rest = after;
+        }
+    }
+    groups
+}
+
+/// Shapes given outright do not change; strips change with the shape they follow.
+fn held(shape: &ShapeSpec) -> Hold {
+    match &shape.source {
+        Source::Fitted(fitting) => fitting.hold,
+        Source::Given(_) => Hold::Actor,
+        Source::Along(_) => Hold::Frame,
+    }
+}
+
+fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String {
+    let mut hasher = blake3::Hasher::new();
+    hasher.update(format!("{:?} {:?} {}", shape.source, actor.pivot, actor.faces).as_bytes());
+    match &shape.source {
+        Source::Fitted(_) => frames.iter().for_each(|frame| {
+            hasher.update(actor.frames[*frame].art_hash.as_bytes());
+        }),
+        Source::Along(along) => {
+            if let Some(base) = actor.shapes.iter().find(|s| s.name == along.shape) {
+                hasher.update(recipe_hash(actor, base, frames).as_bytes());
+            }
+        }
+        Source::Given(_) => {}
+    }
+    short_hash(&hasher)
+}
+
+/// The polygons of a shape as written in a fits file.
+///
+/// # Errors
+/// Why its points are no polygon.
+pub fn geometry_of(shape: &ShapeFits) -> Result<Vec<Polygon>, PolygonError> {
+    let ring = |points: &[[f64; 2]]| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
+    shape.points.all().into_iter().map(ring).collect()
+}
+
+/// What in the fits no longer goes with the actor file and its art.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Staleness {
+    /// Frames and shapes, in words: `walk 3 body`.
+    pub shapes: Vec<String>,
+}
+
+/// The actor for checks: geometry from the fits, layers and masks from the actor file. Also tells what is stale.
+///
+/// # Errors
+/// Shapes whose points are no polygon.
+pub fn actor_from_fits(
+    file: &ActorFile,
+    fits: &FitsFile,
+    fits_path: &Path,
+) -> Result<(Actor, Staleness), Problems> {
+    let mut problems = Problems::default();
+    let mut stale = Staleness::default();
+    let mut recipes = vec![Vec::new(); file.frames.len()];
+    for group in fit_groups(file) {
+        for &frame in &group.frames {
+            recipes[frame].push((group.shape, group.recipe.clone()));
+        }
+    }
+    let mut animations = Vec::new();
+    for (index, animation) in file.animations.iter().enumerate() {
+        let mut poses = Vec::new();
+        for frame in animation.frames.clone() {
+            let number = file.frames[frame].number;
+            let mut shapes = Vec::new();
+            recipes[frame].sort();
+            for (shape, recipe) in &recipes[frame] {
+                let spec = &file.shapes[*shape];
+                let name = format!("{} {}", file.frame_name(frame), spec.name);
+                match fits.shape(&animation.name, number, &spec.name) {
+                    Some(written) => {
+                        if written.recipe != *recipe && !written.is_hand_made() {
+                            stale.shapes.push(name.clone());
+                        }
+                        shapes.extend(problems.take(shape_from(spec, written, fits_path, &name)));
+                    }
+                    None if nothing_to_fit(spec, file, frame) => {}
+                    None => stale.shapes.push(name),
+                }
+            }
+            let anchors = file.anchors.iter().filter_map(|anchor| {
+                let at = anchor.on(index, number)?;
+                Some((anchor.name.clone(), at - file.pivot.to_vec2()))
+            });
+            let foot = Foot::new(&file.frames[frame].art.picture.opaque(USUAL_ALPHA), file.pivot);
+            poses.push(Pose { shapes, anchors: anchors.collect(), foot });
+        }
+        animations.push((animation.name.clone(), poses));
+    }
+    problems.or((Actor::new(file.name.clone(), file.faces, animations), stale))
+}
+
+/// Whether a frame rightly lacks a shape: its selection there is empty.
+fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize) -> bool {
+    match &spec.source {
+        Source::Fitted(fitting) => finitor_core::fit::selection(&file.frames[frame].art, fitting).is_empty(),
+        Source::Along(along) => file
+            .shapes
+            .iter()
+            .find(|base| base.name == along.shape)
+            .is_none_or(|base| !base.frames.contains(&frame) || nothing_to_fit(base, file, frame)),
+        Source::Given(_) => false,
+    }
+}
+
+fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) -> Result<Shape, Problems> {
+    let polygons = geometry_of(written).map_err(|error| {
+        Problem::of_file(path, format!("{name}: its points are no polygon: {error}"))
+            .with_hint("mend the points, or delete the shape and run `finitor fit`")
+    })?;
+    let pieces = polygons.iter().flat_map(Polygon::pieces).collect();
+    let side = match &spec.source {
+        Source::Along(along) => Some(along.side),
+        _ => None,
+    };
+    Ok(Shape {
+        name: spec.name.clone(),
+        role: spec.role,
+        polygons,
+        pieces,
+        layer: spec.layer,
+        mask: spec.mask,
+        side,
+    })
+}

@@ -1,0 +1,227 @@
+//! The project file, and the files it names.
+
+use crate::problem::{Problem, Problems};
+use crate::toml_table::{At, Document, Table, nearest};
+use finitor_core::check::{Rule, Settings, Severity};
+use finitor_core::layers::{Contact, LayerSet, Layers, MAX_LAYERS, MaskChange, StateRule};
+use std::path::{Path, PathBuf};
+
+/// Name of the project file.
+const PROJECT_FILE: &str = "finitor.toml";
+
+/// The way y counts in takes and exports.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum YAxis {
+    /// From the stage's top.
+    Down,
+    /// From the stage's bottom.
+    Up,
+}
+
+/// A project as its file describes it.
+#[derive(Clone, Debug)]
+pub struct Project {
+    /// The folder of the project file.
+    pub root: PathBuf,
+    /// Its name.
+    pub name: String,
+    /// Ticks a second.
+    pub tick_rate: f64,
+    /// The way y counts in takes and exports.
+    pub y_axis: YAxis,
+    /// Pixels per exported length unit.
+    pub unit: f64,
+    /// Layers and masks.
+    pub layers: Layers,
+    /// Figures for checks.
+    pub settings: Settings,
+    /// Actor files, sorted.
+    pub actors: Vec<PathBuf>,
+    /// Stage files, sorted.
+    pub stages: Vec<PathBuf>,
+}
+
+impl Project {
+    /// The nearest folder with a project file, from `start` upward.
+    ///
+    /// # Errors
+    /// A [`Problem`] when there is none.
+    pub fn find(start: &Path) -> Result<PathBuf, Problems> {
+        let whole = start.canonicalize().unwrap_or_else(|_| start.to_path_buf());
+        let found = whole.ancestors().find(|folder| folder.join(PROJECT_FILE).is_file());
+        // Keep the path as given where the project is right here, so that messages stay short.
+        match found {
+            Some(folder) if folder == whole => Ok(start.to_path_buf()),
+            Some(folder) => Ok(folder.to_path_buf()),
+            None => Err(Problem::of_file(start, format!("no {PROJECT_FILE} here or in any folder above"))
+                .with_hint("run `finitor demo DIR` for a sample project, or name one with --project")
+                .into()),
+        }
+    }
+
+    /// Reads the project file in a folder.
+    ///
+    /// # Errors
+    /// All mistakes in it.
+    pub fn load(root: &Path) -> Result<Project, Problems> {
+        let doc = Document::open(&root.join(PROJECT_FILE))?;
+        let text = doc.text();
+        let parsed = doc.parse(&text);
+        let top = Table::top(&doc, &parsed);
+        let head = top.table("project");
+        if head.is_none() {
+            top.missing("[project]", "...");
+        }
+        let name = head.as_ref().and_then(|t| t.required_string("name", "\"pier\""));
+        let tick_rate = head.as_ref().and_then(|t| t.number_from("tick_rate", 1.0, "60"));
+        let y_axis = head.as_ref().and_then(|t| t.word("y_axis", &[("down", YAxis::Down), ("up", YAxis::Up)]));
+        let unit = head.as_ref().and_then(|t| t.number_from("unit", 1e-6, "1.0"));
+        let actors = files(&doc, head.as_ref(), root, "actors", "[\"actors/*.toml\"]");
+        let stages = files(&doc, head.as_ref(), root, "stages", "[\"stages/*.toml\"]");
+        if let Some(head) = &head {
+            head.finish();
+        }
+        let layers = top.table("layers").map(|table| layers(&table)).unwrap_or_default();
+        let settings = top.table("check").map(|table| settings(&table)).unwrap_or_default();
+        top.finish();
+        let project = Project {
+            root: root.to_path_buf(),
+            name: name.map_or_else(String::new, |name| name.value),
+            tick_rate: tick_rate.map_or(60.0, |rate| rate.value),
+            y_axis: y_axis.map_or(YAxis::Down, |axis| axis.value),
+            unit: unit.map_or(1.0, |unit| unit.value),
+            layers,
+            settings,
+            actors,
+            stages,
+        };
+        doc.finish().or(project)
+    }
+}
+
+fn files(
+    doc: &Document,
+    head: Option<&Table<'_>>,
+    root: &Path,
+    key: &'static str,
+    example: &str,
+) -> Vec<PathBuf> {
+    let Some(patterns) = head.and_then(|table| table.strings(key, example)) else { return Vec::new() };
+    let mut found = Vec::new();
+    for pattern in patterns {
+        let path = match crate::paths::resolve(root, root, &pattern.value) {
+            Ok(path) => path,
+            Err(reason) => {
+                doc.wrong(pattern.span, reason, None);
+                continue;
+            }
+        };
+        // The root's own name may hold characters that mean something in a pattern.
+        let rooted = Path::new(&glob::Pattern::escape(&root.to_string_lossy()))
+            .join(path.strip_prefix(root).unwrap_or(&path));
+        match glob::glob(&rooted.to_string_lossy()) {
+            Ok(paths) => {
+                let before = found.len();
+                found.extend(paths.filter_map(Result::ok).filter(|path| path.is_file()));
+                if found.len() == before && !pattern.value.contains(['*', '?', '[']) {
+                    doc.wrong(pattern.span, format!("there is no file \"{}\"", pattern.value), None);
+                }
+            }
+            Err(error) => doc.wrong(pattern.span, format!("no file pattern: {error}"), None),
+        }
+    }
+    found.sort();
+    found.dedup();
+    found
+}
+
+fn layers(table: &Table<'_>) -> Layers {
+    let mut layers = Layers::default();
+    match table.strings("names", "[\"ground\", \"hero\"]") {
+        Some(names) => {
+            for (bit, name) in names.iter().enumerate() {
+                if bit == MAX_LAYERS {
+                    let message = format!("{} layers are named; {MAX_LAYERS} fit into a mask", names.len());
+                    table.wrong(name.span.clone(), message, Some("drop the layers from here on".into()));
+                    break;
+                }
+                if layers.find(&name.value).is_some() {
+                    table.wrong(name.span.clone(), format!("layer `{}` is named twice", name.value), None);
+                }
+                layers.names.push(name.value.clone());
+            }
+        }
+        None if !table.has("names") => table.missing("names", "[\"ground\", \"hero\"]"),
+        None => {}
+    }
+    layers.masks = vec![LayerSet::NONE; layers.names.len()];
+    let contact = table.word("contact", &[("either", Contact::Either), ("both", Contact::Both)]);
+    layers.contact = contact.map_or(Contact::Either, |contact| contact.value);
+    for (looker, seen) in table.string_lists("mask", "hero = [\"ground\"]") {
+        let bit = layer_bit(table, &layers, &looker);
+        let mask = layer_set(table, &layers, &seen);
+        if let Some(bit) = bit {
+            layers.masks[bit] = mask;
+        }
+    }
+    for (name, state) in table.named("state") {
+        let mut rule = StateRule { name: name.value, changes: Vec::new() };
+        for (index, layer) in layers.names.clone().iter().enumerate() {
+            let Some(change) = state.lookup(layer) else { continue };
+            let set = |key| change.strings(key, "[\"crate\"]").map(|names| layer_set(&change, &layers, &names));
+            let (add, drop) = (set("add").unwrap_or_default(), set("drop").unwrap_or_default());
+            change.finish();
+            rule.changes.push(MaskChange { layer: index, add, drop });
+        }
+        state.finish_names("layer", &layers.names);
+        layers.states.push(rule);
+    }
+    table.finish();
+    layers
+}
+
+/// The bit of a named layer; a mistake is noted when there is none.
+pub(crate) fn layer_bit(table: &Table<'_>, layers: &Layers, name: &At<String>) -> Option<usize> {
+    let bit = layers.find(&name.value);
+    if bit.is_none() {
+        let known: Vec<&str> = layers.names.iter().map(String::as_str).collect();
+        let hint = match nearest(&name.value, &known) {
+            Some(near) => format!("did you mean \"{near}\"?"),
+            None => format!("known layers: {}", known.join(", ")),
+        };
+        table.wrong(name.span.clone(), format!("unknown layer \"{}\"", name.value), Some(hint));
+    }
+    bit
+}
+
+/// The set of named layers.
+pub(crate) fn layer_set(table: &Table<'_>, layers: &Layers, names: &[At<String>]) -> LayerSet {
+    names
+        .iter()
+        .filter_map(|name| layer_bit(table, layers, name))
+        .fold(LayerSet::NONE, |set, bit| set.or(LayerSet::of(bit)))
+}
+
+fn settings(table: &Table<'_>) -> Settings {
+    let mut settings = Settings::default();
+    if let Some(slack) = table.number_from("slack", 0.0, "0.5") {
+        settings.slack = slack.value;
+    }
+    if let Some(hover) = table.number_from("hover", 0.0, "1.0") {
+        settings.hover = hover.value;
+    }
+    if let Some(teleport) = table.number_from("teleport", 1.0, "160") {
+        settings.teleport = teleport.value;
+    }
+    let words = Severity::ALL.map(|severity| (severity.name(), severity));
+    if let Some(rules) = table.table("rules") {
+        for rule in Rule::ALL {
+            if let Some(severity) = rules.word(rule.name(), &words) {
+                settings.severity[rule.index()] = severity.value;
+            }
+        }
+        rules.finish();
+    }
+    table.finish();
+    settings
+}

@@ -1,0 +1,456 @@
+//! Reading TOML with places: every getter notes the key it asks for and what is wrong with its value, and at the end
+//! the keys nobody asked for are mistakes too.
+
+use crate::problem::{Place, Problem, Problems};
+use std::cell::RefCell;
+use std::ops::Range;
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use toml::de::{DeTable, DeValue};
+use toml::Spanned;
+
+/// One file under reading, with the mistakes found so far.
+pub(crate) struct Document {
+    pub(crate) path: PathBuf,
+    text: Arc<str>,
+    problems: RefCell<Vec<Problem>>,
+}
+
+impl Document {
+    /// Reads a file's text.
+    pub(crate) fn open(path: &Path) -> Result<Document, Problems> {
+        let bytes = std::fs::read(path).map_err(|error| {
+            Problem::of_file(path, format!("cannot be read: {error}"))
+        })?;
+        let text = String::from_utf8(bytes).map_err(|error| {
+            let at = error.utf8_error().valid_up_to();
+            Problem::of_file(path, format!("is not UTF-8 text (byte {at}); save it as UTF-8"))
+        })?;
+        Ok(Document { path: path.to_path_buf(), text: text.into(), problems: RefCell::default() })
+    }
+
+    /// The text, for [`Document::parse`].
+    pub(crate) fn text(&self) -> Arc<str> {
+        Arc::clone(&self.text)
+    }
+
+    /// Parses the text; syntax mistakes are noted, and what could be read comes back.
+    pub(crate) fn parse<'t>(&self, text: &'t str) -> Spanned<DeTable<'t>> {
+        let (table, errors) = DeTable::parse_recoverable(text);
+        for error in errors {
+            self.wrong(error.span().unwrap_or(0..0), error.message().to_string(), None);
+        }
+        table
+    }
+
+    /// Notes a mistake.
+    pub(crate) fn wrong(&self, span: Range<usize>, message: impl Into<String>, hint: Option<String>) {
+        self.problems.borrow_mut().push(Problem {
+            path: self.path.clone(),
+            place: Some(Place::new(&self.text, span)),
+            message: message.into(),
+            hint,
+        });
+    }
+
+    /// Takes over a mistake of another file that this one names.
+    pub(crate) fn note(&self, problem: Problem) {
+        self.problems.borrow_mut().push(problem);
+    }
+
+    /// Whether anything was wrong so far.
+    pub(crate) fn is_sound(&self) -> bool {
+        self.problems.borrow().is_empty()
+    }
+
+    /// All mistakes by place.
+    pub(crate) fn finish(self) -> Problems {
+        let mut problems = self.problems.into_inner();
+        problems.sort_by_key(|problem| problem.place.as_ref().map(|place| (place.line, place.column)));
+        Problems(problems)
+    }
+}
+
+/// A value with its place.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct At<T> {
+    pub(crate) value: T,
+    pub(crate) span: Range<usize>,
+}
+
+type Value<'t> = Spanned<DeValue<'t>>;
+
+/// A table under reading.
+pub(crate) struct Table<'t> {
+    doc: &'t Document,
+    entries: &'t DeTable<'t>,
+    /// The place to name for what is missing.
+    pub(crate) span: Range<usize>,
+    /// `[shape.body]`, or `the file` for the top.
+    title: String,
+    asked: RefCell<Vec<&'static str>>,
+}
+
+/// A word and what it stands for.
+pub(crate) type Words<'w, T> = &'w [(&'static str, T)];
+
+impl<'t> Table<'t> {
+    pub(crate) fn top(doc: &'t Document, entries: &'t Spanned<DeTable<'t>>) -> Table<'t> {
+        Table {
+            doc,
+            entries: entries.get_ref(),
+            span: 0..0,
+            title: "the file".into(),
+            asked: RefCell::default(),
+        }
+    }
+
+    fn get(&self, key: &'static str) -> Option<&'t Value<'t>> {
+        self.asked.borrow_mut().push(key);
+        self.entries.get(key)
+    }
+
+    pub(crate) fn has(&self, key: &str) -> bool {
+        self.entries.contains_key(key)
+    }
+
+    pub(crate) fn wrong(&self, span: Range<usize>, message: impl Into<String>, hint: Option<String>) {
+        self.doc.wrong(span, message, hint);
+    }
+
+    fn wrong_type(&self, key: &str, value: &Value<'_>, expected: &str, example: &str) {
+        let message = format!("`{key}` must be {expected}, not {}", kind_of(value.get_ref()));
+        self.wrong(value.span(), message, Some(format!("for example `{key} = {example}`")));
+    }
+
+    /// Notes that a key is missing.
+    pub(crate) fn missing(&self, key: &str, example: &str) {
+        let message = format!("{} has no `{key}`", self.title);
+        self.wrong(self.span.clone(), message, Some(format!("add `{key} = {example}`")));
+    }
+
+    pub(crate) fn is_string(&self, key: &str) -> bool {
+        self.entries.get(key).is_some_and(|value| matches!(value.get_ref(), DeValue::String(_)))
+    }
+
+    /// The place of a key's value; the table's where there is none.
+    pub(crate) fn value_span(&self, key: &str) -> Range<usize> {
+        self.entries.get(key).map_or(self.span.clone(), Spanned::span)
+    }
+
+    /// Counts keys as known that were looked at in another way than by a getter.
+    pub(crate) fn note_known(&self, keys: &[&'static str]) {
+        self.asked.borrow_mut().extend(keys);
+    }
+
+    pub(crate) fn is_list(&self, key: &str) -> bool {
+        self.entries.get(key).is_some_and(|value| matches!(value.get_ref(), DeValue::Array(_)))
+    }
+
+    pub(crate) fn string(&self, key: &'static str, example: &str) -> Option<At<String>> {
+        let value = self.get(key)?;
+        match value.get_ref() {
+            DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
+            _ => {
+                self.wrong_type(key, value, "a string", example);
+                None
+            }
+        }
+    }
+
+    pub(crate) fn required_string(&self, key: &'static str, example: &str) -> Option<At<String>> {
+        if !self.has(key) {
+            self.missing(key, example);
+        }
+        self.string(key, example)
+    }
+
+    /// A string that is one of the words.
+    pub(crate) fn word<T: Copy>(&self, key: &'static str, words: Words<'_, T>) -> Option<At<T>> {
+        let text = self.string(key, &format!("\"{}\"", words[0].0))?;
+        if let Some((_, meaning)) = words.iter().find(|(word, _)| *word == text.value) {
+            return Some(At { value: *meaning, span: text.span });
+        }
+        let names: Vec<&str> = words.iter().map(|(word, _)| *word).collect();
+        let message = format!("`{key}` cannot be \"{}\"; it is one of {}", text.value, names.join(", "));
+        self.wrong(text.span, message, nearest(&text.value, &names).map(|name| format!("did you mean \"{name}\"?")));
+        None
+    }
+
+    pub(crate) fn number(&self, key: &'static str, example: &str) -> Option<At<f64>> {
+        let value = self.get(key)?;
+        match number(value.get_ref()) {
+            Some(number) => Some(At { value: number, span: value.span() }),
+            None => {
+                self.wrong_type(key, value, "a finite number", example);
+                None
+            }
+        }
+    }
+
+    /// A number at or above `least`.
+    pub(crate) fn number_from(&self, key: &'static str, least: f64, example: &str) -> Option<At<f64>> {
+        let found = self.number(key, example)?;
+        if found.value >= least {
+            return Some(found);
+        }
+        let message = format!("`{key}` must be at least {least}, not {}", found.value);
+        self.wrong(found.span, message, Some(format!("for example `{key} = {example}`")));
+        None
+    }
+
+    /// A whole number in a range.
+    pub(crate) fn integer(&self, key: &'static str, range: Range<i64>, example: &str) -> Option<At<i64>> {
+        let value = self.get(key)?;
+        let found = integer(value.get_ref()).filter(|found| range.contains(found));
+        if found.is_none() {
+            let expected = format!("a whole number from {} to {}", range.start, range.end - 1);
+            self.wrong_type_or_range(key, value, &expected, example);
+        }
+        Some(At { value: found?, span: value.span() })
+    }
+
+    fn wrong_type_or_range(&self, key: &str, value: &Value<'_>, expected: &str, example: &str) {
+        match number(value.get_ref()) {
+            Some(number) => {
+                let hint = Some(format!("for example `{key} = {example}`"));
+                self.wrong(value.span(), format!("`{key}` must be {expected}, not {number}"), hint);
+            }
+            None => self.wrong_type(key, value, expected, example),
+        }
+    }
+
+    /// Exactly N numbers.
+    pub(crate) fn numbers<const N: usize>(&self, key: &'static str, example: &str) -> Option<At<[f64; N]>> {
+        let value = self.get(key)?;
+        let found = numbers::<N>(value);
+        if found.is_none() {
+            self.wrong_type(key, value, &format!("a list of {N} finite numbers"), example);
+        }
+        Some(At { value: found?, span: value.span() })
+    }
+
+    /// A list of points.
+    pub(crate) fn points(&self, key: &'static str) -> Option<At<Vec<[f64; 2]>>> {
+        let value = self.get(key)?;
+        let found = match value.get_ref() {
+            DeValue::Array(list) => list.iter().map(numbers::<2>).collect::<Option<Vec<_>>>(),
+            _ => None,
+        };
+        if found.is_none() {
+            self.wrong_type(key, value, "a list of points", "[[0, 0], [16, 0], [16, 16]]");
+        }
+        Some(At { value: found?, span: value.span() })
+    }
+
+    /// One string or a list of strings.
+    pub(crate) fn strings(&self, key: &'static str, example: &str) -> Option<Vec<At<String>>> {
+        let value = self.get(key)?;
+        let one = |value: &Value<'_>| match value.get_ref() {
+            DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
+            _ => None,
+        };
+        let found = match value.get_ref() {
+            DeValue::Array(list) => list.iter().map(one).collect::<Option<Vec<_>>>(),
+            _ => one(value).map(|text| vec![text]),
+        };
+        if found.is_none() {
+            self.wrong_type(key, value, "a string or a list of strings", example);
+        }
+        found
+    }
+
+    /// One whole number or a list of them, each in a range.
+    pub(crate) fn integers(&self, key: &'static str, range: Range<i64>, example: &str) -> Option<At<Vec<i64>>> {
+        let value = self.get(key)?;
+        let one = |value: &Value<'_>| integer(value.get_ref()).filter(|found| range.contains(found));
+        let found = match value.get_ref() {
+            DeValue::Array(list) if !list.is_empty() => list.iter().map(one).collect::<Option<Vec<_>>>(),
+            _ => one(value).map(|number| vec![number]),
+        };
+        if found.is_none() {
+            let expected = format!("whole numbers from {} to {}", range.start, range.end - 1);
+            self.wrong_type_or_range(key, value, &expected, example);
+        }
+        Some(At { value: found?, span: value.span() })
+    }
+
+    /// A table.
+    pub(crate) fn table(&self, key: &'static str) -> Option<Table<'t>> {
+        let value = self.get(key)?;
+        self.as_table(value, &format!("[{key}]"), key)
+    }
+
+    /// A list of tables, `[[key]]`.
+    pub(crate) fn tables(&self, key: &'static str) -> Vec<Table<'t>> {
+        let Some(value) = self.get(key) else { return Vec::new() };
+        match value.get_ref() {
+            DeValue::Array(list) => {
+                list.iter().filter_map(|item| self.as_table(item, &format!("[[{key}]]"), key)).collect()
+            }
+            _ => {
+                let message = format!("`{key}` must be written as [[{key}]], once for each");
+                self.wrong(value.span(), message, None);
+                Vec::new()
+            }
+        }
+    }
+
+    /// The tables in a table, `[key.NAME]`, in the order in which they stand in the file.
+    pub(crate) fn named(&self, key: &'static str) -> Vec<(At<String>, Table<'t>)> {
+        let Some(outer) = self.table(key) else { return Vec::new() };
+        let mut found: Vec<(At<String>, Table<'t>)> = outer
+            .entries
+            .iter()
+            .filter_map(|(name, value)| {
+                let table = self.as_table(value, &format!("[{key}.{}]", name.get_ref()), name.get_ref())?;
+                let table = Table { span: name.span(), ..table };
+                Some((At { value: name.get_ref().to_string(), span: name.span() }, table))
+            })
+            .collect();
+        found.sort_by_key(|(name, _)| name.span.start);
+        found
+    }
+
+    /// The table under a key that is one of the user's own names.
+    pub(crate) fn lookup(&self, name: &str) -> Option<Table<'t>> {
+        let value = self.entries.get(name)?;
+        self.as_table(value, &format!("{}, {name}", self.title), name)
+    }
+
+    /// Notes every key that is none of the user's own names of this sort.
+    pub(crate) fn finish_names(&self, sort: &str, names: &[String]) {
+        let known: Vec<&str> = names.iter().map(String::as_str).collect();
+        for (key, _) in self.entries.iter().filter(|(key, _)| !known.contains(&key.get_ref().as_ref())) {
+            let hint = nearest(key.get_ref(), &known).map(|near| format!("did you mean `{near}`?"));
+            self.wrong(key.span(), format!("unknown {sort} `{}` in {}", key.get_ref(), self.title), hint);
+        }
+    }
+
+    /// All entries of a table whose keys are the user's own names, in the file's order, as lists of strings.
+    pub(crate) fn string_lists(&self, key: &'static str, example: &str) -> Vec<(At<String>, Vec<At<String>>)> {
+        let Some(outer) = self.table(key) else { return Vec::new() };
+        let mut found = Vec::new();
+        for (name, value) in outer.entries {
+            let one = |value: &Value<'_>| match value.get_ref() {
+                DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
+                _ => None,
+            };
+            let list = match value.get_ref() {
+                DeValue::Array(list) => list.iter().map(one).collect::<Option<Vec<_>>>(),
+                _ => one(value).map(|text| vec![text]),
+            };
+            match list {
+                Some(list) => found.push((At { value: name.get_ref().to_string(), span: name.span() }, list)),
+                None => self.wrong_type(name.get_ref(), value, "a list of strings", example),
+            }
+        }
+        found.sort_by_key(|(name, _)| name.span.start);
+        found
+    }
+
+    /// All entries whose keys are the user's own names and whose values are lists of points.
+    pub(crate) fn other_point_lists(&self, known: &[&'static str]) -> Vec<(At<String>, At<Vec<[f64; 2]>>)> {
+        let mut found = Vec::new();
+        for (name, value) in self.entries.iter().filter(|(name, _)| !known.contains(&name.get_ref().as_ref())) {
+            let points = match value.get_ref() {
+                DeValue::Array(list) => list.iter().map(numbers::<2>).collect::<Option<Vec<_>>>(),
+                _ => None,
+            };
+            let name = At { value: name.get_ref().to_string(), span: name.span() };
+            match points {
+                Some(points) => found.push((name, At { value: points, span: value.span() })),
+                None => self.wrong_type(&name.value, value, "a list of points, one a frame", "[[40, 12], [41, 12]]"),
+            }
+        }
+        found.sort_by_key(|(name, _)| name.span.start);
+        found
+    }
+
+    fn as_table(&self, value: &'t Value<'t>, title: &str, key: &str) -> Option<Table<'t>> {
+        match value.get_ref() {
+            DeValue::Table(entries) => Some(Table {
+                doc: self.doc,
+                entries,
+                span: value.span(),
+                title: title.to_string(),
+                asked: RefCell::default(),
+            }),
+            _ => {
+                let message = format!("`{key}` must be a table, not {}", kind_of(value.get_ref()));
+                self.wrong(value.span(), message, Some(format!("write `{title}` on a line of its own")));
+                None
+            }
+        }
+    }
+
+    /// Notes every key that nothing asked for, with the nearest that something did.
+    pub(crate) fn finish(&self) {
+        let asked = self.asked.borrow();
+        for (key, _) in self.entries {
+            let name: &str = key.get_ref();
+            if asked.contains(&name) {
+                continue;
+            }
+            let message = format!("unknown key `{name}` in {}", self.title);
+            let hint = match nearest(name, &asked) {
+                Some(near) => format!("did you mean `{near}`?"),
+                None => format!("known here: {}", sorted(&asked).join(", ")),
+            };
+            self.wrong(key.span(), message, Some(hint));
+        }
+    }
+}
+
+fn sorted(names: &[&'static str]) -> Vec<&'static str> {
+    let mut names = names.to_vec();
+    names.sort_unstable();
+    names.dedup();
+    names
+}
+
+/// The known name most like a wrong one, when it is like it at all.
+pub(crate) fn nearest<'n>(wrong: &str, known: &[&'n str]) -> Option<&'n str> {
+    let scored = known.iter().map(|name| (strsim::damerau_levenshtein(wrong, name), *name));
+    let (distance, name) = scored.min()?;
+    let longest = wrong.chars().count().max(name.chars().count());
+    (distance * 5 <= longest * 2 || distance == 1).then_some(name)
+}
+
+fn number(value: &DeValue<'_>) -> Option<f64> {
+    let parsed = match value {
+        DeValue::Integer(_) => integer(value)? as f64,
+        DeValue::Float(text) => text.as_str().replace('_', "").parse().ok()?,
+        _ => return None,
+    };
+    parsed.is_finite().then_some(parsed)
+}
+
+fn integer(value: &DeValue<'_>) -> Option<i64> {
+    match value {
+        DeValue::Integer(text) => i64::from_str_radix(&text.as_str().replace('_', ""), text.radix()).ok(),
+        _ => None,
+    }
+}
+
+fn numbers<const N: usize>(value: &Value<'_>) -> Option<[f64; N]> {
+    match value.get_ref() {
+        DeValue::Array(list) => {
+            let found: Option<Vec<f64>> = list.iter().map(|item| number(item.get_ref())).collect();
+            found?.try_into().ok()
+        }
+        _ => None,
+    }
+}
+
+fn kind_of(value: &DeValue<'_>) -> &'static str {
+    match value {
+        DeValue::String(_) => "a string",
+        DeValue::Integer(_) => "a whole number",
+        DeValue::Float(_) => "a number",
+        DeValue::Boolean(_) => "true or false",
+        DeValue::Datetime(_) => "a date",
+        DeValue::Array(_) => "a list",
+        DeValue::Table(_) => "a table",
+    }
+}

@@ -1,0 +1,29 @@
+//! The commands, a module each.
+
+mod check;
+mod demo;
+mod draw;
+mod explain;
+mod facing;
+mod fit;
+mod layers;
+
+use crate::cli::{Cli, Command};
+use crate::exit::{Exit, Failure};
+use crate::session::Session;
+use std::io::Write;
+
+/// Runs the command, writing results to `out`.
+pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let format = cli.global.format;
+    let session = || Session::open(&cli.global);
+    match &cli.command {
+        Command::Demo(args) => demo::run(args, &cli.global, out),
+        Command::Explain(args) => explain::run(args, out),
+        Command::Fit(args) => fit::run(&session()?, args, format, out),
+        Command::Facing(args) => facing::run(&session()?, args, format, out),
+        Command::Layers(args) => layers::run(&session()?, args, format, out),
+        Command::Check(args) => check::run(&session()?, args, format, out),
+        Command::Draw(args) => draw::run(&session()?, args, out),
+    }
+}

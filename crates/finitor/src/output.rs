@@ -1,0 +1,5 @@
+//! Results as tables and JSON.
+
+pub(crate) mod check_json;
+pub(crate) mod check_table;
+pub(crate) mod table;

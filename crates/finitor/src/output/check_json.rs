@@ -1,0 +1,94 @@
+//! A check's result as JSON.
+
+use finitor_core::check::{Event, Finding, Report};
+use finitor_core::stage::Stage;
+use serde::Serialize;
+use std::io::Write;
+
+#[derive(Serialize)]
+struct CheckOut<'a> {
+    schema: &'static str,
+    take: &'a str,
+    stage: &'a str,
+    ticks: u64,
+    actors: &'a [String],
+    findings: Vec<FindingOut<'a>>,
+    events: Vec<EventOut<'a>>,
+}
+
+#[derive(Serialize)]
+struct FindingOut<'a> {
+    rule: &'static str,
+    severity: &'static str,
+    actor: &'a str,
+    shape: &'a str,
+    with: &'a str,
+    ticks: [u64; 2],
+    worst: WorstOut,
+    cause: &'static str,
+    message: &'a str,
+    remedy: &'a str,
+}
+
+#[derive(Serialize)]
+struct WorstOut {
+    tick: u64,
+    depth: f64,
+    at: [f64; 2],
+    push: [f64; 2],
+}
+
+#[derive(Serialize)]
+struct EventOut<'a> {
+    tick: u64,
+    zone: &'a str,
+    actor: &'a str,
+    kind: &'static str,
+}
+
+/// Writes the result of one take as an object, of several as a list of objects.
+pub(crate) fn write(stage: &Stage, reports: &[(String, Report)], out: &mut dyn Write) -> std::io::Result<()> {
+    let results: Vec<CheckOut<'_>> = reports
+        .iter()
+        .map(|(take, report)| CheckOut {
+            schema: "finitor.check/1",
+            take,
+            stage: &stage.name,
+            ticks: report.ticks,
+            actors: &report.actors,
+            findings: report.findings.iter().map(finding).collect(),
+            events: report.events.iter().map(event).collect(),
+        })
+        .collect();
+    let text = match results.as_slice() {
+        [one] => serde_json::to_string_pretty(one)?,
+        several => serde_json::to_string_pretty(several)?,
+    };
+    writeln!(out, "{text}")
+}
+
+fn finding(finding: &Finding) -> FindingOut<'_> {
+    let Finding { worst, ticks, .. } = finding;
+    FindingOut {
+        rule: finding.rule.name(),
+        severity: finding.severity.name(),
+        actor: &finding.actor,
+        shape: &finding.shape,
+        with: &finding.with,
+        ticks: [ticks.0, ticks.1],
+        worst: WorstOut {
+            tick: worst.tick,
+            depth: worst.depth,
+            at: [worst.at.x, worst.at.y],
+            // 0 + -0 is 0: no minus before a zero.
+            push: [worst.push.x + 0.0, worst.push.y + 0.0],
+        },
+        cause: finding.cause.name(),
+        message: &finding.message,
+        remedy: &finding.remedy,
+    }
+}
+
+fn event(event: &Event) -> EventOut<'_> {
+    EventOut { tick: event.tick, zone: &event.zone, actor: &event.actor, kind: event.kind.name() }
+}
