@@ -15,8 +15,9 @@ const JOLT: f64 = 1.0;
 /// The two boxes of a step against a platform, measured along its pass direction.
 struct Measures {
     way: Vec2,
-    /// The body's trailing end before, its trailing and leading ends now.
+    /// The body's trailing and leading ends before and now.
     old_trailing: f64,
+    old_leading: f64,
     trailing: f64,
     leading: f64,
     /// The platform's near and far side.
@@ -31,7 +32,7 @@ struct Measures {
 /// The body stopped by the platform's near side, or lifted onto its far side, on this step.
 pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> Option<Fault> {
     let measures = measure(step, platform)?;
-    let Measures { way, old_trailing, trailing, leading, near, far, moved, speed, middle } = measures;
+    let Measures { way, old_trailing, old_leading, trailing, leading, near, far, moved, speed, middle } = measures;
     let with = format!("{}/{}", world.stage.name, platform.name);
     let across = Vec2::new(way.y.abs(), way.x.abs());
     let at = |along: f64| Point::ZERO + way * along + across * middle;
@@ -46,7 +47,8 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
         with: with.clone(),
     };
     let lost = speed - moved;
-    if speed > JOLT && lost > JOLT && (leading - near).abs() <= step.slack {
+    let arrived = (leading - near).abs() <= step.slack && old_leading < near - step.slack;
+    if speed > JOLT && lost > JOLT && arrived {
         return Some(fault(
             lost,
             near,
@@ -98,9 +100,11 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
     }
     let (near, far) = extent(outline, Vec2::ZERO, way);
     let (trailing, leading) = extent(&step.body.polygons, at, way);
+    let (old_trailing, old_leading) = extent(&old.polygons, before.at.to_vec2(), way);
     Some(Measures {
         way,
-        old_trailing: extent(&old.polygons, before.at.to_vec2(), way).0,
+        old_trailing,
+        old_leading,
         trailing,
         leading,
         near,

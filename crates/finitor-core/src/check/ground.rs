@@ -31,12 +31,19 @@ pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
         rects_meet(feeler_bounds, outline.bounds)
             && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
     });
-    let head = (step.body.bounds() + at).y0;
+    let body = step.body.bounds() + at;
+    // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what lies
+    // under the body counts as well.
+    let ranges: Vec<(f64, f64)> = foot
+        .runs
+        .iter()
+        .map(|&(left, right)| (left + at.x, right + at.x))
+        .chain([(body.x0, body.x1)])
+        .collect();
     let mut least: Option<Standing> = None;
     for outline in supports {
-        for &(left, right) in &foot.runs {
-            let run = (left + at.x, right + at.x);
-            if let Some((x, surface)) = highest_surface(&outline.polygon, run, head) {
+        for &range in &ranges {
+            if let Some((x, surface)) = highest_surface(&outline.polygon, range, body.y0) {
                 let gap = surface - (foot.y + at.y);
                 if least.is_none_or(|known| gap < known.gap) {
                     least = Some(Standing { gap, at: Point::new(x, surface) });

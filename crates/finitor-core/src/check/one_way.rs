@@ -41,10 +41,13 @@ pub(super) fn one_ways(
         }
         let stop =
             Stop { name: &platform.name, pieces: &outline.pieces, bounds: outline.bounds, layer: platform.layer };
-        faults.extend(caught::rising(world, step, platform));
         let depth = step.overlap_now(&outline.pieces, outline.bounds).map_or(0.0, |(found, ..)| found.depth);
         let with = format!("{}/{}", world.stage.name, platform.name);
         let sinking = ledger.running(Rule::Embedded, step.label, &with, step.now.tick).is_some();
+        if !sinking {
+            // Coming up out of a platform that failed to carry it is the end of that fault, not another.
+            faults.extend(caught::rising(world, step, platform));
+        }
         if depth > 0.0 && *passing == Passing::No && (sinking || stops(step, platform)) {
             faults.extend(embedded(world, step, stop));
         } else if depth > step.slack || (depth > 0.0 && !stops(step, platform)) {
@@ -59,14 +62,16 @@ pub(super) fn one_ways(
 }
 
 /// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side within the
-/// slack, it does not move along the pass direction, and it is not dropping.
+/// slack, it does not move along the pass direction, and it is not dropping. Without a
+/// known way from the tick before it passes.
 fn stops(step: &Step<'_>, platform: &OneWay) -> bool {
-    let (Some(before), Some(old)) = (step.before, step.old_body) else { return false };
+    let (Some(motion), Some(before), Some(old)) = (step.motion(), step.before, step.old_body) else {
+        return false;
+    };
     let way = platform.passes.direction();
     let far_side = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
     let wholly_past = extent(&old.polygons, before.at.to_vec2(), way).0 >= far_side - step.slack;
-    let along = (step.now.at - before.at).dot(way);
-    wholly_past && along <= TOUCH && !step.now.dropping
+    wholly_past && motion.dot(way) <= TOUCH && !step.now.dropping
 }
 
 /// The extent of a body's polygons along a direction, with the pivot at `at`.

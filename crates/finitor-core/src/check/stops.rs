@@ -58,7 +58,7 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Op
         worst: Worst { tick: step.now.tick, depth: found.depth, at, push: found.push },
         cause,
         message,
-        remedy: remedy(world, step, cause, found, &with),
+        remedy: remedy(world, step, cause, found, stop),
         with,
     })
 }
@@ -82,8 +82,8 @@ fn because(step: &Step<'_>, cause: Cause) -> String {
     }
 }
 
-fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, with: &str) -> String {
-    let clear = clear_place(world, step)
+fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop: Stop<'_>) -> String {
+    let clear = clear_place(world, step, stop)
         .map_or_else(String::new, |at| format!(", pivot at {}", place(at)));
     let by = shift(found.push, found.depth);
     match cause {
@@ -94,8 +94,8 @@ fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, with
             move_edge(step, found),
             frame_name(step, step.now.animation, step.now.frame)
         ),
-        Cause::State => format!("change the state {} px sooner or later: shift {by}{clear}", px(found.depth)),
-        Cause::Spawned | Cause::Warped => format!("place it {by} of there, clear of {with}{clear}"),
+        Cause::State => format!("change the state only where there is room, or shift {by}{clear}"),
+        Cause::Spawned | Cause::Warped => format!("put it {by}{clear}"),
     }
 }
 
@@ -124,16 +124,15 @@ fn even_out(step: &Step<'_>, found: Overlap) -> String {
 }
 
 /// The nearest place found, by pushing out of the deepest overlap again and again, where the body is clear of every
-/// solid it sees; `None` when eight pushes do not get there.
-fn clear_place(world: &World<'_>, step: &Step<'_>) -> Option<Point> {
+/// solid it sees and of this stop; `None` when eight pushes do not get there.
+fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Point> {
     let mut at = step.now.at;
     for _ in 0..8 {
-        let deepest = world
-            .stage
-            .solids
-            .iter()
-            .filter(|solid| step.now.body_mask.sees(solid.layer))
-            .filter_map(|solid| deepest_overlap(&step.body.pieces, at.to_vec2(), &solid.outline.pieces))
+        let seen = world.stage.solids.iter().filter(|solid| step.now.body_mask.sees(solid.layer));
+        let deepest = seen
+            .map(|solid| solid.outline.pieces.as_slice())
+            .chain([stop.pieces])
+            .filter_map(|pieces| deepest_overlap(&step.body.pieces, at.to_vec2(), pieces))
             .map(|(found, ..)| found)
             .max_by(|a, b| a.depth.total_cmp(&b.depth));
         match deepest {
