@@ -1,1 +1,20 @@
-//! x
+//! Pictures of core values: shapes over art, and a stage at a tick of a take.
+//!
+//! A view builds a [`Scene`] in page pixels, y down; [`to_svg`] and [`to_png`] write it. Both show the same: the PNG is
+//! the scene's vector parts drawn by `resvg`, with the art copied between them by whole pixels.
+
+mod contact_sheet;
+mod legend;
+mod palette;
+mod raster;
+mod scene;
+mod shapes;
+mod stage_view;
+mod svg;
+
+pub use contact_sheet::{ContactSheet, SheetFrame, contact_sheet};
+pub use palette::{Look, RoleLook};
+pub use raster::{DrawError, MAX_PICTURE_PIXELS, to_png};
+pub use scene::{Align, Item, Panel, Placed, Scene, Text};
+pub use stage_view::{StageActor, StageView, stage_view};
+pub use svg::to_svg;

@@ -24,8 +24,8 @@ const CRAWL: f64 = 0.75;
 /// Where the keeper's pivot is when it stands on the pier with its body's axis at x: the capsule touches the highest
 /// of quay, ramp, the ramp's crest and terrace.
 fn ground(x: f64) -> f64 {
-    const QUAY: f64 = 280.0;
-    const TERRACE: f64 = 250.0;
+    const QUAY: f64 = 200.0;
+    const TERRACE: f64 = 170.0;
     const CREST: f64 = 240.0;
     // The ramp rises 1 px in 2.
     let cosine = 2.0 / 5.0_f64.sqrt();
@@ -78,7 +78,7 @@ impl Keeper {
     }
 
     fn crawl(&mut self, recorder: &mut Recorder, to: f64) {
-        self.go(recorder, to, CRAWL, ("crouch", 2, 10), |_| 250.0);
+        self.go(recorder, to, CRAWL, ("crouch", 2, 10), |_| 170.0);
     }
 
     fn go(
@@ -138,7 +138,7 @@ fn gull(tick: u64, recorder: &mut Recorder) {
     let (away, right) = if round < 180 { (round as f64, false) } else { ((360 - round) as f64, true) };
     let x = 590.0 - away * 0.75;
     let dip = (tick as f64 / 40.0).sin() * 12.0;
-    let who = Who { label: "gull", at: (x, 110.0 + dip), right };
+    let who = Who { label: "gull", at: (x, 50.0 + dip), right };
     let (animation, frame) =
         if (150..170).contains(&round) { ("dive", round / 5 % 2) } else { ("glide", round / 8 % 4) };
     recorder.add(who, animation, frame as usize, "");
@@ -148,24 +148,24 @@ fn gull(tick: u64, recorder: &mut Recorder) {
 /// rock, up through it again, and back.
 pub fn clean_take() -> String {
     let mut recorder = Recorder::new(|tick, recorder| {
-        recorder.add(Who { label: "barrel", at: (130.0, 280.0), right: true }, "stand", 0, "");
+        recorder.add(Who { label: "barrel", at: (130.0, 200.0), right: true }, "stand", 0, "");
         gull(tick, recorder);
     });
-    let mut keeper = Keeper { x: 60.0, y: 280.0, right: true, clock: 0 };
+    let mut keeper = Keeper { x: 60.0, y: 200.0, right: true, clock: 0 };
     keeper.stand(&mut recorder, 24);
     keeper.walk(&mut recorder, 90.0, ground);
-    keeper.fly(&mut recorder, JUMP, 1.9, 280.0, 0);
+    keeper.fly(&mut recorder, JUMP, 1.9, 200.0, 0);
     keeper.walk(&mut recorder, 270.0, ground);
     keeper.crawl(&mut recorder, 352.5);
-    keeper.walk(&mut recorder, 430.0, |_| 250.0);
+    keeper.walk(&mut recorder, 430.0, |_| 170.0);
     keeper.stand(&mut recorder, 30);
-    keeper.fly(&mut recorder, 0.0, 0.0, 304.0, 6);
+    keeper.fly(&mut recorder, 0.0, 0.0, 224.0, 6);
     keeper.stand(&mut recorder, 20);
-    keeper.fly(&mut recorder, JUMP, 0.0, 250.0, 0);
+    keeper.fly(&mut recorder, JUMP, 0.0, 170.0, 0);
     keeper.swing(&mut recorder);
     keeper.turn();
     keeper.stand(&mut recorder, 12);
-    keeper.walk(&mut recorder, 360.0, |_| 250.0);
+    keeper.walk(&mut recorder, 360.0, |_| 170.0);
     keeper.crawl(&mut recorder, 270.0);
     keeper.walk(&mut recorder, 170.0, ground);
     keeper.swing(&mut recorder);

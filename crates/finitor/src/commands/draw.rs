@@ -1,5 +1,172 @@
-//! x
-use crate::cli::*;
+//! `finitor draw`.
+
+use crate::cli::DrawArgs;
+use crate::commands::check::check_take;
 use crate::exit::{Exit, Failure};
+use crate::session::Session;
+use finitor_core::actor::Actor;
+use finitor_core::check::{Finding, Report};
+use finitor_core::stage::Stage;
+use finitor_core::take::Sample;
+use finitor_draw::{
+    ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg,
+};
+use finitor_files::{ActorFile, TakeReader, write_atomically};
 use std::io::Write;
-pub(crate) fn run(_: &crate::session::Session, _: &DrawArgs, _: &mut dyn Write) -> Result<Exit, Failure> { Ok(Exit::Done) }
+use std::path::{Path, PathBuf};
+
+/// Draws what was asked for, each as PNG and SVG, and names the files.
+pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let files = session.actors(&[])?;
+    let actors = session.fitted(&files)?;
+    let stages = session.stages()?;
+    let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+    let known = |name: &String| files.iter().any(|f| f.name == *name) || stages.iter().any(|s| s.name == *name);
+    if let Some(unknown) = args.names.iter().find(|name| !known(name)) {
+        let mut names: Vec<&str> = files.iter().map(|file| file.name.as_str()).collect();
+        names.extend(stages.iter().map(|stage| stage.name.as_str()));
+        return Err(Failure::Usage(format!(
+            "there is no actor or stage \"{unknown}\"; the project has {}",
+            names.join(", ")
+        )));
+    }
+    // With a take and nothing named the take's stage is what is wanted, not every contact sheet again.
+    let wanted = |name: &str| args.names.iter().any(|known| known == name);
+    let all = args.names.is_empty();
+    for (file, actor) in files.iter().zip(&actors) {
+        if wanted(&file.name) || (all && args.take.is_none()) {
+            let scene = contact_sheet(&sheet(file, actor, args.scale));
+            save(session, &folder.join(&file.name), &scene, out)?;
+        }
+    }
+    if let Some(take) = &args.take {
+        let named = args.names.iter().find(|name| stages.iter().any(|stage| stage.name == **name));
+        let stage = session.stage(&stages, named.map(String::as_str))?;
+        draw_take(session, (&files, &actors), stage, &session.take_path(take), args, &folder, out)?;
+    } else {
+        for stage in stages.iter().filter(|stage| all || wanted(&stage.name)) {
+            let scene = stage_at_start(session, (&files, &actors), stage, args.scale);
+            save(session, &folder.join(&stage.name), &scene, out)?;
+        }
+    }
+    Ok(Exit::Done)
+}
+
+type Cast<'a> = (&'a [ActorFile], &'a [Actor]);
+
+fn sheet<'a>(file: &'a ActorFile, actor: &'a Actor, scale: Option<u32>) -> ContactSheet<'a> {
+    let animations = file.animations.iter().zip(&actor.animations).map(|(spec, animation)| {
+        let frames = spec.frames.clone().zip(&animation.frames);
+        let frames = frames.map(|(frame, poses)| SheetFrame { picture: &file.frames[frame].art.picture, poses });
+        (spec.name.as_str(), frames.collect())
+    });
+    ContactSheet {
+        actor: &file.name,
+        drawn: file.faces,
+        pivot: file.pivot,
+        animations: animations.collect(),
+        scale,
+    }
+}
+
+fn save(session: &Session, stem: &Path, scene: &Scene, out: &mut dyn Write) -> Result<(), Failure> {
+    let png = to_png(scene).map_err(|error| Failure::Usage(error.to_string()))?;
+    let with = |ending: &str| PathBuf::from(format!("{}.{ending}", stem.display()));
+    write_atomically(&with("png"), &png)?;
+    write_atomically(&with("svg"), to_svg(scene).as_bytes())?;
+    let (width, height) = (scene.width.ceil(), scene.height.ceil());
+    writeln!(out, "{} and .svg, {width} x {height} px", session.shown(&with("png")))?;
+    Ok(())
+}
+
+/// Draws the stage at a tick of a take.
+fn draw_take(
+    session: &Session,
+    cast: Cast<'_>,
+    stage: &Stage,
+    take: &Path,
+    args: &DrawArgs,
+    folder: &Path,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
+    let report = check_take(session, stage, cast.1, take)?;
+    let tick = args.tick.or_else(|| worst_tick(&report));
+    let (tick, samples) = samples_at(session, stage, cast.1, take, tick)?;
+    let mut findings: Vec<&Finding> =
+        report.findings.iter().filter(|f| f.ticks.0 <= tick && tick <= f.ticks.1).collect();
+    findings.sort_by(|a, b| b.worst.depth.total_cmp(&a.worst.depth));
+    let name = take.file_stem().map_or_else(|| "take".to_string(), |stem| stem.to_string_lossy().into_owned());
+    let seconds = tick as f64 / session.project.tick_rate;
+    let title = format!("{} at tick {tick} ({seconds:.2} s) of {name}", stage.name);
+    let actors = samples.iter().map(|sample| on_stage(cast, sample)).collect();
+    let scene = stage_view(&StageView { stage, title, actors, findings, scale: args.scale });
+    save(session, &folder.join(format!("{}-{name}-{tick}", stage.name)), &scene, out)
+}
+
+fn worst_tick(report: &Report) -> Option<u64> {
+    let worst = report.findings.iter().max_by(|a, b| {
+        a.severity.cmp(&b.severity).then(a.worst.depth.total_cmp(&b.worst.depth)).then(b.ticks.cmp(&a.ticks))
+    });
+    worst.map(|finding| finding.worst.tick)
+}
+
+/// The samples of a tick of the take, or of its first tick.
+fn samples_at(
+    session: &Session,
+    stage: &Stage,
+    actors: &[Actor],
+    take: &Path,
+    wanted: Option<u64>,
+) -> Result<(u64, Vec<Sample>), Failure> {
+    let mut reader = TakeReader::open(take, actors, session.flip(stage))?;
+    let (mut first, mut last) = (None, 0);
+    while let Some((tick, samples)) = reader.next_tick()? {
+        if wanted.is_none_or(|wanted| wanted == tick) {
+            return Ok((tick, samples));
+        }
+        first = first.or(Some(tick));
+        last = tick;
+    }
+    Err(Failure::Usage(format!(
+        "{} has no tick {}; it runs from {} to {last}, and ticks may be left out",
+        take.display(),
+        wanted.unwrap_or(0),
+        first.unwrap_or(0)
+    )))
+}
+
+fn on_stage<'a>((files, actors): Cast<'a>, sample: &'a Sample) -> StageActor<'a> {
+    let (file, actor) = (&files[sample.actor], &actors[sample.actor]);
+    let frame = file.animations[sample.animation].frames.start + sample.frame;
+    StageActor {
+        label: &sample.label,
+        at: sample.at,
+        picture: &file.frames[frame].art.picture,
+        mirrored: sample.facing != file.faces,
+        pivot: file.pivot,
+        pose: actor.pose(sample.animation, sample.frame, sample.facing),
+    }
+}
+
+/// The stage with every actor at its spawn point, on its first frame.
+fn stage_at_start(session: &Session, (files, actors): Cast<'_>, stage: &Stage, scale: Option<u32>) -> Scene {
+    let samples: Vec<Sample> = stage
+        .spawns
+        .iter()
+        .filter_map(|spawn| {
+            let actor = actors.iter().position(|actor| actor.name == spawn.actor)?;
+            Some(Sample {
+                label: spawn.actor.clone(),
+                actor,
+                at: spawn.at,
+                facing: spawn.facing,
+                animation: 0,
+                frame: 0,
+                states: Vec::new(),
+            })
+        })
+        .collect();
+    let actors = samples.iter().map(|sample| on_stage((files, actors), sample)).collect();
+    let title = format!("{} of {}, actors at their spawn points", stage.name, session.project.name);
+    stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale })
+}

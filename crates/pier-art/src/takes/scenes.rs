@@ -25,67 +25,67 @@ fn run(from: (f64, f64), step: (f64, f64), count: usize, pose: (bool, &'static s
 /// A take with a fault in every scene.
 pub fn faults_take() -> String {
     let mut recorder = Recorder::new(|_, recorder| {
-        recorder.add(Who { label: "barrel", at: (130.0, 280.0), right: true }, "stand", 0, "");
+        recorder.add(Who { label: "barrel", at: (130.0, 200.0), right: true }, "stand", 0, "");
     });
     let still = (0.0, 0.0);
 
     // Turned at the sea wall: 8 px ahead just fit, 9 px behind do not. Ticks 16 to 20, 1 px.
-    let mut rows = run((42.0, 280.0), (-1.5, 0.0), 13, (false, "walk", 1));
-    rows.extend(run((24.0, 280.0), still, 3, (false, "idle", 0)));
-    rows.extend(run((24.0, 280.0), still, 5, (true, "idle", 0)));
-    rows.extend(run((25.5, 280.0), (1.5, 0.0), 4, (true, "walk", 2)));
+    let mut rows = run((42.0, 200.0), (-1.5, 0.0), 13, (false, "walk", 1));
+    rows.extend(run((24.0, 200.0), still, 3, (false, "idle", 0)));
+    rows.extend(run((24.0, 200.0), still, 5, (true, "idle", 0)));
+    rows.extend(run((25.5, 200.0), (1.5, 0.0), 4, (true, "walk", 2)));
     scene(&mut recorder, 0, "keeper", &rows);
 
     // Walked into the barrel. Ticks 68 to 71, 2.5 px.
-    let mut rows = run((103.0, 280.0), (1.0, 0.0), 8, (true, "walk", 1));
-    rows.extend(run((113.5, 280.0), still, 4, (true, "idle", 0)));
-    rows.extend(run((110.0, 280.0), still, 3, (true, "idle", 1)));
+    let mut rows = run((103.0, 200.0), (1.0, 0.0), 8, (true, "walk", 1));
+    rows.extend(run((113.5, 200.0), still, 4, (true, "idle", 0)));
+    rows.extend(run((110.0, 200.0), still, 3, (true, "idle", 1)));
     scene(&mut recorder, 60, "keeper", &rows);
 
     // Stood up in the crawl, 26 px high. Ticks 126 to 131, 38.3125 - 26 px.
-    let mut rows = run((308.5, 250.0), (0.75, 0.0), 6, (true, "crouch", 0));
-    rows.extend(run((312.25, 250.0), still, 6, (true, "idle", 0)));
-    rows.extend(run((312.25, 250.0), still, 4, (true, "crouch", 1)));
+    let mut rows = run((308.5, 170.0), (0.75, 0.0), 6, (true, "crouch", 0));
+    rows.extend(run((312.25, 170.0), still, 6, (true, "idle", 0)));
+    rows.extend(run((312.25, 170.0), still, 4, (true, "crouch", 1)));
     scene(&mut recorder, 120, "keeper", &rows);
 
     // Fell through the gangplank, 4 px thick, at 48 px a tick, into the tide. Tick 184, half of 38.3125 + 4 px.
-    scene(&mut recorder, 180, "keeper", &run((590.0, 101.0), (0.0, 48.0), 6, (true, "fall", 0)));
+    scene(&mut recorder, 180, "keeper", &run((590.0, 21.0), (0.0, 48.0), 6, (true, "fall", 0)));
 
     // Dashed past the bell, 4 px wide, at 26 px a tick. Tick 242, half of 17 + 4 px.
-    let mut rows = run((530.0, 250.0), (9.0, 0.0), 2, (true, "walk", 1));
-    rows.extend(run((565.0 + 9.0, 250.0), (9.0, 0.0), 3, (true, "walk", 2)));
+    let mut rows = run((530.0, 170.0), (9.0, 0.0), 2, (true, "walk", 1));
+    rows.extend(run((565.0 + 9.0, 170.0), (9.0, 0.0), 3, (true, "walk", 2)));
     rows[1].0.0 = 548.0;
     scene(&mut recorder, 240, "keeper", &rows);
 
     // Rose from the rock and was stopped by the jetty's underside. Tick 302, 6.6 - 3.0875 px.
-    let mut rows = vec![((430.0, 304.0), true, "idle", 0)];
-    rows.extend([297.4, 294.3125, 294.6625, 295.3625, 296.4125, 297.8125].map(|y| ((430.0, y), true, "rise", 0)));
-    rows.extend([299.5625, 301.6625, 304.0].map(|y| ((430.0, y), true, "fall", 0)));
+    let mut rows = vec![((430.0, 224.0), true, "idle", 0)];
+    rows.extend([217.4, 214.3125, 214.6625, 215.3625, 216.4125, 217.8125].map(|y| ((430.0, y), true, "rise", 0)));
+    rows.extend([219.5625, 221.6625, 224.0].map(|y| ((430.0, y), true, "fall", 0)));
     scene(&mut recorder, 300, "keeper", &rows);
 
     // Slowed down half way through the jetty and was put on top of it. Tick 364, 6 px.
-    let mut rows: Vec<Row> = [266.0, 262.0, 258.5, 256.0].map(|y| ((440.0, y), true, "rise", 0)).to_vec();
-    rows.extend(run((440.0, 250.0), still, 4, (true, "idle", 0)));
+    let mut rows: Vec<Row> = [186.0, 182.0, 178.5, 176.0].map(|y| ((440.0, y), true, "rise", 0)).to_vec();
+    rows.extend(run((440.0, 170.0), still, 4, (true, "idle", 0)));
     scene(&mut recorder, 360, "keeper", &rows);
 
     // Came down on the jetty and sank into it. Ticks 424 to 427, 2 px.
-    let mut rows: Vec<Row> = [238.0, 242.0, 246.0, 249.0].map(|y| ((460.0, y), true, "fall", 0)).to_vec();
-    rows.extend(run((460.0, 252.0), still, 4, (true, "idle", 0)));
-    rows.extend(run((460.0, 250.0), still, 4, (true, "idle", 1)));
+    let mut rows: Vec<Row> = [158.0, 162.0, 166.0, 169.0].map(|y| ((460.0, y), true, "fall", 0)).to_vec();
+    rows.extend(run((460.0, 172.0), still, 4, (true, "idle", 0)));
+    rows.extend(run((460.0, 170.0), still, 4, (true, "idle", 1)));
     scene(&mut recorder, 420, "keeper", &rows);
 
     // Stood on the quay, too high. Ticks 480 to 489, 1.5 px.
-    let mut rows = run((80.0, 278.5), still, 10, (true, "idle", 0));
-    rows.extend(run((80.0, 280.0), still, 4, (true, "idle", 1)));
+    let mut rows = run((80.0, 198.5), still, 10, (true, "idle", 0));
+    rows.extend(run((80.0, 200.0), still, 4, (true, "idle", 1)));
     scene(&mut recorder, 480, "keeper", &rows);
 
     // Was put into the terrace. Ticks 540 to 542, 4 px.
-    let mut rows = run((262.0, 254.0), still, 3, (true, "idle", 0));
-    rows.extend(run((262.0, 250.0), still, 3, (true, "idle", 1)));
+    let mut rows = run((262.0, 174.0), still, 3, (true, "idle", 0));
+    rows.extend(run((262.0, 170.0), still, 3, (true, "idle", 1)));
     scene(&mut recorder, 540, "keeper", &rows);
 
     // The gull glided out to the right. Ticks 606 to 610, 20 px at the end.
-    scene(&mut recorder, 600, "gull", &run((632.0, 100.0), (4.0, 0.0), 11, (true, "glide", 1)));
+    scene(&mut recorder, 600, "gull", &run((632.0, 60.0), (4.0, 0.0), 11, (true, "glide", 1)));
 
     recorder.finish()
 }

@@ -1,0 +1,172 @@
+//! All frames of an actor in both facings, with their shapes.
+
+use crate::legend::{Extra, legend};
+use crate::palette::{CELL, CELL_OTHER, GROUND_LINE, INK, Look, QUIET_INK};
+use crate::scene::{Align, Item, Panel, Placed, Scene, View};
+use crate::shapes::{mark_items, pose_items};
+use finitor_core::actor::{Pose, Role};
+use finitor_core::art::Picture;
+use finitor_core::{Facing, Point, Rect, Vec2};
+
+/// A frame to show.
+#[derive(Clone, Copy, Debug)]
+pub struct SheetFrame<'a> {
+    /// Its pixels, as drawn.
+    pub picture: &'a Picture,
+    /// Its poses by [`Facing::index`].
+    pub poses: &'a [Pose; 2],
+}
+
+/// What to show.
+#[derive(Clone, Debug)]
+pub struct ContactSheet<'a> {
+    /// The actor's name.
+    pub actor: &'a str,
+    /// The way its art is drawn.
+    pub drawn: Facing,
+    /// The pivot, cell px.
+    pub pivot: Point,
+    /// Animations by name.
+    pub animations: Vec<(&'a str, Vec<SheetFrame<'a>>)>,
+    /// Whole pixels a pixel; chosen to suit a page of 1280 px when `None`.
+    pub scale: Option<u32>,
+}
+
+const PAGE_WIDTH: f64 = 1280.0;
+const EDGE: f64 = 16.0;
+const GAP: f64 = 6.0;
+const TITLE: f64 = 64.0;
+const LABEL: f64 = 24.0;
+/// Room at the left of each block for the names of the facings.
+const SIDE: f64 = 22.0;
+
+/// Sizes that all cells share, page px.
+struct Layout {
+    scale: u32,
+    cell: (f64, f64),
+    pivot_y: f64,
+}
+
+/// The page: a block an animation, the right-facing frames above the left-facing ones, pivots under one another.
+pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
+    let layout = layout(sheet);
+    let mut panel = Panel::new(Rect::ZERO);
+    let block_height = LABEL + 2.0 * (layout.cell.1 + GAP) + 10.0;
+    // Each block goes to the first row that has room for it: short animations fill up rows of long ones.
+    let mut rows: Vec<f64> = Vec::new();
+    for (name, frames) in &sheet.animations {
+        let width = SIDE + frames.len() as f64 * (layout.cell.0 + GAP);
+        let fits = |x: &f64| x + width <= PAGE_WIDTH - EDGE;
+        let row = rows.iter().position(fits).unwrap_or(rows.len());
+        if row == rows.len() {
+            rows.push(EDGE);
+        }
+        let at = Point::new(rows[row], TITLE + row as f64 * block_height);
+        block(&mut panel, sheet, &layout, at, name, frames);
+        rows[row] += width + 14.0;
+    }
+    let right = rows.iter().copied().fold(PAGE_WIDTH - EDGE, f64::max);
+    let y = TITLE + rows.len() as f64 * block_height;
+    let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
+    let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
+    panel.over.push(Item::text(Point::new(EDGE, 30.0), 20.0, Align::Start, INK, heading));
+    let told = format!("art drawn facing {}; the other side is its mirror image about the pivot", sheet.drawn);
+    panel.over.push(Item::text(Point::new(EDGE, 50.0), 13.0, Align::Start, QUIET_INK, told));
+    panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
+    let (width, height) = (right + EDGE, y + 40.0);
+    panel.frame = Rect::new(0.0, 0.0, width, height);
+    Scene { width, height, panels: vec![panel] }
+}
+
+fn layout(sheet: &ContactSheet<'_>) -> Layout {
+    let pictures = || sheet.animations.iter().flat_map(|(_, frames)| frames.iter().map(|frame| frame.picture));
+    let width = pictures().map(Picture::width).max().unwrap_or(1);
+    let height = pictures().map(Picture::height).max().unwrap_or(1);
+    let longest = sheet.animations.iter().map(|(_, frames)| frames.len()).max().unwrap_or(1).max(1);
+    // Mirrored about the pivot, art reaches as far to the other side: cells are as wide as the wider half twice.
+    let half = sheet.pivot.x.max(f64::from(width) - sheet.pivot.x).max(1.0);
+    let below = (f64::from(height) - sheet.pivot.y).max(4.0);
+    let above = sheet.pivot.y.max(1.0);
+    let room = (PAGE_WIDTH - 2.0 * EDGE - SIDE) / longest as f64 - GAP;
+    let suiting = (room / (2.0 * half)).floor().clamp(1.0, 3.0) as u32;
+    let scale = sheet.scale.unwrap_or(suiting);
+    let enlarged = f64::from(scale);
+    let cell = ((2.0 * half * enlarged).ceil(), ((above + below) * enlarged).ceil());
+    Layout { scale, cell, pivot_y: (above * enlarged).round() }
+}
+
+fn block(
+    panel: &mut Panel,
+    sheet: &ContactSheet<'_>,
+    layout: &Layout,
+    at: Point,
+    name: &str,
+    frames: &[SheetFrame<'_>],
+) {
+    panel.over.push(Item::text(Point::new(at.x + SIDE, at.y + 16.0), 15.0, Align::Start, INK, name));
+    for (row, facing) in Facing::BOTH.into_iter().enumerate() {
+        let top = at.y + LABEL + row as f64 * (layout.cell.1 + GAP);
+        let words = if facing == Facing::Right { "R" } else { "L" };
+        let spot = Point::new(at.x + 6.0, top + layout.cell.1 / 2.0);
+        panel.over.push(Item::text(spot, 13.0, Align::Start, QUIET_INK, words));
+        for (index, frame) in frames.iter().enumerate() {
+            let left = at.x + SIDE + index as f64 * (layout.cell.0 + GAP);
+            cell(panel, sheet, layout, Point::new(left, top), (frame, facing));
+            if row == 0 {
+                let spot = Point::new(left + layout.cell.0 - 4.0, top + 13.0);
+                panel.over.push(Item::text(spot, 11.0, Align::End, INK, index.to_string()));
+            }
+        }
+    }
+}
+
+fn cell(
+    panel: &mut Panel,
+    sheet: &ContactSheet<'_>,
+    layout: &Layout,
+    corner: Point,
+    (frame, facing): (&SheetFrame<'_>, Facing),
+) {
+    let (width, height) = layout.cell;
+    let rect = Rect::new(corner.x, corner.y, corner.x + width, corner.y + height);
+    panel.under.push(Item::Fill { rect, colour: CELL });
+    let half = Rect::new(rect.x0, rect.y0, rect.center().x, rect.y1);
+    panel.under.push(Item::Fill { rect: half, colour: CELL_OTHER });
+    let pivot = Point::new((corner.x + width / 2.0).round(), corner.y + layout.pivot_y);
+    let (from, to) = (Point::new(rect.x0, pivot.y), Point::new(rect.x1, pivot.y));
+    panel.under.push(Item::Line { from, to, colour: GROUND_LINE, width: 1.0, dash: Some((3.0, 3.0)) });
+    let view = View { origin: pivot.to_vec2(), scale: layout.scale };
+    let mirrored = facing != sheet.drawn;
+    panel.art.push(placed(frame.picture, sheet.pivot, Point::ZERO, view, mirrored));
+    let pose = &frame.poses[facing.index()];
+    panel.over.extend(pose_items(pose, Point::ZERO, view));
+    panel.over.extend(mark_items(pose, Point::ZERO, view));
+}
+
+/// A frame's picture with its pivot at a point of the view's space.
+pub(crate) fn placed(picture: &Picture, pivot: Point, at: Point, view: View, mirrored: bool) -> Placed {
+    let left = if mirrored { pivot.x - f64::from(picture.width()) } else { 0.0 - pivot.x };
+    let corner = at + Vec2::new(left, 0.0 - pivot.y);
+    Placed { picture: picture.clone(), at: view.point(corner), scale: view.scale, mirrored }
+}
+
+/// The roles on the sheet, each with the names of its shapes.
+fn role_looks(sheet: &ContactSheet<'_>) -> Vec<(Look, String)> {
+    let poses = || sheet.animations.iter().flat_map(|(_, frames)| frames.iter().map(|f| &f.poses[0]));
+    let mut looks = Vec::new();
+    for role in Role::ALL {
+        let mut names: Vec<&str> = Vec::new();
+        for shape in poses().flat_map(|pose| &pose.shapes).filter(|shape| shape.role == role) {
+            if !names.contains(&shape.name.as_str()) {
+                names.push(&shape.name);
+            }
+        }
+        let only_itself = names.iter().all(|name| *name == role.name());
+        match names.as_slice() {
+            [] => {}
+            _ if only_itself => looks.push((role.into(), role.name().to_string())),
+            _ => looks.push((role.into(), format!("{}: {}", role.name(), names.join(", ")))),
+        }
+    }
+    looks
+}

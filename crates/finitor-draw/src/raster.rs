@@ -1,0 +1,100 @@
+//! Scenes as PNG.
+
+use crate::palette::PAGE;
+use crate::scene::{Placed, Scene};
+use crate::svg::{Parts, parts_to_svg, png_bytes};
+use finitor_core::Rect;
+use finitor_core::art::{Colour, Picture};
+use resvg::tiny_skia::{Pixmap, Transform};
+use resvg::usvg;
+use std::sync::Arc;
+use thiserror::Error;
+
+/// Most pixels of a drawn picture.
+pub const MAX_PICTURE_PIXELS: f64 = 64.0 * 1024.0 * 1024.0;
+
+const FONT: &[u8] = include_bytes!("../assets/JetBrainsMono-Regular.ttf");
+
+/// Why a scene could not be drawn.
+#[derive(Debug, Error)]
+pub enum DrawError {
+    /// The page is larger than [`MAX_PICTURE_PIXELS`].
+    #[error("the picture would be {width} x {height} px; choose a smaller scale")]
+    TooLarge {
+        /// Width, px.
+        width: f64,
+        /// Height, px.
+        height: f64,
+    },
+    /// The scene's own SVG was refused; a fault of this program.
+    #[error("the scene could not be drawn: {0}")]
+    Svg(#[from] usvg::Error),
+    /// The pixels could not be written as PNG.
+    #[error("the picture could not be written as PNG")]
+    Png,
+}
+
+/// The scene as a PNG file.
+///
+/// # Errors
+/// [`DrawError::TooLarge`] before memory is taken for it; the others are faults of this program.
+pub fn to_png(scene: &Scene) -> Result<Vec<u8>, DrawError> {
+    let (width, height) = (scene.width.ceil(), scene.height.ceil());
+    let sizes = width >= 1.0 && height >= 1.0 && width * height <= MAX_PICTURE_PIXELS;
+    let pixmap = sizes.then(|| Pixmap::new(width as u32, height as u32)).flatten();
+    let mut pixmap = pixmap.ok_or(DrawError::TooLarge { width, height })?;
+    let [r, g, b] = Colour::parse(PAGE).map_or([0; 3], |colour| colour.0);
+    pixmap.fill(resvg::tiny_skia::Color::from_rgba8(r, g, b, 255));
+    let options = options();
+    for (index, panel) in scene.panels.iter().enumerate() {
+        draw(&mut pixmap, &parts_to_svg(scene, Parts::Under(index)), &options)?;
+        for placed in &panel.art {
+            copy(&mut pixmap, placed, panel.frame);
+        }
+        draw(&mut pixmap, &parts_to_svg(scene, Parts::Over(index)), &options)?;
+    }
+    let pixels = pixmap.pixels().iter().map(|p| [p.red(), p.green(), p.blue(), 255]).collect();
+    let picture = Picture::new(pixmap.width(), pixmap.height(), pixels).ok_or(DrawError::Png)?;
+    png_bytes(&picture).ok_or(DrawError::Png)
+}
+
+fn options() -> usvg::Options<'static> {
+    let mut options = usvg::Options { font_family: "JetBrains Mono".to_string(), ..usvg::Options::default() };
+    let fonts = options.fontdb_mut();
+    fonts.load_font_source(usvg::fontdb::Source::Binary(Arc::new(FONT)));
+    fonts.set_monospace_family("JetBrains Mono");
+    options
+}
+
+fn draw(pixmap: &mut Pixmap, svg: &str, options: &usvg::Options<'_>) -> Result<(), DrawError> {
+    let tree = usvg::Tree::from_str(svg, options)?;
+    resvg::render(&tree, Transform::identity(), &mut pixmap.as_mut());
+    Ok(())
+}
+
+/// Copies a picture, each pixel as a square, over what is there; the page is opaque, so alpha only mixes.
+fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect) {
+    let Placed { picture, at, scale, mirrored } = placed;
+    let (page_width, page_height) = (pixmap.width(), pixmap.height());
+    let left = frame.x0.max(0.0).ceil() as i64;
+    let right = (frame.x1.min(f64::from(page_width))).floor() as i64;
+    let top = frame.y0.max(0.0).ceil() as i64;
+    let bottom = (frame.y1.min(f64::from(page_height))).floor() as i64;
+    let (x0, y0) = (at.x.round() as i64, at.y.round() as i64);
+    let size = i64::from(*scale);
+    let columns = x0.max(left)..(x0 + i64::from(picture.width()) * size).min(right);
+    let data = pixmap.data_mut();
+    for y in y0.max(top)..(y0 + i64::from(picture.height()) * size).min(bottom) {
+        let row = picture.row(((y - y0) / size) as u32);
+        for x in columns.clone() {
+            let column = ((x - x0) / size) as usize;
+            let column = if *mirrored { row.len() - 1 - column } else { column };
+            let [r, g, b, alpha] = row[column];
+            let start = (y * i64::from(page_width) + x) as usize * 4;
+            for (old, new) in data[start..start + 3].iter_mut().zip([r, g, b]) {
+                let (share, rest) = (u32::from(alpha), 255 - u32::from(alpha));
+                *old = ((u32::from(new) * share + u32::from(*old) * rest + 127) / 255) as u8;
+            }
+        }
+    }
+}

@@ -1,0 +1,228 @@
+//! Scenes as SVG.
+
+use crate::palette::{Look, PAGE};
+use crate::scene::{Align, Item, Panel, Placed, Scene, Text};
+use base64::Engine;
+use finitor_core::Point;
+use finitor_core::art::Picture;
+use std::fmt::Write;
+
+/// Which parts of the panels to write.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Parts {
+    /// Everything.
+    All,
+    /// One panel's part under its art.
+    Under(usize),
+    /// One panel's part over its art.
+    Over(usize),
+}
+
+/// The scene as a self-contained SVG file.
+pub fn to_svg(scene: &Scene) -> String {
+    parts_to_svg(scene, Parts::All)
+}
+
+pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
+    let (width, height) = (number(scene.width), number(scene.height));
+    let mut svg = format!(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" viewBox=\"0 0 {width} \
+         {height}\" font-family=\"JetBrains Mono, monospace\">\n<defs>\n"
+    );
+    for look in Look::ALL {
+        pattern(&mut svg, look);
+    }
+    for (index, panel) in scene.panels.iter().enumerate() {
+        let frame = rect_attributes(panel.frame);
+        push(&mut svg, format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"));
+    }
+    svg.push_str("</defs>\n");
+    if parts == Parts::All {
+        push(&mut svg, format_args!("<rect width=\"{width}\" height=\"{height}\" fill=\"{PAGE}\"/>\n"));
+    }
+    for (index, panel) in scene.panels.iter().enumerate() {
+        let (under, over) =
+            (matches!(parts, Parts::All) || parts == Parts::Under(index), parts == Parts::All || parts == Parts::Over(index));
+        if under || over {
+            write_panel(&mut svg, panel, index, (under, parts == Parts::All, over));
+        }
+    }
+    svg.push_str("</svg>\n");
+    svg
+}
+
+fn write_panel(svg: &mut String, panel: &Panel, index: usize, (under, art, over): (bool, bool, bool)) {
+    push(svg, format_args!("<g clip-path=\"url(#panel{index})\">\n"));
+    if under {
+        panel.under.iter().for_each(|item| write_item(svg, item));
+    }
+    if art {
+        panel.art.iter().for_each(|placed| write_art(svg, placed));
+    }
+    if over {
+        panel.over.iter().for_each(|item| write_item(svg, item));
+    }
+    svg.push_str("</g>\n");
+}
+
+fn push(svg: &mut String, arguments: std::fmt::Arguments<'_>) {
+    svg.write_fmt(arguments).expect("a string takes all that is written to it");
+}
+
+/// Two decimals at most: a hundredth of a pixel is more than any screen shows.
+fn number(value: f64) -> String {
+    let text = format!("{:.2}", value + 0.0);
+    let text = text.trim_end_matches('0').trim_end_matches('.');
+    if text == "-0" { "0".to_string() } else { text.to_string() }
+}
+
+fn rect_attributes(rect: finitor_core::Rect) -> String {
+    let (x, y, w, h) = (number(rect.x0), number(rect.y0), number(rect.width()), number(rect.height()));
+    format!("x=\"{x}\" y=\"{y}\" width=\"{w}\" height=\"{h}\"")
+}
+
+fn pattern(svg: &mut String, look: Look) {
+    let style = look.style();
+    let (side, drawing) = style.pattern;
+    let (id, colour, tint) = (style.id, style.colour, style.tint);
+    push(
+        svg,
+        format_args!(
+            "<pattern id=\"{id}\" width=\"{side}\" height=\"{side}\" patternUnits=\"userSpaceOnUse\"><rect \
+             width=\"{side}\" height=\"{side}\" fill=\"{colour}\" fill-opacity=\"{tint}\"/><g fill=\"{colour}\" \
+             stroke=\"{colour}\" stroke-width=\"0\">{drawing}</g></pattern>\n"
+        ),
+    );
+}
+
+fn path(points: &[Point]) -> String {
+    let mut path = String::new();
+    for (index, point) in points.iter().enumerate() {
+        let letter = if index == 0 { 'M' } else { 'L' };
+        push(&mut path, format_args!("{letter}{} {}", number(point.x), number(point.y)));
+    }
+    path.push('Z');
+    path
+}
+
+fn write_item(svg: &mut String, item: &Item) {
+    match item {
+        Item::Ring { points, look } => {
+            let style = look.style();
+            let dash = dash_attribute(style.dash);
+            push(
+                svg,
+                format_args!(
+                    "<path d=\"{}\" fill=\"url(#{})\" stroke=\"{}\" stroke-width=\"{}\"{dash} \
+                     stroke-linejoin=\"round\"/>\n",
+                    path(points),
+                    style.id,
+                    style.colour,
+                    style.width
+                ),
+            );
+        }
+        Item::Fill { rect, colour } => {
+            push(svg, format_args!("<rect {} fill=\"{colour}\"/>\n", rect_attributes(*rect)));
+        }
+        Item::Line { from, to, colour, width, dash } => {
+            let dash = dash.map_or_else(String::new, |(on, off)| dash_attribute(&format!("{on} {off}")));
+            write_line(svg, *from, *to, &format!("stroke=\"{colour}\" stroke-width=\"{width}\"{dash}"));
+        }
+        Item::Arrow { from, to, colour } => write_arrow(svg, *from, *to, colour),
+        Item::Circle { at, radius, colour } => {
+            let (x, y, r) = (number(at.x), number(at.y), number(*radius));
+            push(
+                svg,
+                format_args!(
+                    "<circle cx=\"{x}\" cy=\"{y}\" r=\"{r}\" fill=\"none\" stroke=\"{colour}\" stroke-width=\"2.5\"/>\n"
+                ),
+            );
+        }
+        Item::Text(text) => write_text(svg, text),
+    }
+}
+
+fn dash_attribute(dash: &str) -> String {
+    if dash.is_empty() { String::new() } else { format!(" stroke-dasharray=\"{dash}\"") }
+}
+
+fn write_line(svg: &mut String, from: Point, to: Point, attributes: &str) {
+    let (x1, y1, x2, y2) = (number(from.x), number(from.y), number(to.x), number(to.y));
+    push(svg, format_args!("<line x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\" {attributes}/>\n"));
+}
+
+fn write_arrow(svg: &mut String, from: Point, to: Point, colour: &str) {
+    const HEAD: f64 = 8.0;
+    let along = to - from;
+    if along.hypot() == 0.0 {
+        return;
+    }
+    let unit = along.normalize();
+    let across = finitor_core::Vec2::new(-unit.y, unit.x);
+    let base = to - unit * HEAD;
+    write_line(svg, from, base, &format!("stroke=\"{colour}\" stroke-width=\"3\""));
+    let head = path(&[to, base + across * (HEAD * 0.6), base - across * (HEAD * 0.6)]);
+    push(svg, format_args!("<path d=\"{head}\" fill=\"{colour}\"/>\n"));
+}
+
+fn write_text(svg: &mut String, text: &Text) {
+    let anchor = match text.align {
+        Align::Start => "start",
+        Align::Middle => "middle",
+        Align::End => "end",
+    };
+    let (x, y, size, colour) = (number(text.at.x), number(text.at.y), number(text.size), text.colour);
+    push(
+        svg,
+        format_args!(
+            "<text x=\"{x}\" y=\"{y}\" font-size=\"{size}\" fill=\"{colour}\" text-anchor=\"{anchor}\" \
+             xml:space=\"preserve\">{}</text>\n",
+            escaped(&text.words)
+        ),
+    );
+}
+
+/// Text that is safe inside an element. Characters that XML cannot hold become question marks.
+fn escaped(words: &str) -> String {
+    let mut safe = String::with_capacity(words.len());
+    for letter in words.chars() {
+        match letter {
+            '&' => safe.push_str("&amp;"),
+            '<' => safe.push_str("&lt;"),
+            '>' => safe.push_str("&gt;"),
+            '\t' | '\n' | '\r' => safe.push(' '),
+            c if c.is_control() || c == '\u{fffe}' || c == '\u{ffff}' => safe.push('?'),
+            c => safe.push(c),
+        }
+    }
+    safe
+}
+
+fn write_art(svg: &mut String, placed: &Placed) {
+    let Placed { picture, at, scale, mirrored } = placed;
+    let Some(bytes) = png_bytes(picture) else { return };
+    let data = base64::engine::general_purpose::STANDARD.encode(bytes);
+    let (width, height) = (picture.width(), picture.height());
+    let left = if *mirrored { at.x + f64::from(width * scale) } else { at.x };
+    let flip = if *mirrored { format!("-{scale}") } else { scale.to_string() };
+    push(
+        svg,
+        format_args!(
+            "<image transform=\"translate({} {}) scale({flip} {scale})\" width=\"{width}\" height=\"{height}\" \
+             style=\"image-rendering:pixelated\" href=\"data:image/png;base64,{data}\"/>\n",
+            number(left),
+            number(at.y)
+        ),
+    );
+}
+
+/// The picture as a PNG file; `None` when it has no pixel.
+pub(crate) fn png_bytes(picture: &Picture) -> Option<Vec<u8>> {
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, picture.width(), picture.height());
+    encoder.set_color(png::ColorType::Rgba);
+    encoder.set_depth(png::BitDepth::Eight);
+    encoder.write_header().ok()?.write_image_data(picture.pixels().as_flattened()).ok()?;
+    Some(bytes)
+}
