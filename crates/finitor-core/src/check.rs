@@ -13,8 +13,8 @@ mod ground;
 mod ledger;
 mod one_way;
 mod rules;
-mod stops;
 mod step;
+mod stops;
 mod words;
 mod zones;
 

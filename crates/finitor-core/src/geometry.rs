@@ -10,11 +10,11 @@ mod sweep;
 
 pub use convex::{Convex, convex_hull};
 pub use decompose::convex_pieces;
+pub(crate) use deviation::squared_distance;
 pub use deviation::{DEVIATION_PRECISION, deviation};
 pub use kurbo::{Point, Rect, Vec2};
-pub use overlap::{Overlap, deepest_overlap, overlap, overlap_region};
 pub(crate) use overlap::clipped;
-pub(crate) use deviation::squared_distance;
+pub use overlap::{Overlap, deepest_overlap, overlap, overlap_region};
 pub use polygon::{Polygon, PolygonError, ring_area};
 pub use predicates::{on_segment, segments_cross, segments_meet, turn};
 pub use sweep::{Sweep, sweep};
@@ -26,7 +26,12 @@ pub const TOUCH: f64 = 1e-9;
 
 /// The smallest rectangle that holds all points.
 pub(crate) fn bounds_of(points: &[Point]) -> Rect {
-    let mut rect = Rect::new(f64::INFINITY, f64::INFINITY, f64::NEG_INFINITY, f64::NEG_INFINITY);
+    let mut rect = Rect::new(
+        f64::INFINITY,
+        f64::INFINITY,
+        f64::NEG_INFINITY,
+        f64::NEG_INFINITY,
+    );
     for point in points {
         rect.x0 = rect.x0.min(point.x);
         rect.y0 = rect.y0.min(point.y);

@@ -30,7 +30,12 @@ pub struct Settings {
 
 impl Default for Settings {
     fn default() -> Settings {
-        Settings { slack: 0.5, hover: 1.0, teleport: 160.0, severity: Rule::ALL.map(Rule::default_severity) }
+        Settings {
+            slack: 0.5,
+            hover: 1.0,
+            teleport: 160.0,
+            severity: Rule::ALL.map(Rule::default_severity),
+        }
     }
 }
 
@@ -107,11 +112,16 @@ impl<'a> Checker<'a> {
         self.ticks += 1;
         self.samples += samples.len() as u64;
         let world = self.world;
-        let moments: Vec<Moment> = samples.iter().map(|sample| Moment::new(&world, tick, sample)).collect();
+        let moments: Vec<Moment> = samples
+            .iter()
+            .map(|sample| Moment::new(&world, tick, sample))
+            .collect();
         let befores: Vec<(Option<Moment>, Option<Vec2>)> = samples
             .iter()
             .map(|sample| {
-                self.tracks.get(&sample.label).map_or((None, None), |t| (t.before.clone(), t.last_move))
+                self.tracks
+                    .get(&sample.label)
+                    .map_or((None, None), |t| (t.before.clone(), t.last_move))
             })
             .collect();
         let mut faults = Vec::new();
@@ -119,7 +129,13 @@ impl<'a> Checker<'a> {
         for ((sample, now), (before, last_move)) in samples.iter().zip(&moments).zip(&befores) {
             let actor = &world.actors[sample.actor];
             let track = track_of(&mut self.tracks, world.stage, &sample.label);
-            let step = Step::new(&world, &sample.label, actor, (before.as_ref(), now), *last_move);
+            let step = Step::new(
+                &world,
+                &sample.label,
+                actor,
+                (before.as_ref(), now),
+                *last_move,
+            );
             if let Some(step) = step {
                 track.step(&world, &step, &self.ledger, &mut faults, &mut self.events);
                 steps.push(step);
@@ -129,11 +145,17 @@ impl<'a> Checker<'a> {
         }
         bodies::pairs(&world, &steps, &self.ledger, &mut faults);
         for fault in faults {
-            self.ledger.add(world.settings.severity[fault.rule.index()], fault);
+            self.ledger
+                .add(world.settings.severity[fault.rule.index()], fault);
         }
         let motions: Vec<Option<Vec2>> = samples
             .iter()
-            .map(|sample| steps.iter().find(|step| step.label == sample.label).and_then(Step::motion))
+            .map(|sample| {
+                steps
+                    .iter()
+                    .find(|step| step.label == sample.label)
+                    .and_then(Step::motion)
+            })
             .collect();
         for ((sample, now), motion) in samples.iter().zip(&moments).zip(motions) {
             let track = track_of(&mut self.tracks, world.stage, &sample.label);
@@ -154,7 +176,11 @@ impl<'a> Checker<'a> {
     }
 }
 
-fn track_of<'t>(tracks: &'t mut BTreeMap<String, Track>, stage: &Stage, label: &str) -> &'t mut Track {
+fn track_of<'t>(
+    tracks: &'t mut BTreeMap<String, Track>,
+    stage: &Stage,
+    label: &str,
+) -> &'t mut Track {
     if !tracks.contains_key(label) {
         let track = Track {
             before: None,
@@ -167,7 +193,9 @@ fn track_of<'t>(tracks: &'t mut BTreeMap<String, Track>, stage: &Stage, label: &
         };
         tracks.insert(label.to_string(), track);
     }
-    tracks.get_mut(label).expect("it was put in above if it was not there")
+    tracks
+        .get_mut(label)
+        .expect("it was put in above if it was not there")
 }
 
 impl Track {
@@ -185,7 +213,11 @@ impl Track {
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let standing = ground::standing(world, step);
-        faults.extend(ground::hover(world, step, self.standing, standing).into_iter().flatten());
+        faults.extend(
+            ground::hover(world, step, self.standing, standing)
+                .into_iter()
+                .flatten(),
+        );
         self.standing = standing;
         match bounds::whereabouts(world, step) {
             Whereabouts::On => {

@@ -47,7 +47,8 @@ fn climb(start: Rect, sides: Sides, score: &impl Fn(Rect) -> f64) -> (Rect, f64)
     while step >= PRECISION {
         let before = best.1;
         for [left, top, right, bottom] in MOVES {
-            let by = |share: f64, given: Option<f64>| if given.is_some() { 0.0 } else { share * step };
+            let by =
+                |share: f64, given: Option<f64>| if given.is_some() { 0.0 } else { share * step };
             let moved = Rect::new(
                 best.0.x0 + by(left, sides.left),
                 best.0.y0 + by(top, sides.top),
@@ -95,7 +96,10 @@ const MOVES: [[f64; 4]; 16] = [
 /// # Complexity
 /// O(radii x log(width) x hull points).
 pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
-    let corners: Vec<Point> = contours(selection).iter().flat_map(|ring| ring.points()).collect();
+    let corners: Vec<Point> = contours(selection)
+        .iter()
+        .flat_map(|ring| ring.points())
+        .collect();
     let hull = convex_hull(&corners);
     let flipped: Vec<Point> = hull.iter().map(|p| Point::new(p.y, p.x)).collect();
     let upright = least_upright(&hull);
@@ -120,7 +124,10 @@ pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
 fn least_upright(hull: &[Point]) -> (Rect, f64) {
     let bounds = crate::geometry::bounds_of(hull);
     let up = |value: f64| (value / PRECISION).ceil() * PRECISION;
-    let (first, last) = (up(bounds.width() / 2.0), up(bounds.width().hypot(bounds.height()) / 2.0));
+    let (first, last) = (
+        up(bounds.width() / 2.0),
+        up(bounds.width().hypot(bounds.height()) / 2.0),
+    );
     let steps = ((last - first) / PRECISION).round() as u32;
     let mut best = (bounds, f64::INFINITY);
     for k in 0..=steps {
@@ -132,7 +139,10 @@ fn least_upright(hull: &[Point]) -> (Rect, f64) {
         let (top, bottom) = spine(hull, radius, x);
         let area = 2.0 * radius * (bottom - top) + PI * radius * radius;
         if area < best.1 {
-            best = (Rect::new(x - radius, top - radius, x + radius, bottom + radius), area);
+            best = (
+                Rect::new(x - radius, top - radius, x + radius, bottom + radius),
+                area,
+            );
         }
     }
     best

@@ -36,7 +36,9 @@ fn within_region(chosen: &Mask, opaque: &Mask, region: Region) -> Mask {
     match region {
         Region::Box([x, y, width, height]) => chosen.within(x, y, x + width, y + height),
         Region::Band(side, share) => {
-            let Some(bounds) = opaque.bounds() else { return chosen.clone() };
+            let Some(bounds) = opaque.bounds() else {
+                return chosen.clone();
+            };
             let (x0, y0) = (f64::from(bounds.x), f64::from(bounds.y));
             let (width, height) = (f64::from(bounds.width), f64::from(bounds.height));
             let (x1, y1) = (x0 + width, y0 + height);

@@ -35,7 +35,9 @@ impl Shortcuts {
     /// Morphology (1988); the narrowing wedge: W. S. Chan and F. Chin, "Approximation of polygonal curves with minimum
     /// number of line segments or minimum error", IJCGA 6 (1996).
     pub(super) fn new(ring: &[Point], tolerance: f64, keep: Keep) -> Shortcuts {
-        let ways = (0..ring.len()).map(|from| ways_from(ring, from, tolerance, keep)).collect();
+        let ways = (0..ring.len())
+            .map(|from| ways_from(ring, from, tolerance, keep))
+            .collect();
         Shortcuts { ways }
     }
 
@@ -55,7 +57,13 @@ impl Shortcuts {
     /// O(m l), m allowed ways, l the steps of the longest.
     pub(super) fn shortest_cycle(&self) -> Vec<usize> {
         let n = self.ways.len();
-        let longest = self.ways.iter().filter_map(|ways| ways.last()).map(|way| way.steps).max().unwrap_or(1);
+        let longest = self
+            .ways
+            .iter()
+            .filter_map(|ways| ways.last())
+            .map(|way| way.steps)
+            .max()
+            .unwrap_or(1);
         let mut best: Option<((usize, f64), Vec<usize>)> = None;
         for start in 0..longest.min(n) {
             let (cost, cycle) = self.cycle_through(start);
@@ -113,8 +121,12 @@ fn ways_from(ring: &[Point], from: usize, tolerance: f64, keep: Keep) -> Vec<Way
         let chain = (1..steps).map(|k| ring[(from + k) % n]);
         if steps == 1 {
             ways.push(Way { steps, area: 0.0 });
-        } else if wedge.admits(goal - origin) && stays_near(chain, (origin, goal), tolerance, keep) {
-            ways.push(Way { steps, area: chain_area.abs() });
+        } else if wedge.admits(goal - origin) && stays_near(chain, (origin, goal), tolerance, keep)
+        {
+            ways.push(Way {
+                steps,
+                area: chain_area.abs(),
+            });
         }
         if !wedge.narrow(goal - origin) {
             break;
@@ -146,7 +158,10 @@ struct Wedge {
 
 impl Wedge {
     fn new(tolerance: f64) -> Wedge {
-        Wedge { tolerance, range: None }
+        Wedge {
+            tolerance,
+            range: None,
+        }
     }
 
     fn admits(&self, to: kurbo::Vec2) -> bool {

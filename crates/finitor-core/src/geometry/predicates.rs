@@ -4,7 +4,10 @@ use kurbo::Point;
 use robust::{Coord, orient2d};
 
 fn coord(point: Point) -> Coord<f64> {
-    Coord { x: point.x, y: point.y }
+    Coord {
+        x: point.x,
+        y: point.y,
+    }
 }
 
 /// The side of `c` as seen when going from `a` to `b`: positive for a clockwise turn on screen (right), negative for
@@ -33,9 +36,7 @@ pub fn segments_cross(a: Point, b: Point, c: Point, d: Point) -> bool {
         || c.x.max(d.x) < a.x.min(b.x)
         || a.y.max(b.y) < c.y.min(d.y)
         || c.y.max(d.y) < a.y.min(b.y);
-    !boxes_apart
-        && opposite(turn(a, b, c), turn(a, b, d))
-        && opposite(turn(c, d, a), turn(c, d, b))
+    !boxes_apart && opposite(turn(a, b, c), turn(a, b, d)) && opposite(turn(c, d, a), turn(c, d, b))
 }
 
 /// Whether the two closed segments share a point.

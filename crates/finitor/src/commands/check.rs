@@ -26,7 +26,11 @@ pub(crate) fn run(
     let mut reports = Vec::new();
     for take in &args.takes {
         let report = check_take(session, stage, &actors, &session.take_path(take))?;
-        if report.findings.iter().any(|finding| args.fail_on.fails(finding.severity)) {
+        if report
+            .findings
+            .iter()
+            .any(|finding| args.fail_on.fails(finding.severity))
+        {
             exit = Exit::Findings;
         }
         reports.push((take_name(take), report));
@@ -61,5 +65,8 @@ pub(crate) fn check_take(
 }
 
 fn take_name(path: &Path) -> String {
-    path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
+    path.file_name().map_or_else(
+        || path.display().to_string(),
+        |name| name.to_string_lossy().into_owned(),
+    )
 }

@@ -1,5 +1,206 @@
-//! x
-use crate::cli::*;
+//! `finitor demo`.
+
+use crate::cli::{
+    CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand,
+};
+use crate::commands::{check, draw, fit, layers};
 use crate::exit::{Exit, Failure};
+use crate::session::Session;
+use finitor_files::{Problem, Problems, write_atomically};
 use std::io::Write;
-pub(crate) fn run(_: &DemoArgs, _: &Global, _: &mut dyn Write) -> Result<Exit, Failure> { Ok(Exit::Done) }
+use std::path::{Path, PathBuf};
+
+/// The sample project's files: path and contents.
+const SAMPLE: [(&str, &[u8]); 12] = [
+    ("finitor.toml", include_bytes!("../../sample/finitor.toml")),
+    (
+        "actors/keeper.toml",
+        include_bytes!("../../sample/actors/keeper.toml"),
+    ),
+    (
+        "actors/keeper.png",
+        include_bytes!("../../sample/actors/keeper.png"),
+    ),
+    (
+        "actors/keeper.parts.png",
+        include_bytes!("../../sample/actors/keeper.parts.png"),
+    ),
+    (
+        "actors/gull.toml",
+        include_bytes!("../../sample/actors/gull.toml"),
+    ),
+    (
+        "actors/gull.png",
+        include_bytes!("../../sample/actors/gull.png"),
+    ),
+    (
+        "actors/barrel.toml",
+        include_bytes!("../../sample/actors/barrel.toml"),
+    ),
+    (
+        "actors/barrel.png",
+        include_bytes!("../../sample/actors/barrel.png"),
+    ),
+    (
+        "stages/pier.toml",
+        include_bytes!("../../sample/stages/pier.toml"),
+    ),
+    (
+        "stages/tiles.png",
+        include_bytes!("../../sample/stages/tiles.png"),
+    ),
+    (
+        "takes/clean.csv",
+        include_bytes!("../../sample/takes/clean.csv"),
+    ),
+    (
+        "takes/faults.csv",
+        include_bytes!("../../sample/takes/faults.csv"),
+    ),
+];
+
+/// The tick drawn beside the worst one: the keeper standing up under the boathouse.
+const TELLING_TICK: u64 = 126;
+
+/// Writes the sample and walks through the main job on it.
+pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
+    write_sample(&args.dir, args.force)?;
+    let dir = args.dir.display();
+    writeln!(
+        out,
+        "The sample project is in {dir}: a lamp keeper, a gull, a barrel, and the pier."
+    )?;
+    writeln!(
+        out,
+        "Each step below names the command that does it alone; run it inside {dir}."
+    )?;
+    let global = Global {
+        project: Some(args.dir.clone()),
+        ..global.clone()
+    };
+    let session = Session::open(&global)?;
+
+    step(out, "1. Fit collision shapes to every frame", "finitor fit")?;
+    let fit_args = FitArgs {
+        actors: Vec::new(),
+        all: false,
+        dry_run: false,
+    };
+    fit::run(&session, &fit_args, Format::Table, out)?;
+
+    step(out, "2. Who looks for whom", "finitor layers")?;
+    layers::run(&session, &LayersArgs { command: None }, Format::Table, out)?;
+    let (one, other) = ("keeper.body".to_string(), "pier/jetty".to_string());
+    step(
+        out,
+        "   and why one pair does or does not touch",
+        &format!("finitor layers explain {one} {other}"),
+    )?;
+    let explain = LayersCommand::Explain {
+        one,
+        other,
+        state: Vec::new(),
+    };
+    layers::run(
+        &session,
+        &LayersArgs {
+            command: Some(explain),
+        },
+        Format::Table,
+        out,
+    )?;
+
+    for (number, take, words) in [
+        (3, "takes/clean.csv", "a clean recording"),
+        (4, "takes/faults.csv", "one with faults"),
+    ] {
+        step(
+            out,
+            &format!("{number}. Check {words}"),
+            &format!("finitor check {take}"),
+        )?;
+        let takes = vec![PathBuf::from(take)];
+        let check_args = CheckArgs {
+            takes,
+            stage: None,
+            fail_on: FailOn::Error,
+        };
+        check::run(&session, &check_args, Format::Table, out)?;
+    }
+
+    step(out, "5. Draw every actor and the stage", "finitor draw")?;
+    draw::run(&session, &drawing(None, None), out)?;
+    let take = PathBuf::from("takes/faults.csv");
+    step(
+        out,
+        "   and the stage at a finding",
+        &format!(
+            "finitor draw --take {} --tick {TELLING_TICK}",
+            take.display()
+        ),
+    )?;
+    draw::run(&session, &drawing(Some(take), Some(TELLING_TICK)), out)?;
+
+    writeln!(
+        out,
+        "\nDone: clean.csv is clean, faults.csv has the faults planted in it, told in step 4."
+    )?;
+    writeln!(out, "Look at   {}", shown(&args.dir, "pictures/keeper.png"))?;
+    writeln!(
+        out,
+        "and at    {}",
+        shown(
+            &args.dir,
+            &format!("pictures/pier-faults-{TELLING_TICK}.png")
+        )
+    )?;
+    writeln!(
+        out,
+        "then edit {} and run `finitor fit` in {dir}.",
+        shown(&args.dir, "actors/keeper.toml")
+    )?;
+    Ok(Exit::Done)
+}
+
+fn shown(dir: &Path, file: &str) -> String {
+    dir.join(file).display().to_string()
+}
+
+fn step(out: &mut dyn Write, title: &str, command: &str) -> Result<(), Failure> {
+    writeln!(out, "\n{title}\n$ {command}\n")?;
+    Ok(())
+}
+
+fn drawing(take: Option<PathBuf>, tick: Option<u64>) -> DrawArgs {
+    DrawArgs {
+        names: Vec::new(),
+        take,
+        tick,
+        scale: None,
+        out: None,
+    }
+}
+
+fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {
+    let wrong = |message: String| Failure::Input(Problems::from(Problem::of_file(dir, message)));
+    match std::fs::read_dir(dir) {
+        Ok(mut entries) => {
+            if entries.next().is_some() && !force {
+                let problem = Problem::of_file(dir, "the folder is not empty; nothing was written")
+                    .with_hint(
+                        "name another folder, or add --force to replace the sample's files in it",
+                    );
+                return Err(Problems::from(problem).into());
+            }
+        }
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => {}
+        Err(error) if error.kind() == std::io::ErrorKind::NotADirectory => {
+            return Err(wrong("is a file; name a folder".to_string()));
+        }
+        Err(error) => return Err(wrong(format!("cannot be read: {error}"))),
+    }
+    for (path, bytes) in SAMPLE {
+        write_atomically(&dir.join(path), bytes)?;
+    }
+    Ok(())
+}
