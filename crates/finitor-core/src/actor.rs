@@ -66,11 +66,7 @@ pub struct Shape {
 impl Shape {
     /// The smallest rectangle around it.
     pub fn bounds(&self) -> Rect {
-        self.polygons
-            .iter()
-            .map(Polygon::bounds)
-            .reduce(|a, b| a.union(b))
-            .unwrap_or(Rect::ZERO)
+        self.polygons.iter().map(Polygon::bounds).reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO)
     }
 
     /// The mirror image about the pivot. Ahead stays ahead: the strip moves with the facing.
@@ -78,11 +74,7 @@ impl Shape {
     pub fn mirrored(&self) -> Shape {
         let polygons: Vec<Polygon> = self.polygons.iter().map(Polygon::mirrored).collect();
         let pieces = polygons.iter().flat_map(Polygon::pieces).collect();
-        Shape {
-            polygons,
-            pieces,
-            ..self.clone()
-        }
+        Shape { polygons, pieces, ..self.clone() }
     }
 }
 
@@ -103,21 +95,12 @@ impl Foot {
         let local = |x: u32| f64::from(x) - pivot.x;
         Some(Foot {
             y: f64::from(row) + 1.0 - pivot.y,
-            runs: runs
-                .iter()
-                .filter(|run| run.row == row)
-                .map(|run| (local(run.start), local(run.end)))
-                .collect(),
+            runs: runs.iter().filter(|run| run.row == row).map(|run| (local(run.start), local(run.end))).collect(),
         })
     }
 
     fn mirrored(&self) -> Foot {
-        let runs = self
-            .runs
-            .iter()
-            .rev()
-            .map(|(left, right)| (0.0 - right, 0.0 - left))
-            .collect();
+        let runs = self.runs.iter().rev().map(|(left, right)| (0.0 - right, 0.0 - left)).collect();
         Foot { y: self.y, runs }
     }
 }
@@ -144,11 +127,7 @@ impl Pose {
     pub fn mirrored(&self) -> Pose {
         Pose {
             shapes: self.shapes.iter().map(Shape::mirrored).collect(),
-            anchors: self
-                .anchors
-                .iter()
-                .map(|(name, at)| (name.clone(), mirrored_point(*at)))
-                .collect(),
+            anchors: self.anchors.iter().map(|(name, at)| (name.clone(), mirrored_point(*at))).collect(),
             foot: self.foot.as_ref().map(Foot::mirrored),
         }
     }
@@ -186,23 +165,14 @@ impl Actor {
         };
         let animations = animations
             .into_iter()
-            .map(|(name, frames)| Animation {
-                name,
-                frames: frames.into_iter().map(both).collect(),
-            })
+            .map(|(name, frames)| Animation { name, frames: frames.into_iter().map(both).collect() })
             .collect();
-        Actor {
-            name,
-            drawn,
-            animations,
-        }
+        Actor { name, drawn, animations }
     }
 
     /// The index of an animation.
     pub fn find(&self, animation: &str) -> Option<usize> {
-        self.animations
-            .iter()
-            .position(|known| known.name == animation)
+        self.animations.iter().position(|known| known.name == animation)
     }
 
     /// A frame in a facing.

@@ -32,9 +32,7 @@ impl Facing {
 
     /// Reads `right` or `left`.
     pub fn parse(word: &str) -> Option<Facing> {
-        Facing::BOTH
-            .into_iter()
-            .find(|facing| facing.name() == word)
+        Facing::BOTH.into_iter().find(|facing| facing.name() == word)
     }
 
     /// `right` or `left`.

@@ -53,9 +53,7 @@ pub enum FitError {
     #[error("the given sides leave no width or no height")]
     SidesCross,
     /// A round end cannot hold the corner pixels at a side that may not move.
-    #[error(
-        "a capsule that covers every pixel cannot keep a given side: its round end would cut the corners there"
-    )]
+    #[error("a capsule that covers every pixel cannot keep a given side: its round end would cut the corners there")]
     CoverWithGivenSide,
     /// The numbers given make no polygon.
     #[error(transparent)]
@@ -86,9 +84,7 @@ pub fn fit_shape(selection: &Mask, fitting: &Fitting) -> Result<Geometry, FitErr
     }
     match (fitting.kind, fitting.keep) {
         (Kind::Box, keep) => rectangle::fit(&usable, sides, keep).and_then(Geometry::from_rect),
-        (Kind::Capsule, Keep::Cover) if sides != Sides::default() => {
-            Err(FitError::CoverWithGivenSide)
-        }
+        (Kind::Capsule, Keep::Cover) if sides != Sides::default() => Err(FitError::CoverWithGivenSide),
         (Kind::Capsule, Keep::Cover) => capsule::covering(&usable),
         (Kind::Capsule, Keep::Balance) => capsule::balanced(&usable, sides),
         (Kind::Hull, Keep::Cover) => hull::covering(&usable),
@@ -111,36 +107,24 @@ pub fn given_shape(given: &Given) -> Result<Geometry, FitError> {
         }
         Given::Circle([x, y, radius]) => arcs::circle([*x, *y, *radius]),
         Given::Capsule(numbers) => arcs::capsule(*numbers),
-        Given::Points(points) => Ok(Geometry {
-            polygons: vec![Polygon::new(points.clone())?],
-            exact: None,
-        }),
+        Given::Points(points) => Ok(Geometry { polygons: vec![Polygon::new(points.clone())?], exact: None }),
     }
 }
 
 impl Geometry {
     pub(crate) fn from_rect(rect: Rect) -> Result<Geometry, FitError> {
         let numbers = [rect.x0, rect.y0, rect.width(), rect.height()];
-        Ok(Geometry {
-            polygons: vec![Polygon::from_rect(rect)?],
-            exact: Some(Exact::Box(numbers)),
-        })
+        Ok(Geometry { polygons: vec![Polygon::from_rect(rect)?], exact: Some(Exact::Box(numbers)) })
     }
 
     /// The geometry moved by (dx, dy).
     #[must_use]
     pub fn translated(&self, dx: f64, dy: f64) -> Geometry {
-        let polygons = self
-            .polygons
-            .iter()
-            .map(|p| p.translated((dx, dy).into()))
-            .collect();
+        let polygons = self.polygons.iter().map(|p| p.translated((dx, dy).into())).collect();
         let exact = self.exact.map(|exact| match exact {
             Exact::Box([x, y, w, h]) => Exact::Box([x + dx, y + dy, w, h]),
             Exact::Circle([x, y, r]) => Exact::Circle([x + dx, y + dy, r]),
-            Exact::Capsule([x1, y1, x2, y2, r]) => {
-                Exact::Capsule([x1 + dx, y1 + dy, x2 + dx, y2 + dy, r])
-            }
+            Exact::Capsule([x1, y1, x2, y2, r]) => Exact::Capsule([x1 + dx, y1 + dy, x2 + dx, y2 + dy, r]),
         });
         Geometry { polygons, exact }
     }
@@ -152,9 +136,6 @@ impl Geometry {
 
     /// The smallest rectangle around it; `None` when it has no ring.
     pub fn bounds(&self) -> Option<Rect> {
-        self.polygons
-            .iter()
-            .map(Polygon::bounds)
-            .reduce(|a, b| a.union(b))
+        self.polygons.iter().map(Polygon::bounds).reduce(|a, b| a.union(b))
     }
 }

@@ -26,12 +26,7 @@ pub const TOUCH: f64 = 1e-9;
 
 /// The smallest rectangle that holds all points.
 pub(crate) fn bounds_of(points: &[Point]) -> Rect {
-    let mut rect = Rect::new(
-        f64::INFINITY,
-        f64::INFINITY,
-        f64::NEG_INFINITY,
-        f64::NEG_INFINITY,
-    );
+    let mut rect = Rect::new(f64::INFINITY, f64::INFINITY, f64::NEG_INFINITY, f64::NEG_INFINITY);
     for point in points {
         rect.x0 = rect.x0.min(point.x);
         rect.y0 = rect.y0.min(point.y);

@@ -105,26 +105,15 @@ impl Layers {
 
     /// What shapes on these layers look for by default: all that any of the layers looks for.
     pub fn default_mask(&self, layer: LayerSet) -> LayerSet {
-        layer
-            .bits()
-            .filter_map(|bit| self.masks.get(bit))
-            .fold(LayerSet::NONE, |all, mask| all.or(*mask))
+        layer.bits().filter_map(|bit| self.masks.get(bit)).fold(LayerSet::NONE, |all, mask| all.or(*mask))
     }
 
     /// A shape's mask while the given states last: rules apply in the order of the project file, each adding first
     /// and dropping then.
     pub fn mask_during(&self, layer: LayerSet, mask: LayerSet, states: &[String]) -> LayerSet {
         let mut mask = mask;
-        for rule in self
-            .states
-            .iter()
-            .filter(|rule| states.contains(&rule.name))
-        {
-            for change in rule
-                .changes
-                .iter()
-                .filter(|change| layer.sees(LayerSet::of(change.layer)))
-            {
+        for rule in self.states.iter().filter(|rule| states.contains(&rule.name)) {
+            for change in rule.changes.iter().filter(|change| layer.sees(LayerSet::of(change.layer))) {
                 mask = mask.or(change.add).without(change.drop);
             }
         }
@@ -135,17 +124,8 @@ impl Layers {
     pub fn describe(&self, set: LayerSet) -> String {
         let words: Vec<String> = set
             .bits()
-            .map(|bit| {
-                format!(
-                    "{} (bit {bit})",
-                    self.names.get(bit).map_or("unnamed", String::as_str)
-                )
-            })
+            .map(|bit| format!("{} (bit {bit})", self.names.get(bit).map_or("unnamed", String::as_str)))
             .collect();
-        if words.is_empty() {
-            "nothing".to_string()
-        } else {
-            words.join(", ")
-        }
+        if words.is_empty() { "nothing".to_string() } else { words.join(", ") }
     }
 }

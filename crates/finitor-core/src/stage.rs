@@ -17,11 +17,7 @@ pub struct Outline {
 
 impl From<Polygon> for Outline {
     fn from(polygon: Polygon) -> Outline {
-        Outline {
-            pieces: polygon.pieces(),
-            bounds: polygon.bounds(),
-            polygon,
-        }
+        Outline { pieces: polygon.pieces(), bounds: polygon.bounds(), polygon }
     }
 }
 

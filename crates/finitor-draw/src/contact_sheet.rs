@@ -67,63 +67,22 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
     }
     let right = rows.iter().copied().fold(PAGE_WIDTH - EDGE, f64::max);
     let y = TITLE + rows.len() as f64 * block_height;
-    let count: usize = sheet
-        .animations
-        .iter()
-        .map(|(_, frames)| frames.len())
-        .sum();
-    let heading = format!(
-        "{}: {count} frames, enlarged {} times",
-        sheet.actor, layout.scale
-    );
-    panel.over.push(Item::text(
-        Point::new(EDGE, 30.0),
-        20.0,
-        Align::Start,
-        INK,
-        heading,
-    ));
-    let told = format!(
-        "art drawn facing {}; the other side is its mirror image about the pivot",
-        sheet.drawn
-    );
-    panel.over.push(Item::text(
-        Point::new(EDGE, 50.0),
-        13.0,
-        Align::Start,
-        QUIET_INK,
-        told,
-    ));
-    panel.over.extend(legend(
-        Point::new(EDGE, y + 4.0),
-        &role_looks(sheet),
-        Extra::Marks,
-    ));
+    let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
+    let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
+    panel.over.push(Item::text(Point::new(EDGE, 30.0), 20.0, Align::Start, INK, heading));
+    let told = format!("art drawn facing {}; the other side is its mirror image about the pivot", sheet.drawn);
+    panel.over.push(Item::text(Point::new(EDGE, 50.0), 13.0, Align::Start, QUIET_INK, told));
+    panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
     let (width, height) = (right + EDGE, y + 40.0);
     panel.frame = Rect::new(0.0, 0.0, width, height);
-    Scene {
-        width,
-        height,
-        panels: vec![panel],
-    }
+    Scene { width, height, panels: vec![panel] }
 }
 
 fn layout(sheet: &ContactSheet<'_>) -> Layout {
-    let pictures = || {
-        sheet
-            .animations
-            .iter()
-            .flat_map(|(_, frames)| frames.iter().map(|frame| frame.picture))
-    };
+    let pictures = || sheet.animations.iter().flat_map(|(_, frames)| frames.iter().map(|frame| frame.picture));
     let width = pictures().map(Picture::width).max().unwrap_or(1);
     let height = pictures().map(Picture::height).max().unwrap_or(1);
-    let longest = sheet
-        .animations
-        .iter()
-        .map(|(_, frames)| frames.len())
-        .max()
-        .unwrap_or(1)
-        .max(1);
+    let longest = sheet.animations.iter().map(|(_, frames)| frames.len()).max().unwrap_or(1).max(1);
     // Mirrored about the pivot, art reaches as far to the other side: cells are as wide as the wider half twice.
     let half = sheet.pivot.x.max(f64::from(width) - sheet.pivot.x).max(1.0);
     let below = (f64::from(height) - sheet.pivot.y).max(4.0);
@@ -132,15 +91,8 @@ fn layout(sheet: &ContactSheet<'_>) -> Layout {
     let suiting = (room / (2.0 * half)).floor().clamp(1.0, 3.0) as u32;
     let scale = sheet.scale.unwrap_or(suiting);
     let enlarged = f64::from(scale);
-    let cell = (
-        (2.0 * half * enlarged).ceil(),
-        ((above + below) * enlarged).ceil(),
-    );
-    Layout {
-        scale,
-        cell,
-        pivot_y: (above * enlarged).round(),
-    }
+    let cell = ((2.0 * half * enlarged).ceil(), ((above + below) * enlarged).ceil());
+    Layout { scale, cell, pivot_y: (above * enlarged).round() }
 }
 
 fn block(
@@ -151,28 +103,18 @@ fn block(
     name: &str,
     frames: &[SheetFrame<'_>],
 ) {
-    panel.over.push(Item::text(
-        Point::new(at.x + SIDE, at.y + 16.0),
-        15.0,
-        Align::Start,
-        INK,
-        name,
-    ));
+    panel.over.push(Item::text(Point::new(at.x + SIDE, at.y + 16.0), 15.0, Align::Start, INK, name));
     for (row, facing) in Facing::BOTH.into_iter().enumerate() {
         let top = at.y + LABEL + row as f64 * (layout.cell.1 + GAP);
         let words = if facing == Facing::Right { "R" } else { "L" };
         let spot = Point::new(at.x + 6.0, top + layout.cell.1 / 2.0);
-        panel
-            .over
-            .push(Item::text(spot, 13.0, Align::Start, QUIET_INK, words));
+        panel.over.push(Item::text(spot, 13.0, Align::Start, QUIET_INK, words));
         for (index, frame) in frames.iter().enumerate() {
             let left = at.x + SIDE + index as f64 * (layout.cell.0 + GAP);
             cell(panel, sheet, layout, Point::new(left, top), (frame, facing));
             if row == 0 {
                 let spot = Point::new(left + layout.cell.0 - 4.0, top + 13.0);
-                panel
-                    .over
-                    .push(Item::text(spot, 11.0, Align::End, INK, index.to_string()));
+                panel.over.push(Item::text(spot, 11.0, Align::End, INK, index.to_string()));
             }
         }
     }
@@ -189,73 +131,32 @@ fn cell(
     let rect = Rect::new(corner.x, corner.y, corner.x + width, corner.y + height);
     panel.under.push(Item::Fill { rect, colour: CELL });
     let half = Rect::new(rect.x0, rect.y0, rect.center().x, rect.y1);
-    panel.under.push(Item::Fill {
-        rect: half,
-        colour: CELL_OTHER,
-    });
+    panel.under.push(Item::Fill { rect: half, colour: CELL_OTHER });
     let pivot = Point::new((corner.x + width / 2.0).round(), corner.y + layout.pivot_y);
     let (from, to) = (Point::new(rect.x0, pivot.y), Point::new(rect.x1, pivot.y));
-    panel.under.push(Item::Line {
-        from,
-        to,
-        colour: GROUND_LINE,
-        width: 1.0,
-        dash: Some((3.0, 3.0)),
-    });
-    let view = View {
-        origin: pivot.to_vec2(),
-        scale: layout.scale,
-    };
+    panel.under.push(Item::Line { from, to, colour: GROUND_LINE, width: 1.0, dash: Some((3.0, 3.0)) });
+    let view = View { origin: pivot.to_vec2(), scale: layout.scale };
     let mirrored = facing != sheet.drawn;
-    panel.art.push(placed(
-        frame.picture,
-        sheet.pivot,
-        Point::ZERO,
-        view,
-        mirrored,
-    ));
+    panel.art.push(placed(frame.picture, sheet.pivot, Point::ZERO, view, mirrored));
     let pose = &frame.poses[facing.index()];
     panel.over.extend(pose_items(pose, Point::ZERO, view));
     panel.over.extend(mark_items(pose, Point::ZERO, view));
 }
 
 /// A frame's picture with its pivot at a point of the view's space.
-pub(crate) fn placed(
-    picture: &Picture,
-    pivot: Point,
-    at: Point,
-    view: View,
-    mirrored: bool,
-) -> Placed {
-    let left = if mirrored {
-        pivot.x - f64::from(picture.width())
-    } else {
-        0.0 - pivot.x
-    };
+pub(crate) fn placed(picture: &Picture, pivot: Point, at: Point, view: View, mirrored: bool) -> Placed {
+    let left = if mirrored { pivot.x - f64::from(picture.width()) } else { 0.0 - pivot.x };
     let corner = at + Vec2::new(left, 0.0 - pivot.y);
-    Placed {
-        picture: picture.clone(),
-        at: view.point(corner),
-        scale: view.scale,
-        mirrored,
-    }
+    Placed { picture: picture.clone(), at: view.point(corner), scale: view.scale, mirrored }
 }
 
 /// The roles on the sheet, each with the names of its shapes.
 fn role_looks(sheet: &ContactSheet<'_>) -> Vec<(Look, String)> {
-    let poses = || {
-        sheet
-            .animations
-            .iter()
-            .flat_map(|(_, frames)| frames.iter().map(|f| &f.poses[0]))
-    };
+    let poses = || sheet.animations.iter().flat_map(|(_, frames)| frames.iter().map(|f| &f.poses[0]));
     let mut looks = Vec::new();
     for role in Role::ALL {
         let mut names: Vec<&str> = Vec::new();
-        for shape in poses()
-            .flat_map(|pose| &pose.shapes)
-            .filter(|shape| shape.role == role)
-        {
+        for shape in poses().flat_map(|pose| &pose.shapes).filter(|shape| shape.role == role) {
             if !names.contains(&shape.name.as_str()) {
                 names.push(&shape.name);
             }
@@ -264,10 +165,7 @@ fn role_looks(sheet: &ContactSheet<'_>) -> Vec<(Look, String)> {
         match names.as_slice() {
             [] => {}
             _ if only_itself => looks.push((role.into(), role.name().to_string())),
-            _ => looks.push((
-                role.into(),
-                format!("{}: {}", role.name(), names.join(", ")),
-            )),
+            _ => looks.push((role.into(), format!("{}: {}", role.name(), names.join(", ")))),
         }
     }
     looks

@@ -24,32 +24,18 @@ pub(crate) fn legend(at: Point, looks: &[(Look, String)], extra: Extra) -> Vec<I
             Point::new(box_.x1, box_.y1),
             Point::new(box_.x0, box_.y1),
         ];
-        items.push(Item::Ring {
-            points,
-            look: *look,
-        });
+        items.push(Item::Ring { points, look: *look });
         label(&mut x, words, &mut items);
     }
     if extra == Extra::Marks {
         let middle = Point::new(x + SWATCH / 2.0, at.y + SWATCH / 2.0);
         for by in [Vec2::new(5.0, 0.0), Vec2::new(0.0, 5.0)] {
-            items.push(Item::Line {
-                from: middle - by,
-                to: middle + by,
-                colour: PIVOT,
-                width: 1.5,
-                dash: None,
-            });
+            items.push(Item::Line { from: middle - by, to: middle + by, colour: PIVOT, width: 1.5, dash: None });
         }
         label(&mut x, "pivot, on the ground line", &mut items);
         let middle = Point::new(x + SWATCH / 2.0, at.y + SWATCH / 2.0);
         let side = |dx: f64, dy: f64| middle + Vec2::new(dx * 4.0, dy * 4.0);
-        let corners = [
-            side(0.0, -1.0),
-            side(1.0, 0.0),
-            side(0.0, 1.0),
-            side(-1.0, 0.0),
-        ];
+        let corners = [side(0.0, -1.0), side(1.0, 0.0), side(0.0, 1.0), side(-1.0, 0.0)];
         items.extend((0..4).map(|i| Item::Line {
             from: corners[i],
             to: corners[(i + 1) % 4],

@@ -92,50 +92,21 @@ impl Look {
     }
 
     pub(crate) fn style(self) -> Style {
-        let style = |id, colour, width, dash, tint, pattern| Style {
-            id,
-            colour,
-            width,
-            dash,
-            tint,
-            pattern,
-        };
+        let style = |id, colour, width, dash, tint, pattern| Style { id, colour, width, dash, tint, pattern };
         match self {
             Look::Role(RoleLook::Body) => style("body", "#ffb020", 2.0, "", 0.16, (8, "")),
-            Look::Role(RoleLook::Hurt) => style(
-                "hurt",
-                "#5cc8ff",
-                1.4,
-                "",
-                0.0,
-                (5, "<circle cx=\"1.5\" cy=\"1.5\" r=\"0.9\"/>"),
-            ),
-            Look::Role(RoleLook::Hit) => style(
-                "hit",
-                "#c77dff",
-                1.6,
-                "",
-                0.0,
-                (6, "<path d=\"M0 0L6 6M6 0L0 6\" stroke-width=\"0.9\"/>"),
-            ),
+            Look::Role(RoleLook::Hurt) => {
+                style("hurt", "#5cc8ff", 1.4, "", 0.0, (5, "<circle cx=\"1.5\" cy=\"1.5\" r=\"0.9\"/>"))
+            }
+            Look::Role(RoleLook::Hit) => {
+                style("hit", "#c77dff", 1.6, "", 0.0, (6, "<path d=\"M0 0L6 6M6 0L0 6\" stroke-width=\"0.9\"/>"))
+            }
             Look::Role(RoleLook::Sensor) => style("sensor", "#d6dae2", 1.2, "4 3", 0.0, (8, "")),
-            Look::Solid => style(
-                "solid",
-                "#8d9bb8",
-                1.4,
-                "",
-                0.30,
-                (8, "<path d=\"M-1 5L5 -1M3 9L9 3\" stroke-width=\"1\"/>"),
-            ),
+            Look::Solid => {
+                style("solid", "#8d9bb8", 1.4, "", 0.30, (8, "<path d=\"M-1 5L5 -1M3 9L9 3\" stroke-width=\"1\"/>"))
+            }
             Look::OneWay => style("one_way", "#35d0ba", 1.6, "", 0.30, (8, "")),
-            Look::Zone => style(
-                "zone",
-                "#ff8fb1",
-                1.4,
-                "2 3",
-                0.0,
-                (9, "<circle cx=\"2\" cy=\"2\" r=\"1\"/>"),
-            ),
+            Look::Zone => style("zone", "#ff8fb1", 1.4, "2 3", 0.0, (9, "<circle cx=\"2\" cy=\"2\" r=\"1\"/>")),
         }
     }
 }

@@ -41,42 +41,25 @@ pub enum DrawError {
 pub fn to_png(scene: &Scene) -> Result<Vec<u8>, DrawError> {
     let (width, height) = (scene.width.ceil(), scene.height.ceil());
     let sizes = width >= 1.0 && height >= 1.0 && width * height <= MAX_PICTURE_PIXELS;
-    let pixmap = sizes
-        .then(|| Pixmap::new(width as u32, height as u32))
-        .flatten();
+    let pixmap = sizes.then(|| Pixmap::new(width as u32, height as u32)).flatten();
     let mut pixmap = pixmap.ok_or(DrawError::TooLarge { width, height })?;
     let [r, g, b] = Colour::parse(PAGE).map_or([0; 3], |colour| colour.0);
     pixmap.fill(resvg::tiny_skia::Color::from_rgba8(r, g, b, 255));
     let options = options();
     for (index, panel) in scene.panels.iter().enumerate() {
-        draw(
-            &mut pixmap,
-            &parts_to_svg(scene, Parts::Under(index)),
-            &options,
-        )?;
+        draw(&mut pixmap, &parts_to_svg(scene, Parts::Under(index)), &options)?;
         for placed in &panel.art {
             copy(&mut pixmap, placed, panel.frame);
         }
-        draw(
-            &mut pixmap,
-            &parts_to_svg(scene, Parts::Over(index)),
-            &options,
-        )?;
+        draw(&mut pixmap, &parts_to_svg(scene, Parts::Over(index)), &options)?;
     }
-    let pixels = pixmap
-        .pixels()
-        .iter()
-        .map(|p| [p.red(), p.green(), p.blue(), 255])
-        .collect();
+    let pixels = pixmap.pixels().iter().map(|p| [p.red(), p.green(), p.blue(), 255]).collect();
     let picture = Picture::new(pixmap.width(), pixmap.height(), pixels).ok_or(DrawError::Png)?;
     png_bytes(&picture).ok_or(DrawError::Png)
 }
 
 fn options() -> usvg::Options<'static> {
-    let mut options = usvg::Options {
-        font_family: "JetBrains Mono".to_string(),
-        ..usvg::Options::default()
-    };
+    let mut options = usvg::Options { font_family: "JetBrains Mono".to_string(), ..usvg::Options::default() };
     let fonts = options.fontdb_mut();
     fonts.load_font_source(usvg::fontdb::Source::Binary(Arc::new(FONT)));
     fonts.set_monospace_family("JetBrains Mono");
@@ -91,12 +74,7 @@ fn draw(pixmap: &mut Pixmap, svg: &str, options: &usvg::Options<'_>) -> Result<(
 
 /// Copies a picture, each pixel as a square, over what is there; the page is opaque, so alpha only mixes.
 fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect) {
-    let Placed {
-        picture,
-        at,
-        scale,
-        mirrored,
-    } = placed;
+    let Placed { picture, at, scale, mirrored } = placed;
     let (page_width, page_height) = (pixmap.width(), pixmap.height());
     let left = frame.x0.max(0.0).ceil() as i64;
     let right = (frame.x1.min(f64::from(page_width))).floor() as i64;
@@ -110,11 +88,7 @@ fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect) {
         let row = picture.row(((y - y0) / size) as u32);
         for x in columns.clone() {
             let column = ((x - x0) / size) as usize;
-            let column = if *mirrored {
-                row.len() - 1 - column
-            } else {
-                column
-            };
+            let column = if *mirrored { row.len() - 1 - column } else { column };
             let [r, g, b, alpha] = row[column];
             let start = (y * i64::from(page_width) + x) as usize * 4;
             for (old, new) in data[start..start + 3].iter_mut().zip([r, g, b]) {

@@ -31,12 +31,7 @@ pub struct Panel {
 impl Panel {
     /// An empty panel.
     pub fn new(frame: Rect) -> Panel {
-        Panel {
-            frame,
-            under: Vec::new(),
-            art: Vec::new(),
-            over: Vec::new(),
-        }
+        Panel { frame, under: Vec::new(), art: Vec::new(), over: Vec::new() }
     }
 }
 
@@ -136,20 +131,8 @@ pub(crate) const LETTER: f64 = 0.6;
 
 impl Item {
     /// A line of text.
-    pub fn text(
-        at: Point,
-        size: f64,
-        align: Align,
-        colour: &'static str,
-        words: impl Into<String>,
-    ) -> Item {
-        Item::Text(Text {
-            at,
-            size,
-            align,
-            colour,
-            words: words.into(),
-        })
+    pub fn text(at: Point, size: f64, align: Align, colour: &'static str, words: impl Into<String>) -> Item {
+        Item::Text(Text { at, size, align, colour, words: words.into() })
     }
 }
 

@@ -13,17 +13,9 @@ const ORDER: [Role; 4] = [Role::Sensor, Role::Body, Role::Hurt, Role::Hit];
 pub(crate) fn pose_items(pose: &Pose, at: Point, view: View) -> Vec<Item> {
     let mut items = Vec::new();
     for role in ORDER {
-        for polygon in pose
-            .shapes
-            .iter()
-            .filter(|shape| shape.role == role)
-            .flat_map(|shape| &shape.polygons)
-        {
+        for polygon in pose.shapes.iter().filter(|shape| shape.role == role).flat_map(|shape| &shape.polygons) {
             let points = view.points(polygon.translated(at.to_vec2()).points());
-            items.push(Item::Ring {
-                points,
-                look: role.into(),
-            });
+            items.push(Item::Ring { points, look: role.into() });
         }
     }
     items
@@ -33,23 +25,12 @@ pub(crate) fn pose_items(pose: &Pose, at: Point, view: View) -> Vec<Item> {
 pub(crate) fn mark_items(pose: &Pose, at: Point, view: View) -> Vec<Item> {
     const ARM: f64 = 5.0;
     let middle = view.point(at);
-    let arm = |by: Vec2| Item::Line {
-        from: middle - by,
-        to: middle + by,
-        colour: PIVOT,
-        width: 1.5,
-        dash: None,
-    };
+    let arm = |by: Vec2| Item::Line { from: middle - by, to: middle + by, colour: PIVOT, width: 1.5, dash: None };
     let mut items = vec![arm(Vec2::new(ARM, 0.0)), arm(Vec2::new(0.0, ARM))];
     for (_, anchor) in &pose.anchors {
         let spot = view.point(*anchor + at.to_vec2());
         let side = |dx: f64, dy: f64| spot + Vec2::new(dx * 3.5, dy * 3.5);
-        let corners = [
-            side(0.0, -1.0),
-            side(1.0, 0.0),
-            side(0.0, 1.0),
-            side(-1.0, 0.0),
-        ];
+        let corners = [side(0.0, -1.0), side(1.0, 0.0), side(0.0, 1.0), side(-1.0, 0.0)];
         items.extend((0..4).map(|i| Item::Line {
             from: corners[i],
             to: corners[(i + 1) % 4],
@@ -63,23 +44,10 @@ pub(crate) fn mark_items(pose: &Pose, at: Point, view: View) -> Vec<Item> {
 
 /// The stage's things.
 pub(crate) fn stage_items(stage: &Stage, view: View) -> Vec<Item> {
-    let ring = |points: &[Point], look| Item::Ring {
-        points: view.points(points),
-        look,
-    };
+    let ring = |points: &[Point], look| Item::Ring { points: view.points(points), look };
     let mut items: Vec<Item> = Vec::new();
-    items.extend(
-        stage
-            .zones
-            .iter()
-            .map(|zone| ring(zone.outline.polygon.points(), Look::Zone)),
-    );
-    items.extend(
-        stage
-            .solids
-            .iter()
-            .map(|solid| ring(solid.outline.polygon.points(), Look::Solid)),
-    );
+    items.extend(stage.zones.iter().map(|zone| ring(zone.outline.polygon.points(), Look::Zone)));
+    items.extend(stage.solids.iter().map(|solid| ring(solid.outline.polygon.points(), Look::Solid)));
     for one_way in &stage.one_ways {
         items.push(ring(one_way.outline.polygon.points(), Look::OneWay));
         items.extend(chevrons(one_way, view));
@@ -94,22 +62,10 @@ fn chevrons(one_way: &OneWay, view: View) -> Vec<Item> {
     const OFF: f64 = 3.0;
     let bounds = one_way.outline.bounds;
     let (from, to) = match one_way.passes {
-        Passes::Up => (
-            Point::new(bounds.x0, bounds.y0),
-            Point::new(bounds.x1, bounds.y0),
-        ),
-        Passes::Down => (
-            Point::new(bounds.x0, bounds.y1),
-            Point::new(bounds.x1, bounds.y1),
-        ),
-        Passes::Left => (
-            Point::new(bounds.x0, bounds.y0),
-            Point::new(bounds.x0, bounds.y1),
-        ),
-        Passes::Right => (
-            Point::new(bounds.x1, bounds.y0),
-            Point::new(bounds.x1, bounds.y1),
-        ),
+        Passes::Up => (Point::new(bounds.x0, bounds.y0), Point::new(bounds.x1, bounds.y0)),
+        Passes::Down => (Point::new(bounds.x0, bounds.y1), Point::new(bounds.x1, bounds.y1)),
+        Passes::Left => (Point::new(bounds.x0, bounds.y0), Point::new(bounds.x0, bounds.y1)),
+        Passes::Right => (Point::new(bounds.x1, bounds.y0), Point::new(bounds.x1, bounds.y1)),
     };
     let (from, to) = (view.point(from), view.point(to));
     let way = one_way.passes.direction();
@@ -121,13 +77,7 @@ fn chevrons(one_way: &OneWay, view: View) -> Vec<Item> {
         let tip = from.lerp(to, (f64::from(index) + 0.5) / count) + way * (OFF + HALF);
         for side in [-1.0, 1.0] {
             let end = tip - way * HALF + across * (side * HALF);
-            items.push(Item::Line {
-                from: end,
-                to: tip,
-                colour,
-                width: 1.6,
-                dash: None,
-            });
+            items.push(Item::Line { from: end, to: tip, colour, width: 1.6, dash: None });
         }
     }
     items
@@ -138,19 +88,11 @@ pub(crate) fn fault_items(at: Point, push: Vec2, depth: f64, view: View) -> Vec<
     const RADIUS: f64 = 11.0;
     const SHORTEST: f64 = 22.0;
     let middle = view.point(at);
-    let mut items = vec![Item::Circle {
-        at: middle,
-        radius: RADIUS,
-        colour: FAULT,
-    }];
+    let mut items = vec![Item::Circle { at: middle, radius: RADIUS, colour: FAULT }];
     if push != Vec2::ZERO {
         let length = (depth * f64::from(view.scale)).clamp(SHORTEST, 120.0);
         let from = middle + push * RADIUS;
-        items.push(Item::Arrow {
-            from,
-            to: from + push * length,
-            colour: FAULT,
-        });
+        items.push(Item::Arrow { from, to: from + push * length, colour: FAULT });
     }
     items
 }

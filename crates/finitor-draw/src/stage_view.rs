@@ -59,43 +59,22 @@ pub fn stage_view(view: &StageView<'_>) -> Scene {
     let page_width = width.max(PAGE_WIDTH.min(width.max(900.0)));
     let strip = if view.findings.is_empty() { 0.0 } else { STRIP };
     let legend_top = HEAD + height + strip;
-    let world = View {
-        origin: Vec2::new(0.0, HEAD),
-        scale,
-    };
+    let world = View { origin: Vec2::new(0.0, HEAD), scale };
     let frame = Rect::new(0.0, HEAD, width, HEAD + height);
     let page = Rect::new(0.0, 0.0, page_width, legend_top + 40.0);
     let mut words = Panel::new(page);
-    words.over.push(Item::text(
-        Point::new(EDGE, 24.0),
-        17.0,
-        Align::Start,
-        INK,
-        view.title.clone(),
-    ));
-    words.over.extend(legend(
-        Point::new(EDGE, legend_top + 10.0),
-        &looks(view),
-        Extra::None,
-    ));
+    words.over.push(Item::text(Point::new(EDGE, 24.0), 17.0, Align::Start, INK, view.title.clone()));
+    words.over.extend(legend(Point::new(EDGE, legend_top + 10.0), &looks(view), Extra::None));
     let mut whole = stage_panel(view, frame, world);
     whole.over.extend(name_items(view.stage, world, frame));
     let mut panels = vec![whole];
     if let Some(worst) = view.findings.first() {
         panels.push(lens_panel(view, worst, HEAD + height + EDGE, scale));
         let left = EDGE + LENS.0 + EDGE;
-        words.over.extend(told(
-            &view.findings,
-            Point::new(left, HEAD + height + EDGE),
-            page_width - left - EDGE,
-        ));
+        words.over.extend(told(&view.findings, Point::new(left, HEAD + height + EDGE), page_width - left - EDGE));
     }
     panels.push(words);
-    Scene {
-        width: page.width(),
-        height: page.height(),
-        panels,
-    }
+    Scene { width: page.width(), height: page.height(), panels }
 }
 
 fn looks(view: &StageView<'_>) -> Vec<(Look, String)> {
@@ -106,18 +85,12 @@ fn looks(view: &StageView<'_>) -> Vec<(Look, String)> {
             Look::Solid => !stage.solids.is_empty(),
             Look::OneWay => !stage.one_ways.is_empty(),
             Look::Zone => !stage.zones.is_empty(),
-            Look::Role(_) => view
-                .actors
-                .iter()
-                .flat_map(|actor| &actor.pose.shapes)
-                .any(|shape| Look::from(shape.role) == look),
+            Look::Role(_) => {
+                view.actors.iter().flat_map(|actor| &actor.pose.shapes).any(|shape| Look::from(shape.role) == look)
+            }
         };
         if present {
-            let words = if look == Look::OneWay {
-                "one-way: chevrons on the side that stops"
-            } else {
-                look.name()
-            };
+            let words = if look == Look::OneWay { "one-way: chevrons on the side that stops" } else { look.name() };
             looks.push((look, words.to_string()));
         }
     }
@@ -127,36 +100,18 @@ fn looks(view: &StageView<'_>) -> Vec<(Look, String)> {
 /// The world with all actors and findings, cut to a frame.
 fn stage_panel(view: &StageView<'_>, frame: Rect, world: View) -> Panel {
     let mut panel = Panel::new(frame);
-    panel.under.push(Item::Fill {
-        rect: frame,
-        colour: DUSK,
-    });
+    panel.under.push(Item::Fill { rect: frame, colour: DUSK });
     panel.under.extend(stage_items(view.stage, world));
     for actor in &view.actors {
-        panel.art.push(placed(
-            actor.picture,
-            actor.pivot,
-            actor.at,
-            world,
-            actor.mirrored,
-        ));
+        panel.art.push(placed(actor.picture, actor.pivot, actor.at, world, actor.mirrored));
         panel.over.extend(pose_items(actor.pose, actor.at, world));
-        let top = actor
-            .pose
-            .shapes
-            .iter()
-            .map(|shape| shape.bounds().y0)
-            .fold(0.0, f64::min);
+        let top = actor.pose.shapes.iter().map(|shape| shape.bounds().y0).fold(0.0, f64::min);
         let spot = world.point(actor.at + Vec2::new(0.0, top)) - Vec2::new(0.0, 8.0);
-        panel
-            .over
-            .push(Item::text(spot, 12.0, Align::Middle, INK, actor.label));
+        panel.over.push(Item::text(spot, 12.0, Align::Middle, INK, actor.label));
     }
     for finding in &view.findings {
         let worst = finding.worst;
-        panel
-            .over
-            .extend(fault_items(worst.at, worst.push, worst.depth, world));
+        panel.over.extend(fault_items(worst.at, worst.push, worst.depth, world));
     }
     panel
 }
@@ -170,24 +125,13 @@ enum Side {
 /// Names of the stage's things: inside where they fit, else beside.
 fn name_items(stage: &Stage, world: View, frame: Rect) -> Vec<Item> {
     const SIZE: f64 = 12.0;
-    let solids = stage
-        .solids
-        .iter()
-        .map(|s| (&s.name, s.outline.bounds, Side::Below));
-    let one_ways = stage
-        .one_ways
-        .iter()
-        .map(|o| (&o.name, o.outline.bounds, Side::Below));
-    let zones = stage
-        .zones
-        .iter()
-        .map(|z| (&z.name, z.outline.bounds, Side::Above));
+    let solids = stage.solids.iter().map(|s| (&s.name, s.outline.bounds, Side::Below));
+    let one_ways = stage.one_ways.iter().map(|o| (&o.name, o.outline.bounds, Side::Below));
+    let zones = stage.zones.iter().map(|z| (&z.name, z.outline.bounds, Side::Above));
     let mut items = Vec::new();
     for (name, bounds, side) in solids.chain(one_ways).chain(zones) {
-        let (low, high) = (
-            world.point(Point::new(bounds.x0, bounds.y0)),
-            world.point(Point::new(bounds.x1, bounds.y1)),
-        );
+        let (low, high) =
+            (world.point(Point::new(bounds.x0, bounds.y0)), world.point(Point::new(bounds.x1, bounds.y1)));
         let visible = Rect::new(low.x, low.y, high.x, high.y).intersect(frame);
         let width = name.chars().count() as f64 * SIZE * crate::scene::LETTER;
         let fits = visible.height() >= 1.6 * SIZE && visible.width() >= width + 8.0;
@@ -198,17 +142,8 @@ fn name_items(stage: &Stage, world: View, frame: Rect) -> Vec<Item> {
             _ => above,
         };
         let half = width / 2.0 + 4.0;
-        let x = visible
-            .center()
-            .x
-            .clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
-        items.push(Item::text(
-            Point::new(x, y),
-            SIZE,
-            Align::Middle,
-            QUIET_INK,
-            name.as_str(),
-        ));
+        let x = visible.center().x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
+        items.push(Item::text(Point::new(x, y), SIZE, Align::Middle, QUIET_INK, name.as_str()));
     }
     items
 }
@@ -219,32 +154,15 @@ fn lens_panel(view: &StageView<'_>, finding: &Finding, top: f64, scale: u32) -> 
     let scale = (scale * 5 / 2).max(3);
     let middle = frame.center().to_vec2();
     let origin = middle - finding.worst.at.to_vec2() * f64::from(scale);
-    let world = View {
-        origin: Vec2::new(origin.x.round(), origin.y.round()),
-        scale,
-    };
-    let mut panel = stage_panel(
-        &StageView {
-            findings: Vec::new(),
-            ..view.clone()
-        },
-        frame,
-        world,
-    );
+    let world = View { origin: Vec2::new(origin.x.round(), origin.y.round()), scale };
+    let mut panel = stage_panel(&StageView { findings: Vec::new(), ..view.clone() }, frame, world);
     for actor in &view.actors {
         panel.over.extend(mark_items(actor.pose, actor.at, world));
     }
     let worst = finding.worst;
-    panel
-        .over
-        .extend(fault_items(worst.at, worst.push, worst.depth, world));
-    let corners = [
-        (frame.x0, frame.y0),
-        (frame.x1, frame.y0),
-        (frame.x1, frame.y1),
-        (frame.x0, frame.y1),
-    ]
-    .map(Point::from);
+    panel.over.extend(fault_items(worst.at, worst.push, worst.depth, world));
+    let corners =
+        [(frame.x0, frame.y0), (frame.x1, frame.y0), (frame.x1, frame.y1), (frame.x0, frame.y1)].map(Point::from);
     panel.over.extend((0..4).map(|i| Item::Line {
         from: corners[i],
         to: corners[(i + 1) % 4],
@@ -264,46 +182,19 @@ fn told(findings: &[&Finding], at: Point, width: f64) -> Vec<Item> {
     let bottom = at.y + LENS.1;
     for (index, finding) in findings.iter().enumerate() {
         let (first, last) = finding.ticks;
-        let span = if first == last {
-            format!("tick {first}")
-        } else {
-            format!("ticks {first}-{last}")
-        };
-        let heading = format!(
-            "{} {}, {span}: {:.2} px",
-            finding.severity, finding.rule, finding.worst.depth
-        );
+        let span = if first == last { format!("tick {first}") } else { format!("ticks {first}-{last}") };
+        let heading = format!("{} {}, {span}: {:.2} px", finding.severity, finding.rule, finding.worst.depth);
         let mut lines = vec![(heading, FAULT)];
-        lines.extend(
-            wrapped(&finding.message, SIZE, width)
-                .into_iter()
-                .map(|line| (line, INK)),
-        );
+        lines.extend(wrapped(&finding.message, SIZE, width).into_iter().map(|line| (line, INK)));
         let mend = format!("Mend: {}", finding.remedy);
-        lines.extend(
-            wrapped(&mend, SIZE, width)
-                .into_iter()
-                .map(|line| (line, QUIET_INK)),
-        );
+        lines.extend(wrapped(&mend, SIZE, width).into_iter().map(|line| (line, QUIET_INK)));
         if y + lines.len() as f64 * LINE > bottom + LINE {
             let more = format!("and {} more", findings.len() - index);
-            items.push(Item::text(
-                Point::new(at.x, y),
-                SIZE,
-                Align::Start,
-                QUIET_INK,
-                more,
-            ));
+            items.push(Item::text(Point::new(at.x, y), SIZE, Align::Start, QUIET_INK, more));
             break;
         }
         for (line, colour) in lines {
-            items.push(Item::text(
-                Point::new(at.x, y),
-                SIZE,
-                Align::Start,
-                colour,
-                line,
-            ));
+            items.push(Item::text(Point::new(at.x, y), SIZE, Align::Start, colour, line));
             y += LINE;
         }
         y += LINE * 0.5;

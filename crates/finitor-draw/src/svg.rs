@@ -34,17 +34,11 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     }
     for (index, panel) in scene.panels.iter().enumerate() {
         let frame = rect_attributes(panel.frame);
-        push(
-            &mut svg,
-            format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"),
-        );
+        push(&mut svg, format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"));
     }
     svg.push_str("</defs>\n");
     if parts == Parts::All {
-        push(
-            &mut svg,
-            format_args!("<rect width=\"{width}\" height=\"{height}\" fill=\"{PAGE}\"/>\n"),
-        );
+        push(&mut svg, format_args!("<rect width=\"{width}\" height=\"{height}\" fill=\"{PAGE}\"/>\n"));
     }
     for (index, panel) in scene.panels.iter().enumerate() {
         let (under, over) = (
@@ -59,12 +53,7 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     svg
 }
 
-fn write_panel(
-    svg: &mut String,
-    panel: &Panel,
-    index: usize,
-    (under, art, over): (bool, bool, bool),
-) {
+fn write_panel(svg: &mut String, panel: &Panel, index: usize, (under, art, over): (bool, bool, bool)) {
     push(svg, format_args!("<g clip-path=\"url(#panel{index})\">\n"));
     if under {
         panel.under.iter().for_each(|item| write_item(svg, item));
@@ -79,28 +68,18 @@ fn write_panel(
 }
 
 fn push(svg: &mut String, arguments: std::fmt::Arguments<'_>) {
-    svg.write_fmt(arguments)
-        .expect("a string takes all that is written to it");
+    svg.write_fmt(arguments).expect("a string takes all that is written to it");
 }
 
 /// Two decimals at most: a hundredth of a pixel is more than any screen shows.
 fn number(value: f64) -> String {
     let text = format!("{:.2}", value + 0.0);
     let text = text.trim_end_matches('0').trim_end_matches('.');
-    if text == "-0" {
-        "0".to_string()
-    } else {
-        text.to_string()
-    }
+    if text == "-0" { "0".to_string() } else { text.to_string() }
 }
 
 fn rect_attributes(rect: finitor_core::Rect) -> String {
-    let (x, y, w, h) = (
-        number(rect.x0),
-        number(rect.y0),
-        number(rect.width()),
-        number(rect.height()),
-    );
+    let (x, y, w, h) = (number(rect.x0), number(rect.y0), number(rect.width()), number(rect.height()));
     format!("x=\"{x}\" y=\"{y}\" width=\"{w}\" height=\"{h}\"")
 }
 
@@ -122,10 +101,7 @@ fn path(points: &[Point]) -> String {
     let mut path = String::new();
     for (index, point) in points.iter().enumerate() {
         let letter = if index == 0 { 'M' } else { 'L' };
-        push(
-            &mut path,
-            format_args!("{letter}{} {}", number(point.x), number(point.y)),
-        );
+        push(&mut path, format_args!("{letter}{} {}", number(point.x), number(point.y)));
     }
     path.push('Z');
     path
@@ -149,27 +125,11 @@ fn write_item(svg: &mut String, item: &Item) {
             );
         }
         Item::Fill { rect, colour } => {
-            push(
-                svg,
-                format_args!("<rect {} fill=\"{colour}\"/>\n", rect_attributes(*rect)),
-            );
+            push(svg, format_args!("<rect {} fill=\"{colour}\"/>\n", rect_attributes(*rect)));
         }
-        Item::Line {
-            from,
-            to,
-            colour,
-            width,
-            dash,
-        } => {
-            let dash = dash.map_or_else(String::new, |(on, off)| {
-                dash_attribute(&format!("{on} {off}"))
-            });
-            write_line(
-                svg,
-                *from,
-                *to,
-                &format!("stroke=\"{colour}\" stroke-width=\"{width}\"{dash}"),
-            );
+        Item::Line { from, to, colour, width, dash } => {
+            let dash = dash.map_or_else(String::new, |(on, off)| dash_attribute(&format!("{on} {off}")));
+            write_line(svg, *from, *to, &format!("stroke=\"{colour}\" stroke-width=\"{width}\"{dash}"));
         }
         Item::Arrow { from, to, colour } => write_arrow(svg, *from, *to, colour),
         Item::Circle { at, radius, colour } => {
@@ -186,19 +146,12 @@ fn write_item(svg: &mut String, item: &Item) {
 }
 
 fn dash_attribute(dash: &str) -> String {
-    if dash.is_empty() {
-        String::new()
-    } else {
-        format!(" stroke-dasharray=\"{dash}\"")
-    }
+    if dash.is_empty() { String::new() } else { format!(" stroke-dasharray=\"{dash}\"") }
 }
 
 fn write_line(svg: &mut String, from: Point, to: Point, attributes: &str) {
     let (x1, y1, x2, y2) = (number(from.x), number(from.y), number(to.x), number(to.y));
-    push(
-        svg,
-        format_args!("<line x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\" {attributes}/>\n"),
-    );
+    push(svg, format_args!("<line x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\" {attributes}/>\n"));
 }
 
 fn write_arrow(svg: &mut String, from: Point, to: Point, colour: &str) {
@@ -210,21 +163,9 @@ fn write_arrow(svg: &mut String, from: Point, to: Point, colour: &str) {
     let unit = along.normalize();
     let across = finitor_core::Vec2::new(-unit.y, unit.x);
     let base = to - unit * HEAD;
-    write_line(
-        svg,
-        from,
-        base,
-        &format!("stroke=\"{colour}\" stroke-width=\"3\""),
-    );
-    let head = path(&[
-        to,
-        base + across * (HEAD * 0.6),
-        base - across * (HEAD * 0.6),
-    ]);
-    push(
-        svg,
-        format_args!("<path d=\"{head}\" fill=\"{colour}\"/>\n"),
-    );
+    write_line(svg, from, base, &format!("stroke=\"{colour}\" stroke-width=\"3\""));
+    let head = path(&[to, base + across * (HEAD * 0.6), base - across * (HEAD * 0.6)]);
+    push(svg, format_args!("<path d=\"{head}\" fill=\"{colour}\"/>\n"));
 }
 
 fn write_text(svg: &mut String, text: &Text) {
@@ -233,12 +174,7 @@ fn write_text(svg: &mut String, text: &Text) {
         Align::Middle => "middle",
         Align::End => "end",
     };
-    let (x, y, size, colour) = (
-        number(text.at.x),
-        number(text.at.y),
-        number(text.size),
-        text.colour,
-    );
+    let (x, y, size, colour) = (number(text.at.x), number(text.at.y), number(text.size), text.colour);
     push(
         svg,
         format_args!(
@@ -266,27 +202,14 @@ fn escaped(words: &str) -> String {
 }
 
 fn write_art(svg: &mut String, placed: &Placed) {
-    let Placed {
-        picture,
-        at,
-        scale,
-        mirrored,
-    } = placed;
+    let Placed { picture, at, scale, mirrored } = placed;
     let Some(bytes) = png_bytes(picture) else {
         return;
     };
     let data = base64::engine::general_purpose::STANDARD.encode(bytes);
     let (width, height) = (picture.width(), picture.height());
-    let left = if *mirrored {
-        at.x + f64::from(width * scale)
-    } else {
-        at.x
-    };
-    let flip = if *mirrored {
-        format!("-{scale}")
-    } else {
-        scale.to_string()
-    };
+    let left = if *mirrored { at.x + f64::from(width * scale) } else { at.x };
+    let flip = if *mirrored { format!("-{scale}") } else { scale.to_string() };
     push(
         svg,
         format_args!(
@@ -304,10 +227,6 @@ pub(crate) fn png_bytes(picture: &Picture) -> Option<Vec<u8>> {
     let mut encoder = png::Encoder::new(&mut bytes, picture.width(), picture.height());
     encoder.set_color(png::ColorType::Rgba);
     encoder.set_depth(png::BitDepth::Eight);
-    encoder
-        .write_header()
-        .ok()?
-        .write_image_data(picture.pixels().as_flattened())
-        .ok()?;
+    encoder.write_header().ok()?.write_image_data(picture.pixels().as_flattened()).ok()?;
     Some(bytes)
 }

@@ -126,17 +126,12 @@ pub fn load_actor(root: &Path, path: &Path, layers: &Layers) -> Result<ActorFile
     if head.is_none() && !top.has("actor") {
         top.missing("[actor]", "...");
     }
-    let name = head
-        .as_ref()
-        .and_then(|t| t.required_string("name", "\"keeper\""));
+    let name = head.as_ref().and_then(|t| t.required_string("name", "\"keeper\""));
     if let Some(name) = &name {
         check_name(&top, name, "an actor");
     }
     let faces_words = Facing::BOTH.map(|facing| (facing.name(), facing));
-    let faces = head
-        .as_ref()
-        .and_then(|t| t.word("faces", &faces_words))
-        .map_or(Facing::Right, |f| f.value);
+    let faces = head.as_ref().and_then(|t| t.word("faces", &faces_words)).map_or(Facing::Right, |f| f.value);
     let pivot = head.as_ref().and_then(pivot_spec);
     if let Some(head) = &head {
         head.word("flip_about", &[("pivot", ())]);
@@ -195,13 +190,10 @@ fn pivot_spec(head: &Table<'_>) -> Option<Pivot> {
 
 /// Bottom centre of the opaque pixels.
 fn feet(art: &FrameArt) -> Point {
-    art.picture
-        .opaque(USUAL_ALPHA)
-        .bounds()
-        .map_or(Point::ZERO, |bounds| {
-            let middle = f64::from(bounds.x) + f64::from(bounds.width) / 2.0;
-            Point::new(middle, f64::from(bounds.y) + f64::from(bounds.height))
-        })
+    art.picture.opaque(USUAL_ALPHA).bounds().map_or(Point::ZERO, |bounds| {
+        let middle = f64::from(bounds.x) + f64::from(bounds.width) / 2.0;
+        Point::new(middle, f64::from(bounds.y) + f64::from(bounds.height))
+    })
 }
 
 fn sheets(doc: &Document, top: &Table<'_>, root: &Path, path: &Path) -> Vec<Sheet> {
@@ -209,10 +201,7 @@ fn sheets(doc: &Document, top: &Table<'_>, root: &Path, path: &Path) -> Vec<Shee
     if tables.is_empty() && !top.has("sheet") {
         top.missing("[[sheet]]", "...");
     }
-    tables
-        .iter()
-        .filter_map(|table| sheet(doc, table, root, path))
-        .collect()
+    tables.iter().filter_map(|table| sheet(doc, table, root, path)).collect()
 }
 
 fn sheet(doc: &Document, table: &Table<'_>, root: &Path, path: &Path) -> Option<Sheet> {
@@ -226,11 +215,9 @@ fn sheet(doc: &Document, table: &Table<'_>, root: &Path, path: &Path) -> Option<
     let open = |file: &At<String>| {
         let base = path.parent().unwrap_or(root);
         let read = resolve(root, base, &file.value).and_then(|resolved| {
-            read_picture(&resolved)
-                .map_err(|reason| format!("picture \"{}\": {reason}", file.value))
+            read_picture(&resolved).map_err(|reason| format!("picture \"{}\": {reason}", file.value))
         });
-        read.map_err(|reason| doc.wrong(file.span.clone(), reason, None))
-            .ok()
+        read.map_err(|reason| doc.wrong(file.span.clone(), reason, None)).ok()
     };
     let image = image?;
     let picture = open(&image);
@@ -251,13 +238,9 @@ fn sheet(doc: &Document, table: &Table<'_>, root: &Path, path: &Path) -> Option<
     let whole = (picture.width(), picture.height());
     let size = match &cell {
         None => whole,
-        Some(At {
-            value: [w, h],
-            span,
-        }) => {
+        Some(At { value: [w, h], span }) => {
             let side = |length: f64, most: u32| {
-                (length.fract() == 0.0 && length >= 1.0 && length <= f64::from(most))
-                    .then_some(length as u32)
+                (length.fract() == 0.0 && length >= 1.0 && length <= f64::from(most)).then_some(length as u32)
             };
             let Some(size) = side(*w, whole.0).zip(side(*h, whole.1)) else {
                 let message = format!(
@@ -282,11 +265,7 @@ fn sheet(doc: &Document, table: &Table<'_>, root: &Path, path: &Path) -> Option<
     };
     if sheet.count() == 0 {
         let message = "no whole cell fits into the picture with this margin";
-        table.wrong(
-            cell.map_or(table.span.clone(), |cell| cell.span),
-            message,
-            None,
-        );
+        table.wrong(cell.map_or(table.span.clone(), |cell| cell.span), message, None);
         return None;
     }
     Some(sheet)
@@ -305,10 +284,7 @@ fn animations(top: &Table<'_>, sheets: &[Sheet]) -> (Vec<AnimationSpec>, Vec<Loa
         if let (Some(cells), Some(sheet)) = (cells, sheet) {
             add_frames(&table, sheet, &cells, ticks.as_ref(), index, &mut frames);
         }
-        animations.push(AnimationSpec {
-            name: name.value,
-            frames: start..frames.len(),
-        });
+        animations.push(AnimationSpec { name: name.value, frames: start..frames.len() });
     }
     (animations, frames)
 }
@@ -321,11 +297,7 @@ fn chosen_sheet<'s>(table: &Table<'_>, sheets: &'s [Sheet]) -> Option<&'s Sheet>
     if found.is_none() {
         let names: Vec<&str> = sheets.iter().map(|sheet| sheet.name.as_str()).collect();
         let hint = nearest(&named.value, &names).map(|near| format!("did you mean \"{near}\"?"));
-        table.wrong(
-            named.span,
-            format!("there is no sheet \"{}\"", named.value),
-            hint,
-        );
+        table.wrong(named.span, format!("there is no sheet \"{}\"", named.value), hint);
     }
     found
 }
@@ -360,20 +332,10 @@ fn add_frames(
     }
     let lengths = match ticks {
         None => vec![6],
-        Some(ticks) if ticks.value.len() == 1 || ticks.value.len() == list.len() => {
-            ticks.value.clone()
-        }
+        Some(ticks) if ticks.value.len() == 1 || ticks.value.len() == list.len() => ticks.value.clone(),
         Some(ticks) => {
-            let message = format!(
-                "`ticks` lists {} lengths for {} frames",
-                ticks.value.len(),
-                list.len()
-            );
-            table.wrong(
-                ticks.span.clone(),
-                message,
-                Some("give one for all, or one a frame".into()),
-            );
+            let message = format!("`ticks` lists {} lengths for {} frames", ticks.value.len(), list.len());
+            table.wrong(ticks.span.clone(), message, Some("give one for all, or one a frame".into()));
             return;
         }
     };

@@ -19,10 +19,7 @@ impl AnchorSpec {
     /// Where it is on a frame; `None` when neither the frame nor the anchor says.
     pub fn on(&self, animation: usize, number: usize) -> Option<Point> {
         let listed = self.by_frame.iter().find(|(known, _)| *known == animation);
-        listed
-            .and_then(|(_, points)| points.get(number))
-            .copied()
-            .or(self.at)
+        listed.and_then(|(_, points)| points.get(number)).copied().or(self.at)
     }
 }
 
@@ -32,29 +29,20 @@ pub(crate) fn anchors(top: &Table<'_>, animations: &[AnimationSpec]) -> Vec<Anch
     for (name, table) in top.named("anchor") {
         check_name(&table, &name, "an anchor");
         let point = |[x, y]: [f64; 2]| Point::new(x, y);
-        let at = table
-            .numbers::<2>("at", "[40, 12]")
-            .map(|at| point(at.value));
+        let at = table.numbers::<2>("at", "[40, 12]").map(|at| point(at.value));
         let mut by_frame = Vec::new();
         for (animation, points) in table.other_point_lists(&["at"]) {
-            let Some(index) = animations
-                .iter()
-                .position(|known| known.name == animation.value)
-            else {
+            let Some(index) = animations.iter().position(|known| known.name == animation.value) else {
                 let names: Vec<&str> = animations.iter().map(|a| a.name.as_str()).collect();
-                let hint =
-                    nearest(&animation.value, &names).map(|near| format!("did you mean `{near}`?"));
+                let hint = nearest(&animation.value, &names).map(|near| format!("did you mean `{near}`?"));
                 let message = format!("there is no animation `{}`", animation.value);
                 table.wrong(animation.span, message, hint);
                 continue;
             };
             let frames = animations[index].frames.len();
             if points.value.len() != frames {
-                let message = format!(
-                    "{} points are listed, {} has {frames} frames",
-                    points.value.len(),
-                    animation.value
-                );
+                let message =
+                    format!("{} points are listed, {} has {frames} frames", points.value.len(), animation.value);
                 table.wrong(points.span, message, None);
             }
             by_frame.push((index, points.value.into_iter().map(point).collect()));
@@ -62,11 +50,7 @@ pub(crate) fn anchors(top: &Table<'_>, animations: &[AnimationSpec]) -> Vec<Anch
         if at.is_none() && by_frame.is_empty() && !table.has("at") {
             table.missing("at", "[40, 12]");
         }
-        anchors.push(AnchorSpec {
-            name: name.value,
-            at,
-            by_frame,
-        });
+        anchors.push(AnchorSpec { name: name.value, at, by_frame });
     }
     anchors
 }

@@ -157,10 +157,7 @@ pub struct FitsFile {
 impl FitsFile {
     /// A shape on a frame.
     pub fn shape(&self, animation: &str, frame: usize, shape: &str) -> Option<&ShapeFits> {
-        let frame = self
-            .frames
-            .iter()
-            .find(|f| f.animation == animation && f.frame == frame)?;
+        let frame = self.frames.iter().find(|f| f.animation == animation && f.frame == frame)?;
         frame.shapes.iter().find(|s| s.name == shape)
     }
 
@@ -175,10 +172,7 @@ impl FitsFile {
             serde_json::to_string(&self.actor)?
         );
         for (i, frame) in self.frames.iter().enumerate() {
-            let bare = FrameFits {
-                shapes: Vec::new(),
-                ..frame.clone()
-            };
+            let bare = FrameFits { shapes: Vec::new(), ..frame.clone() };
             let head = serde_json::to_string(&bare)?;
             let head = head.strip_suffix("[]}").unwrap_or(&head);
             text.push_str(if i == 0 { "\n " } else { ",\n " });
@@ -210,29 +204,18 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         Err(error) if error.kind() == std::io::ErrorKind::NotFound => return Ok(None),
         Err(error) => return Err(Problem::of_file(path, format!("cannot be read: {error}")).into()),
     };
-    let hint =
-        "mend the line, or move the file away and run `finitor fit`; nothing was overwritten";
+    let hint = "mend the line, or move the file away and run `finitor fit`; nothing was overwritten";
     let fits: FitsFile = serde_json::from_str(&text).map_err(|error| {
-        let line_start: usize = text
-            .split_inclusive('\n')
-            .take(error.line().saturating_sub(1))
-            .map(str::len)
-            .sum();
+        let line_start: usize = text.split_inclusive('\n').take(error.line().saturating_sub(1)).map(str::len).sum();
         let at = (line_start + error.column().saturating_sub(1)).min(text.len());
-        let at = (0..=at)
-            .rev()
-            .find(|at| text.is_char_boundary(*at))
-            .unwrap_or(0);
+        let at = (0..=at).rev().find(|at| text.is_char_boundary(*at)).unwrap_or(0);
         // Lines of this format are long; the place is told by number, not shown.
         let place = Place::new(&text, at..at);
         let message = format!("line {}, column {}: {error}", place.line, place.column);
         Problem::of_file(path, message).with_hint(hint)
     })?;
     if fits.schema != FITS_SCHEMA {
-        let message = format!(
-            "its schema is \"{}\", this program reads \"{FITS_SCHEMA}\"",
-            fits.schema
-        );
+        let message = format!("its schema is \"{}\", this program reads \"{FITS_SCHEMA}\"", fits.schema);
         return Err(Problem::of_file(path, message).with_hint(hint).into());
     }
     Ok(Some(fits))
@@ -243,8 +226,6 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
 /// # Errors
 /// The path and the system's reason; the old file is then still there.
 pub fn write_fits(path: &Path, fits: &FitsFile) -> Result<(), Problems> {
-    let text = fits
-        .to_text()
-        .map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
+    let text = fits.to_text().map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
     write_atomically(path, text.as_bytes())
 }

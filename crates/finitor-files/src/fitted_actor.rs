@@ -33,17 +33,10 @@ pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
         };
         let mut rest = shape.frames.as_slice();
         while let Some(first) = rest.first() {
-            let length = rest
-                .iter()
-                .take_while(|frame| key(**frame) == key(*first))
-                .count();
+            let length = rest.iter().take_while(|frame| key(**frame) == key(*first)).count();
             let (frames, after) = rest.split_at(length);
             let recipe = recipe_hash(actor, shape, frames);
-            groups.push(FitGroup {
-                shape: index,
-                frames: frames.to_vec(),
-                recipe,
-            });
+            groups.push(FitGroup { shape: index, frames: frames.to_vec(), recipe });
             rest = after;
         }
     }
@@ -81,8 +74,7 @@ fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String
 /// # Errors
 /// Why its points are no polygon.
 pub fn geometry_of(shape: &ShapeFits) -> Result<Vec<Polygon>, PolygonError> {
-    let ring =
-        |points: &[[f64; 2]]| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
+    let ring = |points: &[[f64; 2]]| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
     shape.points.all().into_iter().map(ring).collect()
 }
 
@@ -97,11 +89,7 @@ pub struct Staleness {
 ///
 /// # Errors
 /// Shapes whose points are no polygon.
-pub fn actor_from_fits(
-    file: &ActorFile,
-    fits: &FitsFile,
-    fits_path: &Path,
-) -> Result<(Actor, Staleness), Problems> {
+pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> Result<(Actor, Staleness), Problems> {
     let mut problems = Problems::default();
     let mut stale = Staleness::default();
     let mut recipes = vec![Vec::new(); file.frames.len()];
@@ -135,15 +123,8 @@ pub fn actor_from_fits(
                 let at = anchor.on(index, number)?;
                 Some((anchor.name.clone(), at - file.pivot.to_vec2()))
             });
-            let foot = Foot::new(
-                &file.frames[frame].art.picture.opaque(USUAL_ALPHA),
-                file.pivot,
-            );
-            poses.push(Pose {
-                shapes,
-                anchors: anchors.collect(),
-                foot,
-            });
+            let foot = Foot::new(&file.frames[frame].art.picture.opaque(USUAL_ALPHA), file.pivot);
+            poses.push(Pose { shapes, anchors: anchors.collect(), foot });
         }
         animations.push((animation.name.clone(), poses));
     }
@@ -153,9 +134,7 @@ pub fn actor_from_fits(
 /// Whether a frame rightly lacks a shape: its selection there is empty.
 fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize) -> bool {
     match &spec.source {
-        Source::Fitted(fitting) => {
-            finitor_core::fit::selection(&file.frames[frame].art, fitting).is_empty()
-        }
+        Source::Fitted(fitting) => finitor_core::fit::selection(&file.frames[frame].art, fitting).is_empty(),
         Source::Along(along) => file
             .shapes
             .iter()
@@ -165,12 +144,7 @@ fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize) -> bool {
     }
 }
 
-fn shape_from(
-    spec: &ShapeSpec,
-    written: &ShapeFits,
-    path: &Path,
-    name: &str,
-) -> Result<Shape, Problems> {
+fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) -> Result<Shape, Problems> {
     let polygons = geometry_of(written).map_err(|error| {
         Problem::of_file(path, format!("{name}: its points are no polygon: {error}"))
             .with_hint("mend the points, or delete the shape and run `finitor fit`")
@@ -180,13 +154,5 @@ fn shape_from(
         Source::Along(along) => Some(along.side),
         _ => None,
     };
-    Ok(Shape {
-        name: spec.name.clone(),
-        role: spec.role,
-        polygons,
-        pieces,
-        layer: spec.layer,
-        mask: spec.mask,
-        side,
-    })
+    Ok(Shape { name: spec.name.clone(), role: spec.role, polygons, pieces, layer: spec.layer, mask: spec.mask, side })
 }

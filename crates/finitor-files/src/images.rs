@@ -21,9 +21,7 @@ pub fn read_picture(path: &Path) -> Result<Picture, String> {
         std::io::ErrorKind::NotFound => "there is no such file".to_string(),
         _ => format!("cannot be read: {error}"),
     })?;
-    let limits = png::Limits {
-        bytes: usize::try_from(MAX_PIXELS * 8).unwrap_or(usize::MAX),
-    };
+    let limits = png::Limits { bytes: usize::try_from(MAX_PIXELS * 8).unwrap_or(usize::MAX) };
     let mut decoder = png::Decoder::new_with_limits(BufReader::new(file), limits);
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
     let mut reader = decoder.read_info().map_err(|error| told(&error))?;
@@ -34,38 +32,21 @@ pub fn read_picture(path: &Path) -> Result<Picture, String> {
             MAX_PIXELS / 1_000_000
         ));
     }
-    let size = reader
-        .output_buffer_size()
-        .ok_or("is too large for this machine")?;
+    let size = reader.output_buffer_size().ok_or("is too large for this machine")?;
     let mut bytes = vec![0; size];
-    let info = reader
-        .next_frame(&mut bytes)
-        .map_err(|error| told(&error))?;
+    let info = reader.next_frame(&mut bytes).map_err(|error| told(&error))?;
     if info.bit_depth != BitDepth::Eight {
-        return Err(format!(
-            "has {:?} bits a channel after decoding, 8 were expected",
-            info.bit_depth
-        ));
+        return Err(format!("has {:?} bits a channel after decoding, 8 were expected", info.bit_depth));
     }
     let bytes = &bytes[..info.buffer_size()];
     let pixels: Vec<[u8; 4]> = match info.color_type {
         ColorType::Grayscale => bytes.iter().map(|&v| [v, v, v, 255]).collect(),
-        ColorType::GrayscaleAlpha => bytes
-            .chunks_exact(2)
-            .map(|p| [p[0], p[0], p[0], p[1]])
-            .collect(),
-        ColorType::Rgb => bytes
-            .chunks_exact(3)
-            .map(|p| [p[0], p[1], p[2], 255])
-            .collect(),
-        ColorType::Rgba => bytes
-            .chunks_exact(4)
-            .map(|p| [p[0], p[1], p[2], p[3]])
-            .collect(),
+        ColorType::GrayscaleAlpha => bytes.chunks_exact(2).map(|p| [p[0], p[0], p[0], p[1]]).collect(),
+        ColorType::Rgb => bytes.chunks_exact(3).map(|p| [p[0], p[1], p[2], 255]).collect(),
+        ColorType::Rgba => bytes.chunks_exact(4).map(|p| [p[0], p[1], p[2], p[3]]).collect(),
         ColorType::Indexed => return Err("has a palette that could not be resolved".to_string()),
     };
-    Picture::new(width, height, pixels)
-        .ok_or_else(|| "has fewer pixels than its header says".to_string())
+    Picture::new(width, height, pixels).ok_or_else(|| "has fewer pixels than its header says".to_string())
 }
 
 fn told(error: &png::DecodingError) -> String {

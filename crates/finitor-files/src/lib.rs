@@ -21,8 +21,7 @@ mod write;
 pub use actor_toml::{ActorFile, AnimationSpec, LoadedFrame, load_actor};
 pub use anchors::AnchorSpec;
 pub use fits_json::{
-    FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, ShapeFits, fits_path, read_fits,
-    write_fits,
+    FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, ShapeFits, fits_path, read_fits, write_fits,
 };
 pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometry_of};
 pub use images::{MAX_PIXELS, MAX_SIDE, read_picture};

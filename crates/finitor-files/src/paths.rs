@@ -19,9 +19,7 @@ pub(crate) fn resolve(root: &Path, base: &Path, written: &str) -> Result<PathBuf
                 }
             }
             Component::RootDir | Component::Prefix(_) => {
-                return Err(format!(
-                    "\"{written}\" is an absolute path; write it relative to this file"
-                ));
+                return Err(format!("\"{written}\" is an absolute path; write it relative to this file"));
             }
         }
     }

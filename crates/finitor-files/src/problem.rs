@@ -49,12 +49,7 @@ pub struct Problem {
 impl Problem {
     /// A mistake of a whole file.
     pub fn of_file(path: &Path, message: impl Into<String>) -> Problem {
-        Problem {
-            path: path.to_path_buf(),
-            place: None,
-            message: message.into(),
-            hint: None,
-        }
+        Problem { path: path.to_path_buf(), place: None, message: message.into(), hint: None }
     }
 
     /// The same with a mend.
@@ -73,21 +68,12 @@ impl Problem {
         let snippet = Snippet::source(place.text.as_ref())
             .path(path)
             .annotation(AnnotationKind::Primary.span(place.span.clone()));
-        let mut group = Level::ERROR
-            .primary_title(self.message.as_str())
-            .element(snippet);
+        let mut group = Level::ERROR.primary_title(self.message.as_str()).element(snippet);
         if let Some(hint) = &self.hint {
             group = group.element(Level::HELP.message(hint.as_str()));
         }
-        let renderer = if styled {
-            Renderer::styled()
-        } else {
-            Renderer::plain()
-        };
-        renderer
-            .decor_style(DecorStyle::Ascii)
-            .render(&[group])
-            .to_string()
+        let renderer = if styled { Renderer::styled() } else { Renderer::plain() };
+        renderer.decor_style(DecorStyle::Ascii).render(&[group]).to_string()
     }
 }
 
@@ -115,11 +101,7 @@ impl Problems {
     /// # Errors
     /// The mistakes, when there are any.
     pub fn or<T>(self, value: T) -> Result<T, Problems> {
-        if self.0.is_empty() {
-            Ok(value)
-        } else {
-            Err(self)
-        }
+        if self.0.is_empty() { Ok(value) } else { Err(self) }
     }
 
     /// Takes over the mistakes of a failed part and goes on without it.

@@ -48,19 +48,14 @@ impl Project {
     /// A [`Problem`] when there is none.
     pub fn find(start: &Path) -> Result<PathBuf, Problems> {
         let whole = start.canonicalize().unwrap_or_else(|_| start.to_path_buf());
-        let found = whole
-            .ancestors()
-            .find(|folder| folder.join(PROJECT_FILE).is_file());
+        let found = whole.ancestors().find(|folder| folder.join(PROJECT_FILE).is_file());
         // Keep the path as given where the project is right here, so that messages stay short.
         match found {
             Some(folder) if folder == whole => Ok(start.to_path_buf()),
             Some(folder) => Ok(folder.to_path_buf()),
-            None => Err(Problem::of_file(
-                start,
-                format!("no {PROJECT_FILE} here or in any folder above"),
-            )
-            .with_hint("run `finitor demo DIR` for a sample project, or name one with --project")
-            .into()),
+            None => Err(Problem::of_file(start, format!("no {PROJECT_FILE} here or in any folder above"))
+                .with_hint("run `finitor demo DIR` for a sample project, or name one with --project")
+                .into()),
         }
     }
 
@@ -77,31 +72,17 @@ impl Project {
         if head.is_none() {
             top.missing("[project]", "...");
         }
-        let name = head
-            .as_ref()
-            .and_then(|t| t.required_string("name", "\"pier\""));
-        let tick_rate = head
-            .as_ref()
-            .and_then(|t| t.number_from("tick_rate", 1.0, "60"));
-        let y_axis = head
-            .as_ref()
-            .and_then(|t| t.word("y_axis", &[("down", YAxis::Down), ("up", YAxis::Up)]));
-        let unit = head
-            .as_ref()
-            .and_then(|t| t.number_from("unit", 1e-6, "1.0"));
+        let name = head.as_ref().and_then(|t| t.required_string("name", "\"pier\""));
+        let tick_rate = head.as_ref().and_then(|t| t.number_from("tick_rate", 1.0, "60"));
+        let y_axis = head.as_ref().and_then(|t| t.word("y_axis", &[("down", YAxis::Down), ("up", YAxis::Up)]));
+        let unit = head.as_ref().and_then(|t| t.number_from("unit", 1e-6, "1.0"));
         let actors = files(&doc, head.as_ref(), root, "actors", "[\"actors/*.toml\"]");
         let stages = files(&doc, head.as_ref(), root, "stages", "[\"stages/*.toml\"]");
         if let Some(head) = &head {
             head.finish();
         }
-        let layers = top
-            .table("layers")
-            .map(|table| layers(&table))
-            .unwrap_or_default();
-        let settings = top
-            .table("check")
-            .map(|table| settings(&table))
-            .unwrap_or_default();
+        let layers = top.table("layers").map(|table| layers(&table)).unwrap_or_default();
+        let settings = top.table("check").map(|table| settings(&table)).unwrap_or_default();
         top.finish();
         let project = Project {
             root: root.to_path_buf(),
@@ -118,13 +99,7 @@ impl Project {
     }
 }
 
-fn files(
-    doc: &Document,
-    head: Option<&Table<'_>>,
-    root: &Path,
-    key: &'static str,
-    example: &str,
-) -> Vec<PathBuf> {
+fn files(doc: &Document, head: Option<&Table<'_>>, root: &Path, key: &'static str, example: &str) -> Vec<PathBuf> {
     let Some(patterns) = head.and_then(|table| table.strings(key, example)) else {
         return Vec::new();
     };
@@ -138,18 +113,14 @@ fn files(
             }
         };
         // The root's own name may hold characters that mean something in a pattern.
-        let rooted = Path::new(&glob::Pattern::escape(&root.to_string_lossy()))
-            .join(path.strip_prefix(root).unwrap_or(&path));
+        let rooted =
+            Path::new(&glob::Pattern::escape(&root.to_string_lossy())).join(path.strip_prefix(root).unwrap_or(&path));
         match glob::glob(&rooted.to_string_lossy()) {
             Ok(paths) => {
                 let before = found.len();
                 found.extend(paths.filter_map(Result::ok).filter(|path| path.is_file()));
                 if found.len() == before && !pattern.value.contains(['*', '?', '[']) {
-                    doc.wrong(
-                        pattern.span,
-                        format!("there is no file \"{}\"", pattern.value),
-                        None,
-                    );
+                    doc.wrong(pattern.span, format!("there is no file \"{}\"", pattern.value), None);
                 }
             }
             Err(error) => doc.wrong(pattern.span, format!("no file pattern: {error}"), None),
@@ -166,23 +137,12 @@ fn layers(table: &Table<'_>) -> Layers {
         Some(names) => {
             for (bit, name) in names.iter().enumerate() {
                 if bit == MAX_LAYERS {
-                    let message = format!(
-                        "{} layers are named; {MAX_LAYERS} fit into a mask",
-                        names.len()
-                    );
-                    table.wrong(
-                        name.span.clone(),
-                        message,
-                        Some("drop the layers from here on".into()),
-                    );
+                    let message = format!("{} layers are named; {MAX_LAYERS} fit into a mask", names.len());
+                    table.wrong(name.span.clone(), message, Some("drop the layers from here on".into()));
                     break;
                 }
                 if layers.find(&name.value).is_some() {
-                    table.wrong(
-                        name.span.clone(),
-                        format!("layer `{}` is named twice", name.value),
-                        None,
-                    );
+                    table.wrong(name.span.clone(), format!("layer `{}` is named twice", name.value), None);
                 }
                 layers.names.push(name.value.clone());
             }
@@ -191,10 +151,7 @@ fn layers(table: &Table<'_>) -> Layers {
         None => {}
     }
     layers.masks = vec![LayerSet::NONE; layers.names.len()];
-    let contact = table.word(
-        "contact",
-        &[("either", Contact::Either), ("both", Contact::Both)],
-    );
+    let contact = table.word("contact", &[("either", Contact::Either), ("both", Contact::Both)]);
     layers.contact = contact.map_or(Contact::Either, |contact| contact.value);
     for (looker, seen) in table.string_lists("mask", "hero = [\"ground\"]") {
         let bit = layer_bit(table, &layers, &looker);
@@ -204,29 +161,15 @@ fn layers(table: &Table<'_>) -> Layers {
         }
     }
     for (name, state) in table.named("state") {
-        let mut rule = StateRule {
-            name: name.value,
-            changes: Vec::new(),
-        };
+        let mut rule = StateRule { name: name.value, changes: Vec::new() };
         for (index, layer) in layers.names.clone().iter().enumerate() {
             let Some(change) = state.lookup(layer) else {
                 continue;
             };
-            let set = |key| {
-                change
-                    .strings(key, "[\"crate\"]")
-                    .map(|names| layer_set(&change, &layers, &names))
-            };
-            let (add, drop) = (
-                set("add").unwrap_or_default(),
-                set("drop").unwrap_or_default(),
-            );
+            let set = |key| change.strings(key, "[\"crate\"]").map(|names| layer_set(&change, &layers, &names));
+            let (add, drop) = (set("add").unwrap_or_default(), set("drop").unwrap_or_default());
             change.finish();
-            rule.changes.push(MaskChange {
-                layer: index,
-                add,
-                drop,
-            });
+            rule.changes.push(MaskChange { layer: index, add, drop });
         }
         state.finish_names("layer", &layers.names);
         layers.states.push(rule);
@@ -244,11 +187,7 @@ pub(crate) fn layer_bit(table: &Table<'_>, layers: &Layers, name: &At<String>) -
             Some(near) => format!("did you mean \"{near}\"?"),
             None => format!("known layers: {}", known.join(", ")),
         };
-        table.wrong(
-            name.span.clone(),
-            format!("unknown layer \"{}\"", name.value),
-            Some(hint),
-        );
+        table.wrong(name.span.clone(), format!("unknown layer \"{}\"", name.value), Some(hint));
     }
     bit
 }

@@ -7,9 +7,7 @@ use crate::toml_table::{At, Table, nearest};
 use finitor_core::Point;
 use finitor_core::actor::Role;
 use finitor_core::art::Colour;
-use finitor_core::fit::{
-    Along, BandSide, Fitting, Given, Hold, Keep, Kind, Region, Side, Sides, Source, given_shape,
-};
+use finitor_core::fit::{Along, BandSide, Fitting, Given, Hold, Keep, Kind, Region, Side, Sides, Source, given_shape};
 use finitor_core::layers::{LayerSet, Layers};
 use std::ops::Range;
 
@@ -63,55 +61,31 @@ impl ShapeSpec {
     }
 }
 
-const KINDS: [(&str, Kind); 4] = [
-    ("box", Kind::Box),
-    ("capsule", Kind::Capsule),
-    ("hull", Kind::Hull),
-    ("outline", Kind::Outline),
-];
+const KINDS: [(&str, Kind); 4] =
+    [("box", Kind::Box), ("capsule", Kind::Capsule), ("hull", Kind::Hull), ("outline", Kind::Outline)];
 const KEEPS: [(&str, Keep); 2] = [("cover", Keep::Cover), ("balance", Keep::Balance)];
-const HOLDS: [(&str, Hold); 3] = [
-    ("frame", Hold::Frame),
-    ("animation", Hold::Animation),
-    ("actor", Hold::Actor),
-];
-const SIDES: [(&str, Side); 4] = [
-    ("below", Side::Below),
-    ("above", Side::Above),
-    ("ahead", Side::Ahead),
-    ("behind", Side::Behind),
-];
-const BANDS: [(&str, BandSide); 4] = [
-    ("top", BandSide::Top),
-    ("bottom", BandSide::Bottom),
-    ("left", BandSide::Left),
-    ("right", BandSide::Right),
-];
+const HOLDS: [(&str, Hold); 3] = [("frame", Hold::Frame), ("animation", Hold::Animation), ("actor", Hold::Actor)];
+const SIDES: [(&str, Side); 4] =
+    [("below", Side::Below), ("above", Side::Above), ("ahead", Side::Ahead), ("behind", Side::Behind)];
+const BANDS: [(&str, BandSide); 4] =
+    [("top", BandSide::Top), ("bottom", BandSide::Bottom), ("left", BandSide::Left), ("right", BandSide::Right)];
 
 fn kind_word(kind: Kind) -> &'static str {
-    KINDS
-        .iter()
-        .find(|(_, known)| *known == kind)
-        .map_or("", |(word, _)| word)
+    KINDS.iter().find(|(_, known)| *known == kind).map_or("", |(word, _)| word)
 }
 
 /// Reads all `[shape.NAME]` tables.
 pub(crate) fn shapes(top: &Table<'_>, layers: &Layers) -> Vec<ShapeSpec> {
-    let mut shapes: Vec<ShapeSpec> = top
-        .named("shape")
-        .iter()
-        .filter_map(|(name, table)| shape(name, table, layers))
-        .collect();
+    let mut shapes: Vec<ShapeSpec> =
+        top.named("shape").iter().filter_map(|(name, table)| shape(name, table, layers)).collect();
     follow(top, &mut shapes);
     shapes
 }
 
 /// Strips follow a shape that exists and is no strip itself, and look for what it looks for unless they say.
 fn follow(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
-    let known: Vec<(String, bool, LayerSet)> = shapes
-        .iter()
-        .map(|s| (s.name.clone(), matches!(s.source, Source::Along(_)), s.mask))
-        .collect();
+    let known: Vec<(String, bool, LayerSet)> =
+        shapes.iter().map(|s| (s.name.clone(), matches!(s.source, Source::Along(_)), s.mask)).collect();
     for shape in shapes {
         let Source::Along(along) = &shape.source else {
             continue;
@@ -120,16 +94,12 @@ fn follow(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
             Some((_, false, mask)) if !shape.claim.masked => shape.mask = *mask,
             Some((_, false, _)) => {}
             Some((_, true, _)) => {
-                let message = format!(
-                    "\"{}\" is a strip itself; follow a shape with an area",
-                    along.shape
-                );
+                let message = format!("\"{}\" is a strip itself; follow a shape with an area", along.shape);
                 top.wrong(shape.claim.along_span.clone(), message, None);
             }
             None => {
                 let names: Vec<&str> = known.iter().map(|(name, ..)| name.as_str()).collect();
-                let hint =
-                    nearest(&along.shape, &names).map(|near| format!("did you mean \"{near}\"?"));
+                let hint = nearest(&along.shape, &names).map(|near| format!("did you mean \"{near}\"?"));
                 let message = format!("there is no shape \"{}\" to follow", along.shape);
                 top.wrong(shape.claim.along_span.clone(), message, hint);
             }
@@ -144,12 +114,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         table.missing("role", "\"body\"");
     }
     let role = table.word("role", &roles);
-    let layer = table
-        .strings("layer", "\"hero\"")
-        .map(|names| layer_set(table, layers, &names));
-    let mask = table
-        .strings("mask", "[\"ground\"]")
-        .map(|names| layer_set(table, layers, &names));
+    let layer = table.strings("layer", "\"hero\"").map(|names| layer_set(table, layers, &names));
+    let mask = table.strings("mask", "[\"ground\"]").map(|names| layer_set(table, layers, &names));
     let animations = table.strings("animations", "[\"walk\"]");
     let frames = frame_list(table);
     let text = |key, example| table.string(key, example).map(|text| text.value);
@@ -161,14 +127,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     table.finish();
     let role = role?.value;
     if layer.is_none() && role != Role::Sensor && !table.has("layer") {
-        let message = format!(
-            "shape `{}` is on no layer, so nothing can look for it",
-            name.value
-        );
-        let hint = format!(
-            "add for example `layer = \"{}\"`",
-            layers.names.first().map_or("hero", String::as_str)
-        );
+        let message = format!("shape `{}` is on no layer, so nothing can look for it", name.value);
+        let hint = format!("add for example `layer = \"{}\"`", layers.names.first().map_or("hero", String::as_str));
         table.wrong(name.span.clone(), message, Some(hint));
     }
     let layer = layer.unwrap_or(LayerSet::NONE);
@@ -183,29 +143,16 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         factor,
         damage,
         frames: Vec::new(),
-        claim: Claim {
-            span: name.span.clone(),
-            animations,
-            frames,
-            masked: mask.is_some(),
-            along_span,
-        },
+        claim: Claim { span: name.span.clone(), animations, frames, masked: mask.is_some(), along_span },
     })
 }
 
 fn frame_list(table: &Table<'_>) -> Option<At<Vec<u32>>> {
     let text = table.string("frames", "\"2-3\"")?;
     match parse_list(&text.value) {
-        Ok(value) => Some(At {
-            value,
-            span: text.span,
-        }),
+        Ok(value) => Some(At { value, span: text.span }),
         Err(reason) => {
-            table.wrong(
-                text.span,
-                reason,
-                Some("frames count from 0, for example \"2-3\"".into()),
-            );
+            table.wrong(text.span, reason, Some("frames count from 0, for example \"2-3\"".into()));
             None
         }
     }
@@ -221,18 +168,13 @@ fn source(table: &Table<'_>) -> Option<Source> {
         [] => {
             table.note_known(&ways);
             let message = "the shape says neither how to fit it nor what it is";
-            let hint =
-                "add `kind = \"box\"`, or give it outright: box, circle, capsule, points or along";
+            let hint = "add `kind = \"box\"`, or give it outright: box, circle, capsule, points or along";
             table.wrong(table.span.clone(), message, Some(hint.into()));
             None
         }
         several => {
             table.note_known(&ways);
-            table.wrong(
-                table.span.clone(),
-                format!("{} contradict one another", several.join(" and ")),
-                None,
-            );
+            table.wrong(table.span.clone(), format!("{} contradict one another", several.join(" and ")), None);
             None
         }
     }
@@ -241,23 +183,14 @@ fn source(table: &Table<'_>) -> Option<Source> {
 fn fitting(table: &Table<'_>) -> Option<Fitting> {
     let kind = table.word("kind", &KINDS)?;
     let usual = Fitting::of(kind.value);
-    let keep = table
-        .word("keep", &KEEPS)
-        .map_or(usual.keep, |keep| keep.value);
-    let hold = table
-        .word("hold", &HOLDS)
-        .map_or(usual.hold, |hold| hold.value);
-    let alpha = table
-        .integer("alpha", 1..256, "128")
-        .map_or(usual.alpha, |alpha| alpha.value as u8);
+    let keep = table.word("keep", &KEEPS).map_or(usual.keep, |keep| keep.value);
+    let hold = table.word("hold", &HOLDS).map_or(usual.hold, |hold| hold.value);
+    let alpha = table.integer("alpha", 1..256, "128").map_or(usual.alpha, |alpha| alpha.value as u8);
     let tolerance = table.number_from("tolerance", 0.0, "1.0");
     if let Some(tolerance) = &tolerance
         && kind.value != Kind::Outline
     {
-        let message = format!(
-            "`tolerance` is for outlines; a {} has none",
-            kind_word(kind.value)
-        );
+        let message = format!("`tolerance` is for outlines; a {} has none", kind_word(kind.value));
         table.wrong(tolerance.span.clone(), message, None);
     }
     let fitting = Fitting {
@@ -284,27 +217,16 @@ fn sides(table: &Table<'_>, kind: Kind, keep: Keep) -> Sides {
             }
             _ => return Some(found.value),
         };
-        table.wrong(
-            found.span,
-            reason,
-            Some("drop it, or take kind = \"box\"".into()),
-        );
+        table.wrong(found.span, reason, Some("drop it, or take kind = \"box\"".into()));
         None
     };
-    Sides {
-        left: side("left"),
-        top: side("top"),
-        right: side("right"),
-        bottom: side("bottom"),
-    }
+    Sides { left: side("left"), top: side("top"), right: side("right"), bottom: side("bottom") }
 }
 
 fn region(table: &Table<'_>) -> Option<Region> {
     const EXAMPLE: &str = "\"bottom 30%\", or [x, y, width, height]";
     if table.is_list("region") {
-        return table
-            .numbers::<4>("region", EXAMPLE)
-            .map(|numbers| Region::Box(numbers.value));
+        return table.numbers::<4>("region", EXAMPLE).map(|numbers| Region::Box(numbers.value));
     }
     let text = table.string("region", EXAMPLE)?;
     let band = || {
@@ -316,7 +238,8 @@ fn region(table: &Table<'_>) -> Option<Region> {
     let found = band();
     if found.is_none() {
         let message = format!("`region` cannot be \"{}\"", text.value);
-        let hint = "write a side and a share, such as \"bottom 30%\" (top, bottom, left or right), or [x, y, width, height]";
+        let hint =
+            "write a side and a share, such as \"bottom 30%\" (top, bottom, left or right), or [x, y, width, height]";
         table.wrong(text.span.clone(), message, Some(hint.into()));
     }
     found
@@ -338,27 +261,12 @@ fn paint(table: &Table<'_>) -> Vec<Colour> {
 }
 
 fn given(table: &Table<'_>) -> Option<Given> {
-    let boxed = table
-        .numbers::<4>("box", "[16, 10, 16, 36]")
-        .map(|n| (Given::Box(n.value), n.span));
-    let circle = table
-        .numbers::<3>("circle", "[24, 20, 8]")
-        .map(|n| (Given::Circle(n.value), n.span));
-    let capsule = table
-        .numbers::<5>("capsule", "[24, 18, 24, 38, 8]")
-        .map(|n| (Given::Capsule(n.value), n.span));
-    let points = table.points("points").map(|points| {
-        (
-            Given::Points(
-                points
-                    .value
-                    .into_iter()
-                    .map(|[x, y]| Point::new(x, y))
-                    .collect(),
-            ),
-            points.span,
-        )
-    });
+    let boxed = table.numbers::<4>("box", "[16, 10, 16, 36]").map(|n| (Given::Box(n.value), n.span));
+    let circle = table.numbers::<3>("circle", "[24, 20, 8]").map(|n| (Given::Circle(n.value), n.span));
+    let capsule = table.numbers::<5>("capsule", "[24, 18, 24, 38, 8]").map(|n| (Given::Capsule(n.value), n.span));
+    let points = table
+        .points("points")
+        .map(|points| (Given::Points(points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect()), points.span));
     let (given, span) = boxed.or(circle).or(capsule).or(points)?;
     if let Err(error) = given_shape(&given) {
         table.wrong(span, format!("this is no shape: {error}"), None);
@@ -373,34 +281,19 @@ fn along(table: &Table<'_>) -> Option<Along> {
         table.missing("side", "\"below\"");
     }
     let side = table.word("side", &SIDES)?;
-    let depth = table
-        .number_from("depth", 0.01, "2")
-        .map_or(2.0, |depth| depth.value);
-    let inset = table
-        .number_from("inset", 0.0, "1")
-        .map_or(0.0, |inset| inset.value);
-    Some(Along {
-        shape: shape.value,
-        side: side.value,
-        depth,
-        inset,
-    })
+    let depth = table.number_from("depth", 0.01, "2").map_or(2.0, |depth| depth.value);
+    let inset = table.number_from("inset", 0.0, "1").map_or(0.0, |inset| inset.value);
+    Some(Along { shape: shape.value, side: side.value, depth, inset })
 }
 
 /// Gives every shape the frames it is on. A strip that names none is where the shape is that it follows. Of several bodies on a frame the one that claims fewest frames wins; two
 /// that claim as many are a mistake.
-pub(crate) fn assign_frames(
-    top: &Table<'_>,
-    shapes: &mut [ShapeSpec],
-    animations: &[AnimationSpec],
-) {
+pub(crate) fn assign_frames(top: &Table<'_>, shapes: &mut [ShapeSpec], animations: &[AnimationSpec]) {
     for shape in shapes.iter_mut() {
         shape.frames = claimed(top, &shape.claim, animations);
     }
-    let claims: Vec<(Role, usize, Vec<usize>)> = shapes
-        .iter()
-        .map(|s| (s.role, s.frames.len(), s.frames.clone()))
-        .collect();
+    let claims: Vec<(Role, usize, Vec<usize>)> =
+        shapes.iter().map(|s| (s.role, s.frames.len(), s.frames.clone())).collect();
     for i in 0..shapes.len() {
         if shapes[i].role != Role::Body {
             continue;
@@ -408,30 +301,22 @@ pub(crate) fn assign_frames(
         let size = claims[i].1;
         let mut clash: Option<(usize, usize)> = None;
         shapes[i].frames.retain(|frame| {
-            claims
-                .iter()
-                .enumerate()
-                .filter(|(j, _)| *j != i)
-                .all(|(j, (role, other, frames))| {
-                    let both = *role == Role::Body && frames.contains(frame);
-                    if both && *other == size && j < i {
-                        clash = clash.or(Some((j, *frame)));
-                    }
-                    !(both && *other < size)
-                })
+            claims.iter().enumerate().filter(|(j, _)| *j != i).all(|(j, (role, other, frames))| {
+                let both = *role == Role::Body && frames.contains(frame);
+                if both && *other == size && j < i {
+                    clash = clash.or(Some((j, *frame)));
+                }
+                !(both && *other < size)
+            })
         });
         if let Some((j, frame)) = clash {
             let at = animations.iter().find(|a| a.frames.contains(&frame));
-            let place = at.map_or_else(String::new, |a| {
-                format!("{} {}", a.name, frame - a.frames.start)
-            });
+            let place = at.map_or_else(String::new, |a| format!("{} {}", a.name, frame - a.frames.start));
             let message = format!(
                 "two bodies on {place}: `{}` and `{}` both claim {size} frames",
                 shapes[j].name, shapes[i].name
             );
-            let hint =
-                "name `animations` or `frames` so that one claims fewer: the narrower claim wins"
-                    .to_string();
+            let hint = "name `animations` or `frames` so that one claims fewer: the narrower claim wins".to_string();
             top.wrong(shapes[i].claim.span.clone(), message, Some(hint));
         }
     }
@@ -440,10 +325,7 @@ pub(crate) fn assign_frames(
 
 /// Strips without a claim of their own go with the shape they follow.
 fn assign_strips(shapes: &mut [ShapeSpec]) {
-    let bases: Vec<(String, Vec<usize>)> = shapes
-        .iter()
-        .map(|s| (s.name.clone(), s.frames.clone()))
-        .collect();
+    let bases: Vec<(String, Vec<usize>)> = shapes.iter().map(|s| (s.name.clone(), s.frames.clone())).collect();
     for shape in shapes {
         let Source::Along(along) = &shape.source else {
             continue;
@@ -458,37 +340,20 @@ fn assign_strips(shapes: &mut [ShapeSpec]) {
 fn claimed(top: &Table<'_>, claim: &Claim, animations: &[AnimationSpec]) -> Vec<usize> {
     let chosen: Vec<&AnimationSpec> = match &claim.animations {
         None => animations.iter().collect(),
-        Some(names) => names
-            .iter()
-            .filter_map(|name| named_animation(top, name, animations))
-            .collect(),
+        Some(names) => names.iter().filter_map(|name| named_animation(top, name, animations)).collect(),
     };
     let Some(numbers) = &claim.frames else {
-        return chosen
-            .iter()
-            .flat_map(|animation| animation.frames.clone())
-            .collect();
+        return chosen.iter().flat_map(|animation| animation.frames.clone()).collect();
     };
     let mut frames = Vec::new();
     for animation in chosen {
         let length = animation.frames.len();
-        if let Some(past) = numbers
-            .value
-            .iter()
-            .find(|number| **number as usize >= length)
-        {
-            let message = format!(
-                "{} has {length} frames, there is no frame {past}",
-                animation.name
-            );
+        if let Some(past) = numbers.value.iter().find(|number| **number as usize >= length) {
+            let message = format!("{} has {length} frames, there is no frame {past}", animation.name);
             let hint = "name `animations` that have it; frames count from 0".to_string();
             top.wrong(numbers.span.clone(), message, Some(hint));
         }
-        let inside = numbers
-            .value
-            .iter()
-            .map(|n| *n as usize)
-            .filter(|n| *n < length);
+        let inside = numbers.value.iter().map(|n| *n as usize).filter(|n| *n < length);
         frames.extend(inside.map(|number| animation.frames.start + number));
     }
     frames.sort_unstable();
@@ -501,20 +366,14 @@ fn named_animation<'a>(
     name: &At<String>,
     animations: &'a [AnimationSpec],
 ) -> Option<&'a AnimationSpec> {
-    let found = animations
-        .iter()
-        .find(|animation| animation.name == name.value);
+    let found = animations.iter().find(|animation| animation.name == name.value);
     if found.is_none() {
         let names: Vec<&str> = animations.iter().map(|a| a.name.as_str()).collect();
         let hint = match nearest(&name.value, &names) {
             Some(near) => format!("did you mean \"{near}\"?"),
             None => format!("there are: {}", names.join(", ")),
         };
-        top.wrong(
-            name.span.clone(),
-            format!("there is no animation \"{}\"", name.value),
-            Some(hint),
-        );
+        top.wrong(name.span.clone(), format!("there is no animation \"{}\"", name.value), Some(hint));
     }
     found
 }

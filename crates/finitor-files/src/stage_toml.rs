@@ -26,9 +26,7 @@ pub fn load_stage(path: &Path, layers: &Layers) -> Result<Stage, Problems> {
     if head.is_none() && !top.has("stage") {
         top.missing("[stage]", "...");
     }
-    let name = head
-        .as_ref()
-        .and_then(|table| table.required_string("name", "\"pier\""));
+    let name = head.as_ref().and_then(|table| table.required_string("name", "\"pier\""));
     if let Some(name) = &name {
         check_name(&top, name, "a stage");
     }
@@ -70,8 +68,7 @@ fn size(head: &Table<'_>) -> Option<Vec2> {
     if (1.0..=MAX_SIZE).contains(&width) && (1.0..=MAX_SIZE).contains(&height) {
         return Some(Vec2::new(width, height));
     }
-    let message =
-        format!("`size` must lie between 1 and {MAX_SIZE} px a side, not {width} x {height}");
+    let message = format!("`size` must lie between 1 and {MAX_SIZE} px a side, not {width} x {height}");
     head.wrong(found.span, message, None);
     None
 }
@@ -83,14 +80,7 @@ fn thing(table: &Table<'_>, sort: &str, names: &mut Vec<String>) -> Option<(Stri
     let name = name?;
     check_name(table, &name, &format!("a {sort}"));
     if names.contains(&name.value) {
-        table.wrong(
-            name.span,
-            format!(
-                "\"{}\" is the name of another thing on this stage",
-                name.value
-            ),
-            None,
-        );
+        table.wrong(name.span, format!("\"{}\" is the name of another thing on this stage", name.value), None);
         return None;
     }
     names.push(name.value.clone());
@@ -98,39 +88,19 @@ fn thing(table: &Table<'_>, sort: &str, names: &mut Vec<String>) -> Option<(Stri
 }
 
 fn outline(table: &Table<'_>) -> Option<Outline> {
-    let boxed = table.numbers::<4>("box", "[0, 280, 240, 80]").map(|n| At {
-        value: Given::Box(n.value),
-        span: n.span,
-    });
-    let circle = table.numbers::<3>("circle", "[100, 100, 24]").map(|n| At {
-        value: Given::Circle(n.value),
-        span: n.span,
-    });
+    let boxed = table.numbers::<4>("box", "[0, 280, 240, 80]").map(|n| At { value: Given::Box(n.value), span: n.span });
+    let circle =
+        table.numbers::<3>("circle", "[100, 100, 24]").map(|n| At { value: Given::Circle(n.value), span: n.span });
     let points = table.points("points").map(|points| {
-        let corners = points
-            .value
-            .into_iter()
-            .map(|[x, y]| Point::new(x, y))
-            .collect();
-        At {
-            value: Given::Points(corners),
-            span: points.span,
-        }
+        let corners = points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect();
+        At { value: Given::Points(corners), span: points.span }
     });
     let given: Vec<At<Given>> = [boxed, circle, points].into_iter().flatten().collect();
     match given.as_slice() {
         [only] => match given_shape(&only.value) {
-            Ok(geometry) => geometry
-                .polygons
-                .into_iter()
-                .next()
-                .map(|polygon: Polygon| polygon.into()),
+            Ok(geometry) => geometry.polygons.into_iter().next().map(|polygon: Polygon| polygon.into()),
             Err(error) => {
-                table.wrong(
-                    only.span.clone(),
-                    format!("this is no shape: {error}"),
-                    None,
-                );
+                table.wrong(only.span.clone(), format!("this is no shape: {error}"), None);
                 None
             }
         },
@@ -141,11 +111,7 @@ fn outline(table: &Table<'_>) -> Option<Outline> {
             None
         }
         [_, second, ..] => {
-            table.wrong(
-                second.span.clone(),
-                "give one of box, circle and points, not several",
-                None,
-            );
+            table.wrong(second.span.clone(), "give one of box, circle and points, not several", None);
             None
         }
     }
@@ -168,28 +134,17 @@ fn solid(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<
     let layer = layer(table, layers);
     table.finish();
     let (name, outline) = thing?;
-    Some(Solid {
-        name,
-        outline,
-        layer,
-    })
+    Some(Solid { name, outline, layer })
 }
 
 fn one_way(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<OneWay> {
     let thing = thing(table, "one_way", names);
     let layer = layer(table, layers);
     let words = Passes::ALL.map(|way| (way.name(), way));
-    let passes = table
-        .word("passes", &words)
-        .map_or(Passes::Up, |way| way.value);
+    let passes = table.word("passes", &words).map_or(Passes::Up, |way| way.value);
     table.finish();
     let (name, outline) = thing?;
-    Some(OneWay {
-        name,
-        outline,
-        layer,
-        passes,
-    })
+    Some(OneWay { name, outline, layer, passes })
 }
 
 fn zone(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Zone> {
@@ -197,9 +152,7 @@ fn zone(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Z
     if !table.has("mask") {
         table.missing("mask", "[\"hero\"]");
     }
-    let mask = table
-        .strings("mask", "[\"hero\"]")
-        .map(|names| layer_set(table, layers, &names));
+    let mask = table.strings("mask", "[\"hero\"]").map(|names| layer_set(table, layers, &names));
     let words = Effect::ALL.map(|effect| (effect.name(), effect));
     if !table.has("effect") {
         table.missing("effect", "\"hazard\"");
@@ -207,12 +160,7 @@ fn zone(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Z
     let effect = table.word("effect", &words);
     table.finish();
     let (name, outline) = thing?;
-    Some(Zone {
-        name,
-        outline,
-        mask: mask?,
-        effect: effect?.value,
-    })
+    Some(Zone { name, outline, mask: mask?, effect: effect?.value })
 }
 
 fn spawn(table: &Table<'_>) -> Option<Spawn> {
@@ -222,14 +170,8 @@ fn spawn(table: &Table<'_>) -> Option<Spawn> {
     }
     let at = table.numbers::<2>("at", "[64, 280]");
     let words = Facing::BOTH.map(|facing| (facing.name(), facing));
-    let facing = table
-        .word("facing", &words)
-        .map_or(Facing::Right, |facing| facing.value);
+    let facing = table.word("facing", &words).map_or(Facing::Right, |facing| facing.value);
     table.finish();
     let [x, y] = at?.value;
-    Some(Spawn {
-        actor: actor?.value,
-        at: Point::new(x, y),
-        facing,
-    })
+    Some(Spawn { actor: actor?.value, at: Point::new(x, y), facing })
 }

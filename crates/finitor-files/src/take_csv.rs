@@ -11,18 +11,7 @@ use std::path::{Path, PathBuf};
 /// Bad rows told at most; the rest is counted.
 const MOST_TOLD: usize = 20;
 
-const COLUMNS: [&str; 10] = [
-    "tick",
-    "actor",
-    "x",
-    "y",
-    "facing",
-    "animation",
-    "frame",
-    "vx",
-    "vy",
-    "states",
-];
+const COLUMNS: [&str; 10] = ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states"];
 const NEEDED: [&str; 7] = ["tick", "actor", "x", "y", "facing", "animation", "frame"];
 
 /// Reads a take; memory does not grow with its length.
@@ -44,21 +33,10 @@ impl<'a> TakeReader<'a> {
     ///
     /// # Errors
     /// The file's or the header's mistakes.
-    pub fn open(
-        path: &Path,
-        actors: &'a [Actor],
-        flip: Option<f64>,
-    ) -> Result<TakeReader<'a>, Problems> {
-        let file = File::open(path)
-            .map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
-        let mut reader = csv::ReaderBuilder::new()
-            .trim(csv::Trim::All)
-            .flexible(true)
-            .from_reader(file);
-        let header = reader
-            .headers()
-            .map_err(|error| Problem::of_file(path, format!("line 1: {error}")))?
-            .clone();
+    pub fn open(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
+        let file = File::open(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
+        let mut reader = csv::ReaderBuilder::new().trim(csv::Trim::All).flexible(true).from_reader(file);
+        let header = reader.headers().map_err(|error| Problem::of_file(path, format!("line 1: {error}")))?.clone();
         let columns = columns(path, &header)?;
         Ok(TakeReader {
             path: path.to_path_buf(),
@@ -90,10 +68,7 @@ impl<'a> TakeReader<'a> {
             }
             if samples.iter().any(|known| known.label == sample.label) {
                 let message = format!("tick {tick} has a second row for {}", sample.label);
-                self.bad(
-                    &message,
-                    Some("name instances apart, such as gull:1 and gull:2"),
-                );
+                self.bad(&message, Some("name instances apart, such as gull:1 and gull:2"));
             } else {
                 samples.push(sample);
             }
@@ -105,10 +80,7 @@ impl<'a> TakeReader<'a> {
         let mut problems = std::mem::take(&mut self.problems);
         if self.bad_rows > MOST_TOLD {
             let more = self.bad_rows - MOST_TOLD;
-            problems.push(Problem::of_file(
-                &self.path,
-                format!("{more} more bad rows"),
-            ));
+            problems.push(Problem::of_file(&self.path, format!("{more} more bad rows")));
         }
         if problems.is_empty() && self.last.is_none() {
             let message = "the take has a header but no rows";
@@ -122,10 +94,8 @@ impl<'a> TakeReader<'a> {
             match self.rows.next()? {
                 Ok(record) => match self.sample(&record) {
                     Ok((tick, _)) if self.last.is_some_and(|last| tick < last) => {
-                        let message = format!(
-                            "tick {tick} comes after tick {}; ticks must not run back",
-                            self.last.unwrap_or(0)
-                        );
+                        let message =
+                            format!("tick {tick} comes after tick {}; ticks must not run back", self.last.unwrap_or(0));
                         self.bad(&message, Some("sort the rows by tick"));
                     }
                     Ok(row) => {
@@ -147,28 +117,16 @@ impl<'a> TakeReader<'a> {
     fn bad(&mut self, message: &str, hint: Option<&str>) {
         self.bad_rows += 1;
         if self.problems.len() < MOST_TOLD {
-            let line = self
-                .rows
-                .reader()
-                .position()
-                .line()
-                .saturating_sub(1)
-                .max(2);
+            let line = self.rows.reader().position().line().saturating_sub(1).max(2);
             let mut problem = Problem::of_file(&self.path, format!("line {line}: {message}"));
             problem.hint = hint.map(str::to_string);
             self.problems.push(problem);
         }
     }
 
-    fn sample(
-        &self,
-        record: &csv::StringRecord,
-    ) -> Result<(u64, Sample), (String, Option<String>)> {
+    fn sample(&self, record: &csv::StringRecord) -> Result<(u64, Sample), (String, Option<String>)> {
         let field = |name: &str| {
-            let column = COLUMNS
-                .iter()
-                .position(|known| *known == name)
-                .and_then(|i| self.columns[i]);
+            let column = COLUMNS.iter().position(|known| *known == name).and_then(|i| self.columns[i]);
             column.and_then(|column| record.get(column))
         };
         let needed = |name: &str| match field(name) {
@@ -183,21 +141,14 @@ impl<'a> TakeReader<'a> {
             }
         };
         let text = needed("tick")?;
-        let tick = text.parse::<u64>().map_err(|_| {
-            (
-                format!("tick is \"{text}\", a whole number from 0 was expected"),
-                None,
-            )
-        })?;
+        let tick = text
+            .parse::<u64>()
+            .map_err(|_| (format!("tick is \"{text}\", a whole number from 0 was expected"), None))?;
         let label = needed("actor")?;
         let (actor_index, actor) = self.actor(label)?;
         let text = needed("facing")?;
-        let facing = Facing::parse(text).ok_or_else(|| {
-            (
-                format!("facing is \"{text}\", right or left was expected"),
-                None,
-            )
-        })?;
+        let facing =
+            Facing::parse(text).ok_or_else(|| (format!("facing is \"{text}\", right or left was expected"), None))?;
         let text = needed("animation")?;
         let animation = actor.find(text).ok_or_else(|| {
             let names: Vec<&str> = actor.animations.iter().map(|a| a.name.as_str()).collect();
@@ -205,96 +156,53 @@ impl<'a> TakeReader<'a> {
                 || format!("{} has {}", actor.name, names.join(", ")),
                 |near| format!("did you mean {near}?"),
             );
-            (
-                format!("{} has no animation \"{text}\"", actor.name),
-                Some(hint),
-            )
+            (format!("{} has no animation \"{text}\"", actor.name), Some(hint))
         })?;
         let frames = actor.animations[animation].frames.len();
         let text = needed("frame")?;
-        let frame = text
-            .parse::<usize>()
-            .ok()
-            .filter(|frame| *frame < frames)
-            .ok_or_else(|| {
-                let name = &actor.animations[animation].name;
-                (
-                    format!("frame is \"{text}\", {name} has 0 to {}", frames - 1),
-                    None,
-                )
-            })?;
+        let frame = text.parse::<usize>().ok().filter(|frame| *frame < frames).ok_or_else(|| {
+            let name = &actor.animations[animation].name;
+            (format!("frame is \"{text}\", {name} has 0 to {}", frames - 1), None)
+        })?;
         let (x, y) = (number("x")?, number("y")?);
-        let states = field("states")
-            .unwrap_or("")
-            .split_whitespace()
-            .map(str::to_string)
-            .collect();
+        let states = field("states").unwrap_or("").split_whitespace().map(str::to_string).collect();
         let at = Point::new(x, self.flip.map_or(y, |height| height - y));
-        Ok((
-            tick,
-            Sample {
-                label: label.to_string(),
-                actor: actor_index,
-                at,
-                facing,
-                animation,
-                frame,
-                states,
-            },
-        ))
+        Ok((tick, Sample { label: label.to_string(), actor: actor_index, at, facing, animation, frame, states }))
     }
 
     fn actor(&self, label: &str) -> Result<(usize, &'a Actor), (String, Option<String>)> {
         let name = label.split_once(':').map_or(label, |(name, _)| name);
         let found = self.actors.iter().position(|actor| actor.name == name);
-        found
-            .map(|index| (index, &self.actors[index]))
-            .ok_or_else(|| {
-                let names: Vec<&str> = self.actors.iter().map(|a| a.name.as_str()).collect();
-                let hint = nearest(name, &names).map_or_else(
-                    || format!("the project has {}", names.join(", ")),
-                    |near| format!("did you mean {near}?"),
-                );
-                (format!("there is no actor \"{name}\""), Some(hint))
-            })
+        found.map(|index| (index, &self.actors[index])).ok_or_else(|| {
+            let names: Vec<&str> = self.actors.iter().map(|a| a.name.as_str()).collect();
+            let hint = nearest(name, &names).map_or_else(
+                || format!("the project has {}", names.join(", ")),
+                |near| format!("did you mean {near}?"),
+            );
+            (format!("there is no actor \"{name}\""), Some(hint))
+        })
     }
 }
 
-fn columns(
-    path: &Path,
-    header: &csv::StringRecord,
-) -> Result<[Option<usize>; COLUMNS.len()], Problems> {
+fn columns(path: &Path, header: &csv::StringRecord) -> Result<[Option<usize>; COLUMNS.len()], Problems> {
     let mut columns = [None; COLUMNS.len()];
     let mut problems = Problems::default();
     for (at, name) in header.iter().enumerate() {
         match COLUMNS.iter().position(|known| *known == name) {
             Some(index) if columns[index].is_none() => columns[index] = Some(at),
-            Some(_) => problems.0.push(Problem::of_file(
-                path,
-                format!("line 1: column {name} stands twice"),
-            )),
+            Some(_) => problems.0.push(Problem::of_file(path, format!("line 1: column {name} stands twice"))),
             None => {
                 let hint = match nearest(name, &COLUMNS) {
                     Some(near) => format!("did you mean {near}?"),
                     None => format!("columns are {}", COLUMNS.join(",")),
                 };
-                problems.0.push(
-                    Problem::of_file(path, format!("line 1: unknown column \"{name}\""))
-                        .with_hint(hint),
-                );
+                problems.0.push(Problem::of_file(path, format!("line 1: unknown column \"{name}\"")).with_hint(hint));
             }
         }
     }
     for name in NEEDED {
-        if COLUMNS
-            .iter()
-            .position(|known| *known == name)
-            .is_some_and(|index| columns[index].is_none())
-        {
-            problems.0.push(Problem::of_file(
-                path,
-                format!("line 1: there is no column {name}"),
-            ));
+        if COLUMNS.iter().position(|known| *known == name).is_some_and(|index| columns[index].is_none()) {
+            problems.0.push(Problem::of_file(path, format!("line 1: there is no column {name}")));
         }
     }
     problems.or(columns)

@@ -19,20 +19,12 @@ pub(crate) struct Document {
 impl Document {
     /// Reads a file's text.
     pub(crate) fn open(path: &Path) -> Result<Document, Problems> {
-        let bytes = std::fs::read(path)
-            .map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
+        let bytes = std::fs::read(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
         let text = String::from_utf8(bytes).map_err(|error| {
             let at = error.utf8_error().valid_up_to();
-            Problem::of_file(
-                path,
-                format!("is not UTF-8 text (byte {at}); save it as UTF-8"),
-            )
+            Problem::of_file(path, format!("is not UTF-8 text (byte {at}); save it as UTF-8"))
         })?;
-        Ok(Document {
-            path: path.to_path_buf(),
-            text: text.into(),
-            problems: RefCell::default(),
-        })
+        Ok(Document { path: path.to_path_buf(), text: text.into(), problems: RefCell::default() })
     }
 
     /// The text, for [`Document::parse`].
@@ -44,22 +36,13 @@ impl Document {
     pub(crate) fn parse<'t>(&self, text: &'t str) -> Spanned<DeTable<'t>> {
         let (table, errors) = DeTable::parse_recoverable(text);
         for error in errors {
-            self.wrong(
-                error.span().unwrap_or(0..0),
-                error.message().to_string(),
-                None,
-            );
+            self.wrong(error.span().unwrap_or(0..0), error.message().to_string(), None);
         }
         table
     }
 
     /// Notes a mistake.
-    pub(crate) fn wrong(
-        &self,
-        span: Range<usize>,
-        message: impl Into<String>,
-        hint: Option<String>,
-    ) {
+    pub(crate) fn wrong(&self, span: Range<usize>, message: impl Into<String>, hint: Option<String>) {
         self.problems.borrow_mut().push(Problem {
             path: self.path.clone(),
             place: Some(Place::new(&self.text, span)),
@@ -81,12 +64,7 @@ impl Document {
     /// All mistakes by place.
     pub(crate) fn finish(self) -> Problems {
         let mut problems = self.problems.into_inner();
-        problems.sort_by_key(|problem| {
-            problem
-                .place
-                .as_ref()
-                .map(|place| (place.line, place.column))
-        });
+        problems.sort_by_key(|problem| problem.place.as_ref().map(|place| (place.line, place.column)));
         Problems(problems)
     }
 }
@@ -97,6 +75,9 @@ pub(crate) struct At<T> {
     pub(crate) value: T,
     pub(crate) span: Range<usize>,
 }
+
+/// A key of the user's own and its value.
+pub(crate) type Named<T> = (At<String>, At<T>);
 
 type Value<'t> = Spanned<DeValue<'t>>;
 
@@ -116,13 +97,7 @@ pub(crate) type Words<'w, T> = &'w [(&'static str, T)];
 
 impl<'t> Table<'t> {
     pub(crate) fn top(doc: &'t Document, entries: &'t Spanned<DeTable<'t>>) -> Table<'t> {
-        Table {
-            doc,
-            entries: entries.get_ref(),
-            span: 0..0,
-            title: "the file".into(),
-            asked: RefCell::default(),
-        }
+        Table { doc, entries: entries.get_ref(), span: 0..0, title: "the file".into(), asked: RefCell::default() }
     }
 
     fn get(&self, key: &'static str) -> Option<&'t Value<'t>> {
@@ -134,48 +109,28 @@ impl<'t> Table<'t> {
         self.entries.contains_key(key)
     }
 
-    pub(crate) fn wrong(
-        &self,
-        span: Range<usize>,
-        message: impl Into<String>,
-        hint: Option<String>,
-    ) {
+    pub(crate) fn wrong(&self, span: Range<usize>, message: impl Into<String>, hint: Option<String>) {
         self.doc.wrong(span, message, hint);
     }
 
     fn wrong_type(&self, key: &str, value: &Value<'_>, expected: &str, example: &str) {
-        let message = format!(
-            "`{key}` must be {expected}, not {}",
-            kind_of(value.get_ref())
-        );
-        self.wrong(
-            value.span(),
-            message,
-            Some(format!("for example `{key} = {example}`")),
-        );
+        let message = format!("`{key}` must be {expected}, not {}", kind_of(value.get_ref()));
+        self.wrong(value.span(), message, Some(format!("for example `{key} = {example}`")));
     }
 
     /// Notes that a key is missing.
     pub(crate) fn missing(&self, key: &str, example: &str) {
         let message = format!("{} has no `{key}`", self.title);
-        self.wrong(
-            self.span.clone(),
-            message,
-            Some(format!("add `{key} = {example}`")),
-        );
+        self.wrong(self.span.clone(), message, Some(format!("add `{key} = {example}`")));
     }
 
     pub(crate) fn is_string(&self, key: &str) -> bool {
-        self.entries
-            .get(key)
-            .is_some_and(|value| matches!(value.get_ref(), DeValue::String(_)))
+        self.entries.get(key).is_some_and(|value| matches!(value.get_ref(), DeValue::String(_)))
     }
 
     /// The place of a key's value; the table's where there is none.
     pub(crate) fn value_span(&self, key: &str) -> Range<usize> {
-        self.entries
-            .get(key)
-            .map_or(self.span.clone(), Spanned::span)
+        self.entries.get(key).map_or(self.span.clone(), Spanned::span)
     }
 
     /// Counts keys as known that were looked at in another way than by a getter.
@@ -184,18 +139,13 @@ impl<'t> Table<'t> {
     }
 
     pub(crate) fn is_list(&self, key: &str) -> bool {
-        self.entries
-            .get(key)
-            .is_some_and(|value| matches!(value.get_ref(), DeValue::Array(_)))
+        self.entries.get(key).is_some_and(|value| matches!(value.get_ref(), DeValue::Array(_)))
     }
 
     pub(crate) fn string(&self, key: &'static str, example: &str) -> Option<At<String>> {
         let value = self.get(key)?;
         match value.get_ref() {
-            DeValue::String(text) => Some(At {
-                value: text.to_string(),
-                span: value.span(),
-            }),
+            DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
             _ => {
                 self.wrong_type(key, value, "a string", example);
                 None
@@ -214,32 +164,18 @@ impl<'t> Table<'t> {
     pub(crate) fn word<T: Copy>(&self, key: &'static str, words: Words<'_, T>) -> Option<At<T>> {
         let text = self.string(key, &format!("\"{}\"", words[0].0))?;
         if let Some((_, meaning)) = words.iter().find(|(word, _)| *word == text.value) {
-            return Some(At {
-                value: *meaning,
-                span: text.span,
-            });
+            return Some(At { value: *meaning, span: text.span });
         }
         let names: Vec<&str> = words.iter().map(|(word, _)| *word).collect();
-        let message = format!(
-            "`{key}` cannot be \"{}\"; it is one of {}",
-            text.value,
-            names.join(", ")
-        );
-        self.wrong(
-            text.span,
-            message,
-            nearest(&text.value, &names).map(|name| format!("did you mean \"{name}\"?")),
-        );
+        let message = format!("`{key}` cannot be \"{}\"; it is one of {}", text.value, names.join(", "));
+        self.wrong(text.span, message, nearest(&text.value, &names).map(|name| format!("did you mean \"{name}\"?")));
         None
     }
 
     pub(crate) fn number(&self, key: &'static str, example: &str) -> Option<At<f64>> {
         let value = self.get(key)?;
         match number(value.get_ref()) {
-            Some(number) => Some(At {
-                value: number,
-                span: value.span(),
-            }),
+            Some(number) => Some(At { value: number, span: value.span() }),
             None => {
                 self.wrong_type(key, value, "a finite number", example);
                 None
@@ -248,78 +184,45 @@ impl<'t> Table<'t> {
     }
 
     /// A number at or above `least`.
-    pub(crate) fn number_from(
-        &self,
-        key: &'static str,
-        least: f64,
-        example: &str,
-    ) -> Option<At<f64>> {
+    pub(crate) fn number_from(&self, key: &'static str, least: f64, example: &str) -> Option<At<f64>> {
         let found = self.number(key, example)?;
         if found.value >= least {
             return Some(found);
         }
         let message = format!("`{key}` must be at least {least}, not {}", found.value);
-        self.wrong(
-            found.span,
-            message,
-            Some(format!("for example `{key} = {example}`")),
-        );
+        self.wrong(found.span, message, Some(format!("for example `{key} = {example}`")));
         None
     }
 
     /// A whole number in a range.
-    pub(crate) fn integer(
-        &self,
-        key: &'static str,
-        range: Range<i64>,
-        example: &str,
-    ) -> Option<At<i64>> {
+    pub(crate) fn integer(&self, key: &'static str, range: Range<i64>, example: &str) -> Option<At<i64>> {
         let value = self.get(key)?;
         let found = integer(value.get_ref()).filter(|found| range.contains(found));
         if found.is_none() {
             let expected = format!("a whole number from {} to {}", range.start, range.end - 1);
             self.wrong_type_or_range(key, value, &expected, example);
         }
-        Some(At {
-            value: found?,
-            span: value.span(),
-        })
+        Some(At { value: found?, span: value.span() })
     }
 
     fn wrong_type_or_range(&self, key: &str, value: &Value<'_>, expected: &str, example: &str) {
         match number(value.get_ref()) {
             Some(number) => {
                 let hint = Some(format!("for example `{key} = {example}`"));
-                self.wrong(
-                    value.span(),
-                    format!("`{key}` must be {expected}, not {number}"),
-                    hint,
-                );
+                self.wrong(value.span(), format!("`{key}` must be {expected}, not {number}"), hint);
             }
             None => self.wrong_type(key, value, expected, example),
         }
     }
 
     /// Exactly N numbers.
-    pub(crate) fn numbers<const N: usize>(
-        &self,
-        key: &'static str,
-        example: &str,
-    ) -> Option<At<[f64; N]>> {
+    pub(crate) fn numbers<const N: usize>(&self, key: &'static str, example: &str) -> Option<At<[f64; N]>> {
         let value = self.get(key)?;
         let found = numbers::<N>(value);
         if found.is_none() {
-            self.wrong_type(
-                key,
-                value,
-                &format!("a list of {N} finite numbers"),
-                example,
-            );
+            self.wrong_type(key, value, &format!("a list of {N} finite numbers"), example);
         }
-        Some(At {
-            value: found?,
-            span: value.span(),
-        })
+        Some(At { value: found?, span: value.span() })
     }
 
     /// A list of points.
@@ -330,27 +233,16 @@ impl<'t> Table<'t> {
             _ => None,
         };
         if found.is_none() {
-            self.wrong_type(
-                key,
-                value,
-                "a list of points",
-                "[[0, 0], [16, 0], [16, 16]]",
-            );
+            self.wrong_type(key, value, "a list of points", "[[0, 0], [16, 0], [16, 16]]");
         }
-        Some(At {
-            value: found?,
-            span: value.span(),
-        })
+        Some(At { value: found?, span: value.span() })
     }
 
     /// One string or a list of strings.
     pub(crate) fn strings(&self, key: &'static str, example: &str) -> Option<Vec<At<String>>> {
         let value = self.get(key)?;
         let one = |value: &Value<'_>| match value.get_ref() {
-            DeValue::String(text) => Some(At {
-                value: text.to_string(),
-                span: value.span(),
-            }),
+            DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
             _ => None,
         };
         let found = match value.get_ref() {
@@ -364,29 +256,18 @@ impl<'t> Table<'t> {
     }
 
     /// One whole number or a list of them, each in a range.
-    pub(crate) fn integers(
-        &self,
-        key: &'static str,
-        range: Range<i64>,
-        example: &str,
-    ) -> Option<At<Vec<i64>>> {
+    pub(crate) fn integers(&self, key: &'static str, range: Range<i64>, example: &str) -> Option<At<Vec<i64>>> {
         let value = self.get(key)?;
-        let one =
-            |value: &Value<'_>| integer(value.get_ref()).filter(|found| range.contains(found));
+        let one = |value: &Value<'_>| integer(value.get_ref()).filter(|found| range.contains(found));
         let found = match value.get_ref() {
-            DeValue::Array(list) if !list.is_empty() => {
-                list.iter().map(one).collect::<Option<Vec<_>>>()
-            }
+            DeValue::Array(list) if !list.is_empty() => list.iter().map(one).collect::<Option<Vec<_>>>(),
             _ => one(value).map(|number| vec![number]),
         };
         if found.is_none() {
             let expected = format!("whole numbers from {} to {}", range.start, range.end - 1);
             self.wrong_type_or_range(key, value, &expected, example);
         }
-        Some(At {
-            value: found?,
-            span: value.span(),
-        })
+        Some(At { value: found?, span: value.span() })
     }
 
     /// A table.
@@ -401,10 +282,9 @@ impl<'t> Table<'t> {
             return Vec::new();
         };
         match value.get_ref() {
-            DeValue::Array(list) => list
-                .iter()
-                .filter_map(|item| self.as_table(item, &format!("[[{key}]]"), key))
-                .collect(),
+            DeValue::Array(list) => {
+                list.iter().filter_map(|item| self.as_table(item, &format!("[[{key}]]"), key)).collect()
+            }
             _ => {
                 let message = format!("`{key}` must be written as [[{key}]], once for each");
                 self.wrong(value.span(), message, None);
@@ -422,22 +302,9 @@ impl<'t> Table<'t> {
             .entries
             .iter()
             .filter_map(|(name, value)| {
-                let table = self.as_table(
-                    value,
-                    &format!("[{key}.{}]", name.get_ref()),
-                    name.get_ref(),
-                )?;
-                let table = Table {
-                    span: name.span(),
-                    ..table
-                };
-                Some((
-                    At {
-                        value: name.get_ref().to_string(),
-                        span: name.span(),
-                    },
-                    table,
-                ))
+                let table = self.as_table(value, &format!("[{key}.{}]", name.get_ref()), name.get_ref())?;
+                let table = Table { span: name.span(), ..table };
+                Some((At { value: name.get_ref().to_string(), span: name.span() }, table))
             })
             .collect();
         found.sort_by_key(|(name, _)| name.span.start);
@@ -453,36 +320,21 @@ impl<'t> Table<'t> {
     /// Notes every key that is none of the user's own names of this sort.
     pub(crate) fn finish_names(&self, sort: &str, names: &[String]) {
         let known: Vec<&str> = names.iter().map(String::as_str).collect();
-        for (key, _) in self
-            .entries
-            .iter()
-            .filter(|(key, _)| !known.contains(&key.get_ref().as_ref()))
-        {
+        for (key, _) in self.entries.iter().filter(|(key, _)| !known.contains(&key.get_ref().as_ref())) {
             let hint = nearest(key.get_ref(), &known).map(|near| format!("did you mean `{near}`?"));
-            self.wrong(
-                key.span(),
-                format!("unknown {sort} `{}` in {}", key.get_ref(), self.title),
-                hint,
-            );
+            self.wrong(key.span(), format!("unknown {sort} `{}` in {}", key.get_ref(), self.title), hint);
         }
     }
 
     /// All entries of a table whose keys are the user's own names, in the file's order, as lists of strings.
-    pub(crate) fn string_lists(
-        &self,
-        key: &'static str,
-        example: &str,
-    ) -> Vec<(At<String>, Vec<At<String>>)> {
+    pub(crate) fn string_lists(&self, key: &'static str, example: &str) -> Vec<(At<String>, Vec<At<String>>)> {
         let Some(outer) = self.table(key) else {
             return Vec::new();
         };
         let mut found = Vec::new();
         for (name, value) in outer.entries {
             let one = |value: &Value<'_>| match value.get_ref() {
-                DeValue::String(text) => Some(At {
-                    value: text.to_string(),
-                    span: value.span(),
-                }),
+                DeValue::String(text) => Some(At { value: text.to_string(), span: value.span() }),
                 _ => None,
             };
             let list = match value.get_ref() {
@@ -490,13 +342,7 @@ impl<'t> Table<'t> {
                 _ => one(value).map(|text| vec![text]),
             };
             match list {
-                Some(list) => found.push((
-                    At {
-                        value: name.get_ref().to_string(),
-                        span: name.span(),
-                    },
-                    list,
-                )),
+                Some(list) => found.push((At { value: name.get_ref().to_string(), span: name.span() }, list)),
                 None => self.wrong_type(name.get_ref(), value, "a list of strings", example),
             }
         }
@@ -505,38 +351,17 @@ impl<'t> Table<'t> {
     }
 
     /// All entries whose keys are the user's own names and whose values are lists of points.
-    pub(crate) fn other_point_lists(
-        &self,
-        known: &[&'static str],
-    ) -> Vec<(At<String>, At<Vec<[f64; 2]>>)> {
+    pub(crate) fn other_point_lists(&self, known: &[&'static str]) -> Vec<Named<Vec<[f64; 2]>>> {
         let mut found = Vec::new();
-        for (name, value) in self
-            .entries
-            .iter()
-            .filter(|(name, _)| !known.contains(&name.get_ref().as_ref()))
-        {
+        for (name, value) in self.entries.iter().filter(|(name, _)| !known.contains(&name.get_ref().as_ref())) {
             let points = match value.get_ref() {
                 DeValue::Array(list) => list.iter().map(numbers::<2>).collect::<Option<Vec<_>>>(),
                 _ => None,
             };
-            let name = At {
-                value: name.get_ref().to_string(),
-                span: name.span(),
-            };
+            let name = At { value: name.get_ref().to_string(), span: name.span() };
             match points {
-                Some(points) => found.push((
-                    name,
-                    At {
-                        value: points,
-                        span: value.span(),
-                    },
-                )),
-                None => self.wrong_type(
-                    &name.value,
-                    value,
-                    "a list of points, one a frame",
-                    "[[40, 12], [41, 12]]",
-                ),
+                Some(points) => found.push((name, At { value: points, span: value.span() })),
+                None => self.wrong_type(&name.value, value, "a list of points, one a frame", "[[40, 12], [41, 12]]"),
             }
         }
         found.sort_by_key(|(name, _)| name.span.start);
@@ -554,11 +379,7 @@ impl<'t> Table<'t> {
             }),
             _ => {
                 let message = format!("`{key}` must be a table, not {}", kind_of(value.get_ref()));
-                self.wrong(
-                    value.span(),
-                    message,
-                    Some(format!("write `{title}` on a line of its own")),
-                );
+                self.wrong(value.span(), message, Some(format!("write `{title}` on a line of its own")));
                 None
             }
         }
@@ -591,9 +412,7 @@ fn sorted(names: &[&'static str]) -> Vec<&'static str> {
 
 /// The known name most like a wrong one, when it is like it at all.
 pub(crate) fn nearest<'n>(wrong: &str, known: &[&'n str]) -> Option<&'n str> {
-    let scored = known
-        .iter()
-        .map(|name| (strsim::damerau_levenshtein(wrong, name), *name));
+    let scored = known.iter().map(|name| (strsim::damerau_levenshtein(wrong, name), *name));
     let (distance, name) = scored.min()?;
     let longest = wrong.chars().count().max(name.chars().count());
     (distance * 5 <= longest * 2 || distance == 1).then_some(name)
@@ -610,9 +429,7 @@ fn number(value: &DeValue<'_>) -> Option<f64> {
 
 fn integer(value: &DeValue<'_>) -> Option<i64> {
     match value {
-        DeValue::Integer(text) => {
-            i64::from_str_radix(&text.as_str().replace('_', ""), text.radix()).ok()
-        }
+        DeValue::Integer(text) => i64::from_str_radix(&text.as_str().replace('_', ""), text.radix()).ok(),
         _ => None,
     }
 }

@@ -3,13 +3,12 @@
 use finitor_core::Polygon;
 use finitor_core::art::Mask;
 use finitor_core::fit::{
-    Exact, FitError, Fitting, Geometry, Source, fit_shape, given_shape, measure, selection,
-    strip_along,
+    Exact, FitError, Fitting, Geometry, Source, fit_shape, given_shape, measure, selection, strip_along,
 };
 use finitor_core::layers::LayerSet;
 use finitor_files::{
-    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Problem, Problems, QualityFits, Rings,
-    ShapeFits, ShapeSpec, fit_groups, fits_path, geometry_of,
+    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Problem, Problems, QualityFits, Rings, ShapeFits, ShapeSpec,
+    fit_groups, fits_path, geometry_of,
 };
 use rayon::prelude::*;
 
@@ -35,11 +34,7 @@ pub(crate) struct Outcome {
 
 impl Outcome {
     pub(crate) fn count(&self, status: Status) -> usize {
-        self.statuses
-            .iter()
-            .flatten()
-            .filter(|known| **known == status)
-            .count()
+        self.statuses.iter().flatten().filter(|known| **known == status).count()
     }
 }
 
@@ -48,24 +43,17 @@ impl Outcome {
 ///
 /// # Errors
 /// Shapes that cannot be fitted at all, and hand-made ones that are no polygon.
-pub(crate) fn fit_actor(
-    actor: &ActorFile,
-    old: Option<&FitsFile>,
-    all: bool,
-) -> Result<Outcome, Problems> {
+pub(crate) fn fit_actor(actor: &ActorFile, old: Option<&FitsFile>, all: bool) -> Result<Outcome, Problems> {
     let groups = fit_groups(actor);
     // Strips follow other shapes, so those come first.
-    let (strips, firm): (Vec<&FitGroup>, Vec<&FitGroup>) = groups
-        .iter()
-        .partition(|group| matches!(actor.shapes[group.shape].source, Source::Along(_)));
+    let (strips, firm): (Vec<&FitGroup>, Vec<&FitGroup>) =
+        groups.iter().partition(|group| matches!(actor.shapes[group.shape].source, Source::Along(_)));
     let mut made = vec![vec![None; actor.shapes.len()]; actor.frames.len()];
     let mut problems = Problems::default();
     let mut notes = Vec::new();
     for round in [firm, strips] {
-        let fitted: Vec<GroupResult> = round
-            .into_par_iter()
-            .map(|group| fit_group(actor, old, all, group, &made))
-            .collect();
+        let fitted: Vec<GroupResult> =
+            round.into_par_iter().map(|group| fit_group(actor, old, all, group, &made)).collect();
         for result in fitted {
             problems.0.extend(result.problems);
             notes.extend(result.notes);
@@ -77,22 +65,13 @@ pub(crate) fn fit_actor(
     let mut statuses = Vec::new();
     let mut frames = Vec::new();
     for (frame, shapes) in made.into_iter().enumerate() {
-        let (mut fits, mut status): (Vec<ShapeFits>, Vec<Status>) =
-            shapes.into_iter().flatten().unzip();
+        let (mut fits, mut status): (Vec<ShapeFits>, Vec<Status>) = shapes.into_iter().flatten().unzip();
         add_hand_made(actor, old, frame, &mut fits, &mut status);
         frames.push(frame_fits(actor, frame, fits));
         statuses.push(status);
     }
-    let fits = FitsFile {
-        schema: FITS_SCHEMA.to_string(),
-        actor: actor.name.clone(),
-        frames,
-    };
-    problems.or(Outcome {
-        fits,
-        statuses,
-        notes,
-    })
+    let fits = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames };
+    problems.or(Outcome { fits, statuses, notes })
 }
 
 /// Shapes that a hand put on a frame and no recipe asks for stay where they are.
@@ -105,11 +84,8 @@ fn add_hand_made(
 ) {
     let loaded = &actor.frames[frame];
     let animation = &actor.animations[loaded.animation].name;
-    let written = old.and_then(|old| {
-        old.frames
-            .iter()
-            .find(|known| known.animation == *animation && known.frame == loaded.number)
-    });
+    let written = old
+        .and_then(|old| old.frames.iter().find(|known| known.animation == *animation && known.frame == loaded.number));
     for shape in written.into_iter().flat_map(|written| &written.shapes) {
         if shape.is_hand_made() && !fits.iter().any(|known| known.name == shape.name) {
             fits.push(shape.clone());
@@ -129,12 +105,7 @@ fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>) -> FrameF
         animation: actor.animations[loaded.animation].name.clone(),
         frame: loaded.number,
         image: loaded.image.clone(),
-        rect: [
-            loaded.rect.x,
-            loaded.rect.y,
-            loaded.rect.width,
-            loaded.rect.height,
-        ],
+        rect: [loaded.rect.x, loaded.rect.y, loaded.rect.width, loaded.rect.height],
         pivot: [pivot.x, pivot.y],
         ticks: loaded.ticks,
         faces: actor.faces.name().to_string(),
@@ -153,50 +124,27 @@ struct GroupResult {
     problems: Vec<Problem>,
 }
 
-fn fit_group(
-    actor: &ActorFile,
-    old: Option<&FitsFile>,
-    all: bool,
-    group: &FitGroup,
-    made: &Made,
-) -> GroupResult {
+fn fit_group(actor: &ActorFile, old: Option<&FitsFile>, all: bool, group: &FitGroup, made: &Made) -> GroupResult {
     let spec = &actor.shapes[group.shape];
     let mut result = GroupResult::default();
     let written = |frame: usize| {
         let loaded = &actor.frames[frame];
-        old?.shape(
-            &actor.animations[loaded.animation].name,
-            loaded.number,
-            &spec.name,
-        )
+        old?.shape(&actor.animations[loaded.animation].name, loaded.number, &spec.name)
     };
     let by_hand = |frame: usize| written(frame).is_some_and(ShapeFits::is_hand_made);
     let current = |frame: usize| written(frame).is_some_and(|shape| shape.recipe == group.recipe);
-    let reuse = !all
-        && group
-            .frames
-            .iter()
-            .all(|&frame| by_hand(frame) || current(frame));
+    let reuse = !all && group.frames.iter().all(|&frame| by_hand(frame) || current(frame));
     let mut fresh: Option<Result<Option<Geometry>, FitError>> = None;
     for &frame in &group.frames {
         let place = format!("{} on {}", spec.name, actor.frame_name(frame));
-        let kept = if by_hand(frame) {
-            Some(Status::ByHand)
-        } else {
-            reuse.then_some(Status::Unchanged)
-        };
+        let kept = if by_hand(frame) { Some(Status::ByHand) } else { reuse.then_some(Status::Unchanged) };
         let shape = if let (Some(status), Some(shape)) = (kept, written(frame)) {
             renewed(actor, spec, frame, shape).map(|shape| (shape, status))
         } else {
             match fresh.get_or_insert_with(|| geometry(actor, spec, group, made)) {
-                Ok(Some(geometry)) => Ok((
-                    shape_fits(actor, spec, frame, geometry, &group.recipe),
-                    Status::Fitted,
-                )),
+                Ok(Some(geometry)) => Ok((shape_fits(actor, spec, frame, geometry, &group.recipe), Status::Fitted)),
                 Ok(None) => {
-                    result.notes.push(format!(
-                        "{place}: nothing to follow or no pixel selected, so no shape"
-                    ));
+                    result.notes.push(format!("{place}: nothing to follow or no pixel selected, so no shape"));
                     continue;
                 }
                 Err(error) => {
@@ -215,43 +163,25 @@ fn fit_group(
 }
 
 /// The geometry of a group, local; `None` when there is nothing to fit to.
-fn geometry(
-    actor: &ActorFile,
-    spec: &ShapeSpec,
-    group: &FitGroup,
-    made: &Made,
-) -> Result<Option<Geometry>, FitError> {
+fn geometry(actor: &ActorFile, spec: &ShapeSpec, group: &FitGroup, made: &Made) -> Result<Option<Geometry>, FitError> {
     let local = |geometry: Geometry| geometry.translated(-actor.pivot.x, -actor.pivot.y);
     match &spec.source {
         Source::Given(given) => given_shape(given).map(|geometry| Some(local(geometry))),
-        Source::Fitted(fitting) => {
-            match fit_shape(&group_selection(actor, group, fitting), fitting) {
-                Ok(geometry) => Ok(Some(local(geometry))),
-                Err(FitError::NothingSelected) => Ok(None),
-                Err(error) => Err(error),
-            }
-        }
+        Source::Fitted(fitting) => match fit_shape(&group_selection(actor, group, fitting), fitting) {
+            Ok(geometry) => Ok(Some(local(geometry))),
+            Err(FitError::NothingSelected) => Ok(None),
+            Err(error) => Err(error),
+        },
         Source::Along(along) => {
-            let base = actor
-                .shapes
-                .iter()
-                .position(|shape| shape.name == along.shape);
+            let base = actor.shapes.iter().position(|shape| shape.name == along.shape);
             let frame = group.frames.first().copied();
-            let followed = base
-                .zip(frame)
-                .and_then(|(base, frame)| made[frame][base].as_ref());
+            let followed = base.zip(frame).and_then(|(base, frame)| made[frame][base].as_ref());
             let Some((followed, _)) = followed else {
                 return Ok(None);
             };
             let polygons = geometry_of(followed)?;
-            let bounds = Geometry {
-                polygons,
-                exact: None,
-            }
-            .bounds();
-            bounds
-                .map(|bounds| strip_along(bounds, along, actor.faces))
-                .transpose()
+            let bounds = Geometry { polygons, exact: None }.bounds();
+            bounds.map(|bounds| strip_along(bounds, along, actor.faces)).transpose()
         }
     }
 }
@@ -259,18 +189,10 @@ fn geometry(
 /// All pixels selected on any frame of the group. Frames of one size share the pivot, so they lie on one lattice;
 /// those of another size stay out.
 fn group_selection(actor: &ActorFile, group: &FitGroup, fitting: &Fitting) -> Mask {
-    let mut masks = group
-        .frames
-        .iter()
-        .map(|&frame| selection(&actor.frames[frame].art, fitting));
-    let first = masks
-        .next()
-        .unwrap_or_else(|| Mask::from_fn(0, 0, |_, _| false));
+    let mut masks = group.frames.iter().map(|&frame| selection(&actor.frames[frame].art, fitting));
+    let first = masks.next().unwrap_or_else(|| Mask::from_fn(0, 0, |_, _| false));
     let size = (first.width(), first.height());
-    masks
-        .filter(|mask| (mask.width(), mask.height()) == size)
-        .fold(first, |all, mask| all.or(&mask))
-        .filled()
+    masks.filter(|mask| (mask.width(), mask.height()) == size).fold(first, |all, mask| all.or(&mask)).filled()
 }
 
 fn pairs(points: &[finitor_core::Point]) -> Vec<[f64; 2]> {
@@ -285,20 +207,10 @@ fn rings(polygons: &[Polygon]) -> Rings {
 }
 
 fn pieces(polygons: &[Polygon]) -> Vec<Vec<[f64; 2]>> {
-    polygons
-        .iter()
-        .flat_map(Polygon::pieces)
-        .map(|piece| pairs(piece.points()))
-        .collect()
+    polygons.iter().flat_map(Polygon::pieces).map(|piece| pairs(piece.points())).collect()
 }
 
-fn shape_fits(
-    actor: &ActorFile,
-    spec: &ShapeSpec,
-    frame: usize,
-    geometry: &Geometry,
-    recipe: &str,
-) -> ShapeFits {
+fn shape_fits(actor: &ActorFile, spec: &ShapeSpec, frame: usize, geometry: &Geometry, recipe: &str) -> ShapeFits {
     let (mut rect, mut circle, mut capsule) = (None, None, None);
     match geometry.exact {
         Some(Exact::Box(numbers)) => rect = Some(numbers),
@@ -346,42 +258,18 @@ fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
 }
 
 /// A shape of the last run that stays: its points are kept to the letter, what follows from them is computed again.
-fn renewed(
-    actor: &ActorFile,
-    spec: &ShapeSpec,
-    frame: usize,
-    old: &ShapeFits,
-) -> Result<ShapeFits, Problem> {
+fn renewed(actor: &ActorFile, spec: &ShapeSpec, frame: usize, old: &ShapeFits) -> Result<ShapeFits, Problem> {
     let polygons = geometry_of(old).map_err(|error| {
         let place = format!("{} on {}", spec.name, actor.frame_name(frame));
-        Problem::of_file(
-            &fits_path(&actor.path),
-            format!("{place}, changed by hand, is no polygon: {error}"),
-        )
-        .with_hint("mend its points, or delete the shape to have it fitted again")
+        Problem::of_file(&fits_path(&actor.path), format!("{place}, changed by hand, is no polygon: {error}"))
+            .with_hint("mend its points, or delete the shape to have it fitted again")
     })?;
     if !old.is_hand_made() {
         return Ok(with_meaning(old.clone(), spec));
     }
     let pieces = pieces(&polygons);
-    let quality = quality(
-        actor,
-        spec,
-        frame,
-        &Geometry {
-            polygons,
-            exact: None,
-        },
-        pieces.len(),
-    );
-    Ok(with_meaning(
-        ShapeFits {
-            pieces,
-            quality,
-            ..old.clone()
-        },
-        spec,
-    ))
+    let quality = quality(actor, spec, frame, &Geometry { polygons, exact: None }, pieces.len());
+    Ok(with_meaning(ShapeFits { pieces, quality, ..old.clone() }, spec))
 }
 
 /// Quality against the frame's own selection, also where the shape is held over several frames.
@@ -396,10 +284,7 @@ fn quality(
         return None;
     };
     let selected = selection(&actor.frames[frame].art, fitting);
-    let found = measure(
-        &geometry.translated(actor.pivot.x, actor.pivot.y),
-        &selected,
-    )?;
+    let found = measure(&geometry.translated(actor.pivot.x, actor.pivot.y), &selected)?;
     Some(QualityFits {
         iou: found.iou,
         covered: found.covered,

@@ -20,9 +20,7 @@ fn main() -> ExitCode {
     });
     match done {
         Ok(exit) => exit.into(),
-        Err(Failure::Output(error)) if error.kind() == std::io::ErrorKind::BrokenPipe => {
-            Exit::Done.into()
-        }
+        Err(Failure::Output(error)) if error.kind() == std::io::ErrorKind::BrokenPipe => Exit::Done.into(),
         Err(failure) => {
             failure.print();
             Exit::BadInput.into()

@@ -7,8 +7,7 @@ use finitor_core::actor::Actor;
 use finitor_core::check::World;
 use finitor_core::stage::Stage;
 use finitor_files::{
-    ActorFile, Problem, Problems, Project, YAxis, actor_from_fits, fits_path, load_actor,
-    load_stage, read_fits,
+    ActorFile, Problem, Problems, Project, YAxis, actor_from_fits, fits_path, load_actor, load_stage, read_fits,
 };
 use rayon::ThreadPool;
 use rayon::prelude::*;
@@ -30,13 +29,8 @@ impl Session {
         };
         let threads = global.threads.map_or(0, usize::from);
         let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build();
-        let pool = pool
-            .map_err(|error| Failure::Usage(format!("no {threads} threads to be had: {error}")))?;
-        Ok(Session {
-            project: Project::load(&root)?,
-            quiet: global.quiet,
-            pool,
-        })
+        let pool = pool.map_err(|error| Failure::Usage(format!("no {threads} threads to be had: {error}")))?;
+        Ok(Session { project: Project::load(&root)?, quiet: global.quiet, pool })
     }
 
     /// A word about progress.
@@ -48,38 +42,19 @@ impl Session {
 
     /// The named actor files, or all; with every mistake in any of them.
     pub(crate) fn actors(&self, names: &[String]) -> Result<Vec<ActorFile>, Failure> {
-        let Project {
-            root,
-            layers,
-            actors,
-            ..
-        } = &self.project;
-        let read: Vec<Result<ActorFile, Problems>> = self.pool.install(|| {
-            actors
-                .par_iter()
-                .map(|path| load_actor(root, path, layers))
-                .collect()
-        });
+        let Project { root, layers, actors, .. } = &self.project;
+        let read: Vec<Result<ActorFile, Problems>> =
+            self.pool.install(|| actors.par_iter().map(|path| load_actor(root, path, layers)).collect());
         let mut problems = Problems::default();
-        let mut found: Vec<ActorFile> = read
-            .into_iter()
-            .filter_map(|actor| problems.take(actor))
-            .collect();
+        let mut found: Vec<ActorFile> = read.into_iter().filter_map(|actor| problems.take(actor)).collect();
         for (i, actor) in found.iter().enumerate() {
             if let Some(twin) = found[..i].iter().find(|twin| twin.name == actor.name) {
-                let message = format!(
-                    "the actor's name \"{}\" is also that of {}",
-                    actor.name,
-                    twin.path.display()
-                );
+                let message = format!("the actor's name \"{}\" is also that of {}", actor.name, twin.path.display());
                 problems.0.push(Problem::of_file(&actor.path, message));
             }
         }
         problems.or(())?;
-        if let Some(unknown) = names
-            .iter()
-            .find(|name| !found.iter().any(|actor| actor.name == **name))
-        {
+        if let Some(unknown) = names.iter().find(|name| !found.iter().any(|actor| actor.name == **name)) {
             let known: Vec<&str> = found.iter().map(|actor| actor.name.as_str()).collect();
             return Err(Failure::Usage(format!(
                 "there is no actor \"{unknown}\"; the project has {}",
@@ -88,13 +63,8 @@ impl Session {
         }
         found.retain(|actor| names.is_empty() || names.contains(&actor.name));
         if found.is_empty() {
-            let message =
-                "the project has no actor file; its `actors` in [project] names where they are";
-            return Err(Problems::from(Problem::of_file(
-                &self.project.root.join("finitor.toml"),
-                message,
-            ))
-            .into());
+            let message = "the project has no actor file; its `actors` in [project] names where they are";
+            return Err(Problems::from(Problem::of_file(&self.project.root.join("finitor.toml"), message)).into());
         }
         Ok(found)
     }
@@ -109,9 +79,7 @@ impl Session {
                 Ok(Some(fits)) => fits,
                 Ok(None) => {
                     let message = format!("{} has no fits yet", file.name);
-                    problems.0.push(
-                        Problem::of_file(&path, message).with_hint("run `finitor fit` first"),
-                    );
+                    problems.0.push(Problem::of_file(&path, message).with_hint("run `finitor fit` first"));
                     continue;
                 }
                 Err(wrong) => {
@@ -138,62 +106,31 @@ impl Session {
     pub(crate) fn stages(&self) -> Result<Vec<Stage>, Failure> {
         let mut problems = Problems::default();
         let Project { stages, layers, .. } = &self.project;
-        let found: Vec<Stage> = stages
-            .iter()
-            .filter_map(|path| problems.take(load_stage(path, layers)))
-            .collect();
+        let found: Vec<Stage> = stages.iter().filter_map(|path| problems.take(load_stage(path, layers))).collect();
         problems.or(())?;
         Ok(found)
     }
 
     /// The named stage, or the only one.
-    pub(crate) fn stage<'s>(
-        &self,
-        stages: &'s [Stage],
-        name: Option<&str>,
-    ) -> Result<&'s Stage, Failure> {
-        let known = || {
-            stages
-                .iter()
-                .map(|stage| stage.name.as_str())
-                .collect::<Vec<_>>()
-                .join(", ")
-        };
+    pub(crate) fn stage<'s>(&self, stages: &'s [Stage], name: Option<&str>) -> Result<&'s Stage, Failure> {
+        let known = || stages.iter().map(|stage| stage.name.as_str()).collect::<Vec<_>>().join(", ");
         match (name, stages) {
             (Some(name), _) => stages
                 .iter()
                 .find(|stage| stage.name == name)
-                .ok_or_else(|| {
-                    Failure::Usage(format!(
-                        "there is no stage \"{name}\"; the project has {}",
-                        known()
-                    ))
-                }),
+                .ok_or_else(|| Failure::Usage(format!("there is no stage \"{name}\"; the project has {}", known()))),
             (None, [only]) => Ok(only),
             (None, []) => {
-                let message =
-                    "the project has no stage file; its `stages` in [project] names where they are";
-                Err(Problems::from(Problem::of_file(
-                    &self.project.root.join("finitor.toml"),
-                    message,
-                ))
-                .into())
+                let message = "the project has no stage file; its `stages` in [project] names where they are";
+                Err(Problems::from(Problem::of_file(&self.project.root.join("finitor.toml"), message)).into())
             }
-            (None, _) => Err(Failure::Usage(format!(
-                "name one of the stages with --stage: {}",
-                known()
-            ))),
+            (None, _) => Err(Failure::Usage(format!("name one of the stages with --stage: {}", known()))),
         }
     }
 
     /// What takes are checked against.
     pub(crate) fn world<'w>(&'w self, stage: &'w Stage, actors: &'w [Actor]) -> World<'w> {
-        World {
-            stage,
-            actors,
-            layers: &self.project.layers,
-            settings: &self.project.settings,
-        }
+        World { stage, actors, layers: &self.project.layers, settings: &self.project.settings }
     }
 
     /// The stage's height where takes count y up.
@@ -203,19 +140,12 @@ impl Session {
 
     /// A path as the user would type it: relative to the project where it lies inside.
     pub(crate) fn shown(&self, path: &Path) -> String {
-        path.strip_prefix(&self.project.root)
-            .unwrap_or(path)
-            .display()
-            .to_string()
+        path.strip_prefix(&self.project.root).unwrap_or(path).display().to_string()
     }
 
     /// A path given on the command line, or, where there is none, below the project.
     pub(crate) fn take_path(&self, given: &Path) -> PathBuf {
         let inside = self.project.root.join(given);
-        if !given.exists() && inside.exists() {
-            inside
-        } else {
-            given.to_path_buf()
-        }
+        if !given.exists() && inside.exists() { inside } else { given.to_path_buf() }
     }
 }

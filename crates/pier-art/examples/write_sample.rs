@@ -16,9 +16,7 @@ fn main() -> Result<(), Box<dyn Error>> {
         let mut encoder = png::Encoder::new(file, picture.raster.width, picture.raster.height);
         encoder.set_color(png::ColorType::Rgba);
         encoder.set_depth(png::BitDepth::Eight);
-        encoder
-            .write_header()?
-            .write_image_data(picture.raster.pixels.as_flattened())?;
+        encoder.write_header()?.write_image_data(picture.raster.pixels.as_flattened())?;
     }
     std::fs::write(target.join("takes/clean.csv"), pier_art::clean_take())?;
     std::fs::write(target.join("takes/faults.csv"), pier_art::faults_take())?;

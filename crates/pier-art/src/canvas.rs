@@ -14,11 +14,7 @@ pub struct Raster {
 impl Raster {
     /// A wholly transparent raster.
     pub(crate) fn new(width: u32, height: u32) -> Raster {
-        Raster {
-            width,
-            height,
-            pixels: vec![[0; 4]; (width * height) as usize],
-        }
+        Raster { width, height, pixels: vec![[0; 4]; (width * height) as usize] }
     }
 
     /// Copies another raster in with its top left at (x, y).
@@ -68,12 +64,7 @@ pub(crate) struct Canvas {
 
 impl Canvas {
     pub(crate) fn new(width: i32, height: i32) -> Canvas {
-        Canvas {
-            width,
-            height,
-            pixels: vec![None; (width * height) as usize],
-            forms: 0,
-        }
+        Canvas { width, height, pixels: vec![None; (width * height) as usize], forms: 0 }
     }
 
     /// Fills the pixels whose middles satisfy `inside`, as one form.
@@ -89,9 +80,7 @@ impl Canvas {
     }
 
     pub(crate) fn ellipse(&mut self, material: Material, (cx, cy): (f64, f64), rx: f64, ry: f64) {
-        self.fill(material, |x, y| {
-            ((x - cx) / rx).powi(2) + ((y - cy) / ry).powi(2) <= 1.0
-        });
+        self.fill(material, |x, y| ((x - cx) / rx).powi(2) + ((y - cy) / ry).powi(2) <= 1.0);
     }
 
     pub(crate) fn rect(&mut self, material: Material, (x0, y0): (f64, f64), (x1, y1): (f64, f64)) {
@@ -99,14 +88,7 @@ impl Canvas {
     }
 
     /// A line with a thickness that runs from `r0` at one end to `r1` at the other.
-    pub(crate) fn limb(
-        &mut self,
-        material: Material,
-        from: (f64, f64),
-        to: (f64, f64),
-        r0: f64,
-        r1: f64,
-    ) {
+    pub(crate) fn limb(&mut self, material: Material, from: (f64, f64), to: (f64, f64), r0: f64, r1: f64) {
         let (dx, dy) = (to.0 - from.0, to.1 - from.1);
         let length = (dx * dx + dy * dy).max(1e-9);
         self.fill(material, |x, y| {
@@ -133,24 +115,14 @@ impl Canvas {
 
     fn at(&self, x: i32, y: i32) -> Option<(Material, u32)> {
         let inside = x >= 0 && y >= 0 && x < self.width && y < self.height;
-        if inside {
-            self.pixels[(y * self.width + x) as usize]
-        } else {
-            None
-        }
+        if inside { self.pixels[(y * self.width + x) as usize] } else { None }
     }
 
     /// Light falls from the top left: a form's rim there is light, its opposite rim is in shade, as is what lies
     /// right below or beside a later form.
     fn tone(&self, x: i32, y: i32, (material, form): (Material, u32)) -> [u8; 3] {
-        let same = |dx, dy| {
-            self.at(x + dx, y + dy)
-                .is_some_and(|(_, other)| other == form)
-        };
-        let covered = |dx, dy| {
-            self.at(x + dx, y + dy)
-                .is_some_and(|(_, other)| other > form)
-        };
+        let same = |dx, dy| self.at(x + dx, y + dy).is_some_and(|(_, other)| other == form);
+        let covered = |dx, dy| self.at(x + dx, y + dy).is_some_and(|(_, other)| other > form);
         if covered(0, -1) || covered(-1, 0) || covered(1, 0) || !same(1, 0) || !same(0, 1) {
             material.shade
         } else if !same(-1, 0) || !same(0, -1) || !same(-1, -1) {
@@ -174,8 +146,7 @@ impl Canvas {
                     art.pixels[index] = opaque(self.tone(x, y, pixel));
                     parts.pixels[index] = opaque(pixel.0.part);
                 } else {
-                    let beside =
-                        [(0, -1), (-1, 0), (1, 0), (0, 1)].map(|(dx, dy)| self.at(x + dx, y + dy));
+                    let beside = [(0, -1), (-1, 0), (1, 0), (0, 1)].map(|(dx, dy)| self.at(x + dx, y + dy));
                     let top = beside.into_iter().flatten().max_by_key(|(_, form)| *form);
                     if let Some((material, _)) = top {
                         art.pixels[index] = opaque(OUTLINE);

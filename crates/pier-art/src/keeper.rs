@@ -14,12 +14,7 @@ const LEGS: [u8; 3] = [0x6b, 0x4f, 0x3a];
 const POLE: [u8; 3] = [0xe8, 0xc5, 0x47];
 
 const fn material(light: [u8; 3], base: [u8; 3], shade: [u8; 3], part: [u8; 3]) -> Material {
-    Material {
-        light,
-        base,
-        shade,
-        part,
-    }
+    Material { light, base, shade, part }
 }
 
 const COAT: Material = material([247, 190, 80], [222, 150, 52], [170, 100, 46], TORSO);
@@ -80,14 +75,7 @@ fn idle(frame: usize) -> Pose {
 
 fn walk(frame: usize) -> Pose {
     // A foot stands for three frames while the body passes over it, and swings for three.
-    const STRIDE: [(f64, f64); 6] = [
-        (6.0, 0.0),
-        (1.0, 0.0),
-        (-4.5, 0.0),
-        (-7.0, 2.0),
-        (-1.0, 5.0),
-        (5.0, 2.0),
-    ];
+    const STRIDE: [(f64, f64); 6] = [(6.0, 0.0), (1.0, 0.0), (-4.5, 0.0), (-7.0, 2.0), (-1.0, 5.0), (5.0, 2.0)];
     const BOB: [f64; 3] = [1.0, 0.0, -0.5];
     let foot = |phase: usize, at: f64| (at + STRIDE[phase % 6].0, SOLE - STRIDE[phase % 6].1);
     let bob = BOB[frame % 3];
@@ -154,13 +142,7 @@ fn swing(frame: usize) -> Pose {
         (2.5, (29.0, 30.0), 94.0, 24.5, 2.5),
         (1.0, (30.0, 29.5), 40.0, 18.5, 1.0),
     ][frame];
-    Pose {
-        hand,
-        pole,
-        below,
-        flare,
-        ..stance(lean)
-    }
+    Pose { hand, pole, below, flare, ..stance(lean) }
 }
 
 fn leg(canvas: &mut Canvas, cloth: Material, hip: Spot, foot: Spot) {
@@ -174,14 +156,7 @@ fn leg(canvas: &mut Canvas, cloth: Material, hip: Spot, foot: Spot) {
     let (x, y) = foot;
     canvas.polygon(
         BOOT,
-        &[
-            (x - 2.6, y - 5.0),
-            (x + 2.4, y - 5.0),
-            (x + 2.6, y - 2.8),
-            (x + 5.0, y - 1.8),
-            (x + 5.0, y),
-            (x - 2.6, y),
-        ],
+        &[(x - 2.6, y - 5.0), (x + 2.4, y - 5.0), (x + 2.6, y - 2.8), (x + 5.0, y - 1.8), (x + 5.0, y), (x - 2.6, y)],
     );
 }
 
@@ -193,21 +168,9 @@ fn pole(canvas: &mut Canvas, pose: &Pose) {
     let head = along(above);
     // The lamp hangs from the pole's end, whatever the pole's angle.
     let lamp = (head.0 + 0.5, head.1 + 3.6);
-    canvas.rect(
-        IRON,
-        (lamp.0 - 2.6, lamp.1 - 3.2),
-        (lamp.0 + 2.6, lamp.1 + 3.2),
-    );
-    canvas.rect(
-        FLAME,
-        (lamp.0 - 1.6, lamp.1 - 1.8),
-        (lamp.0 + 1.6, lamp.1 + 2.0),
-    );
-    canvas.rect(
-        IRON,
-        (lamp.0 - 1.2, lamp.1 - 4.4),
-        (lamp.0 + 1.2, lamp.1 - 3.0),
-    );
+    canvas.rect(IRON, (lamp.0 - 2.6, lamp.1 - 3.2), (lamp.0 + 2.6, lamp.1 + 3.2));
+    canvas.rect(FLAME, (lamp.0 - 1.6, lamp.1 - 1.8), (lamp.0 + 1.6, lamp.1 + 2.0));
+    canvas.rect(IRON, (lamp.0 - 1.2, lamp.1 - 4.4), (lamp.0 + 1.2, lamp.1 - 3.0));
 }
 
 fn coat(canvas: &mut Canvas, pose: &Pose) {
@@ -229,11 +192,7 @@ fn coat(canvas: &mut Canvas, pose: &Pose) {
     );
     if tall > 8.0 {
         let belt = hip.1 - 2.5;
-        canvas.rect(
-            BOOT_BELT,
-            (hip.0 - 4.9, belt - 0.2),
-            (hip.0 + 4.9, belt + 1.6),
-        );
+        canvas.rect(BOOT_BELT, (hip.0 - 4.9, belt - 0.2), (hip.0 + 4.9, belt + 1.6));
     }
 }
 
@@ -244,13 +203,7 @@ fn head(canvas: &mut Canvas, pose: &Pose) {
     canvas.ellipse(FACE, (x + 0.4, y), 4.8, 5.0);
     canvas.polygon(
         BEARD,
-        &[
-            (x - 2.0, y + 1.4),
-            (x + 5.4, y + 1.4),
-            (x + 5.2, y + 5.0),
-            (x + 2.6, y + 8.0),
-            (x - 1.4, y + 5.4),
-        ],
+        &[(x - 2.0, y + 1.4), (x + 5.4, y + 1.4), (x + 5.2, y + 5.0), (x + 2.6, y + 8.0), (x - 1.4, y + 5.4)],
     );
     // Sou'wester: a dome, and a brim longer behind than ahead.
     canvas.ellipse(HAT, (x, y - 3.0), 5.0, 4.6);
@@ -275,25 +228,12 @@ const OUT: [u8; 3] = [40, 36, 60];
 fn draw(pose: &Pose) -> (Raster, Raster) {
     let mut canvas = Canvas::new(CELL, CELL);
     let shoulder = (pose.neck.0 + 0.5, pose.neck.1 + 4.0);
-    leg(
-        &mut canvas,
-        FAR_TROUSERS,
-        (pose.hip.0 + 1.6, pose.hip.1),
-        pose.far_foot,
-    );
-    leg(
-        &mut canvas,
-        TROUSERS,
-        (pose.hip.0 - 1.6, pose.hip.1),
-        pose.near_foot,
-    );
+    leg(&mut canvas, FAR_TROUSERS, (pose.hip.0 + 1.6, pose.hip.1), pose.far_foot);
+    leg(&mut canvas, TROUSERS, (pose.hip.0 - 1.6, pose.hip.1), pose.near_foot);
     coat(&mut canvas, pose);
     head(&mut canvas, pose);
     pole(&mut canvas, pose);
-    let elbow = (
-        (shoulder.0 + pose.hand.0) / 2.0 - 0.5,
-        (shoulder.1 + pose.hand.1) / 2.0 + 2.2,
-    );
+    let elbow = ((shoulder.0 + pose.hand.0) / 2.0 - 0.5, (shoulder.1 + pose.hand.1) / 2.0 + 2.2);
     canvas.limb(SLEEVE, shoulder, elbow, 2.7, 2.3);
     canvas.limb(SLEEVE, elbow, pose.hand, 2.3, 2.1);
     canvas.ellipse(HAND, pose.hand, 2.1, 2.1);

@@ -54,23 +54,9 @@ impl Keeper {
         if self.right { 1.0 } else { -1.0 }
     }
 
-    fn record(
-        &mut self,
-        recorder: &mut Recorder,
-        (animation, frames, length): (&str, usize, usize),
-        states: &str,
-    ) {
+    fn record(&mut self, recorder: &mut Recorder, (animation, frames, length): (&str, usize, usize), states: &str) {
         let frame = self.clock / length % frames;
-        recorder.add(
-            Who {
-                label: "keeper",
-                at: (self.x, self.y),
-                right: self.right,
-            },
-            animation,
-            frame,
-            states,
-        );
+        recorder.add(Who { label: "keeper", at: (self.x, self.y), right: self.right }, animation, frame, states);
         self.clock += 1;
     }
 
@@ -114,14 +100,7 @@ impl Keeper {
     }
 
     /// Flies from a vertical speed until it comes down on a height, moving on at `across` px a tick.
-    fn fly(
-        &mut self,
-        recorder: &mut Recorder,
-        mut speed: f64,
-        across: f64,
-        land: f64,
-        drop_for: usize,
-    ) {
+    fn fly(&mut self, recorder: &mut Recorder, mut speed: f64, across: f64, land: f64, drop_for: usize) {
         let mut flown = 0;
         loop {
             speed += GRAVITY;
@@ -132,11 +111,7 @@ impl Keeper {
                 self.y = land;
             }
             let animation = if speed < 0.0 { "rise" } else { "fall" };
-            self.record(
-                recorder,
-                (animation, 1, 1),
-                if flown < drop_for { "drop" } else { "" },
-            );
+            self.record(recorder, (animation, 1, 1), if flown < drop_for { "drop" } else { "" });
             recorder.next();
             flown += 1;
             if down {
@@ -148,11 +123,7 @@ impl Keeper {
     fn swing(&mut self, recorder: &mut Recorder) {
         for (frame, length) in [6, 4, 3, 5, 6].into_iter().enumerate() {
             for _ in 0..length {
-                let who = Who {
-                    label: "keeper",
-                    at: (self.x, self.y),
-                    right: self.right,
-                };
+                let who = Who { label: "keeper", at: (self.x, self.y), right: self.right };
                 recorder.add(who, "swing", frame, "");
                 recorder.next();
             }
@@ -164,23 +135,12 @@ impl Keeper {
 fn gull(tick: u64, recorder: &mut Recorder) {
     let round = tick % 360;
     // Out to the left for half of it, back for the other half.
-    let (away, right) = if round < 180 {
-        (round as f64, false)
-    } else {
-        ((360 - round) as f64, true)
-    };
+    let (away, right) = if round < 180 { (round as f64, false) } else { ((360 - round) as f64, true) };
     let x = 590.0 - away * 0.75;
     let dip = (tick as f64 / 40.0).sin() * 12.0;
-    let who = Who {
-        label: "gull",
-        at: (x, 50.0 + dip),
-        right,
-    };
-    let (animation, frame) = if (150..170).contains(&round) {
-        ("dive", round / 5 % 2)
-    } else {
-        ("glide", round / 8 % 4)
-    };
+    let who = Who { label: "gull", at: (x, 50.0 + dip), right };
+    let (animation, frame) =
+        if (150..170).contains(&round) { ("dive", round / 5 % 2) } else { ("glide", round / 8 % 4) };
     recorder.add(who, animation, frame as usize, "");
 }
 
@@ -188,24 +148,10 @@ fn gull(tick: u64, recorder: &mut Recorder) {
 /// rock, up through it again, and back.
 pub fn clean_take() -> String {
     let mut recorder = Recorder::new(|tick, recorder| {
-        recorder.add(
-            Who {
-                label: "barrel",
-                at: (130.0, 200.0),
-                right: true,
-            },
-            "stand",
-            0,
-            "",
-        );
+        recorder.add(Who { label: "barrel", at: (130.0, 200.0), right: true }, "stand", 0, "");
         gull(tick, recorder);
     });
-    let mut keeper = Keeper {
-        x: 60.0,
-        y: 200.0,
-        right: true,
-        clock: 0,
-    };
+    let mut keeper = Keeper { x: 60.0, y: 200.0, right: true, clock: 0 };
     keeper.stand(&mut recorder, 24);
     keeper.walk(&mut recorder, 90.0, ground);
     keeper.fly(&mut recorder, JUMP, 1.9, 200.0, 0);

@@ -28,7 +28,7 @@ fn stone(x: u32, y: u32, seed: u32) -> [u8; 3] {
     let shifted = x + course * 4 + seed * 8;
     if y % 8 == 7 || shifted % 8 == 7 {
         MORTAR
-    } else if y % 8 == 0 {
+    } else if y.is_multiple_of(8) {
         LIT
     } else {
         STONES[((shifted / 8 + course * 2 + seed) % 3) as usize]
@@ -61,7 +61,7 @@ pub(crate) fn sheet() -> Raster {
         slope(|x| x + 1),
         tile(|x, y| (y < 8).then(|| plank(x, y))),
         tile(|x, y| {
-            (5..11).contains(&x).then(|| match x {
+            (5..11).contains(&x).then_some(match x {
                 5 => PLANK_LIT,
                 9.. => PLANK_SHADE,
                 _ if y % 5 == 4 => PLANK_SHADE,

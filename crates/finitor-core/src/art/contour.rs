@@ -74,14 +74,7 @@ pub fn contours(mask: &Mask) -> Vec<LatticeRing> {
         for x in 0..width {
             let starts = mask.get(x as i64, y as i64) && !mask.get(x as i64, y as i64 - 1);
             if starts && !traced[y * width + x] {
-                rings.push(trace(
-                    mask,
-                    LatticePoint {
-                        x: x as i32,
-                        y: y as i32,
-                    },
-                    &mut traced,
-                ));
+                rings.push(trace(mask, LatticePoint { x: x as i32, y: y as i32 }, &mut traced));
             }
         }
     }
@@ -96,10 +89,7 @@ fn trace(mask: &Mask, start: LatticePoint, traced: &mut [bool]) -> LatticeRing {
             traced[at.y as usize * mask.width() as usize + at.x as usize] = true;
         }
         let (dx, dy) = WAYS[way];
-        at = LatticePoint {
-            x: at.x + dx,
-            y: at.y + dy,
-        };
+        at = LatticePoint { x: at.x + dx, y: at.y + dy };
         let turned = next_way(mask, at, way);
         if turned != way {
             corners.push(at);
@@ -123,10 +113,7 @@ fn next_way(mask: &Mask, at: LatticePoint, way: usize) -> usize {
         // Doubled coordinates of the pixel's middle relative to the lattice point: way plus or minus its normal.
         let (nx, ny) = (-dy * side, dx * side);
         let (mx, my) = (dx + nx, dy + ny);
-        mask.get(
-            i64::from(at.x) + i64::from((mx - 1) / 2),
-            i64::from(at.y) + i64::from((my - 1) / 2),
-        )
+        mask.get(i64::from(at.x) + i64::from((mx - 1) / 2), i64::from(at.y) + i64::from((my - 1) / 2))
     };
     let (left, right) = (ahead(-1), ahead(1));
     if !right {

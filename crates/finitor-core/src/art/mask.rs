@@ -40,11 +40,7 @@ impl Mask {
         for y in 0..height {
             bits.extend((0..width).map(|x| set(x, y)));
         }
-        Mask {
-            width,
-            height,
-            bits,
-        }
+        Mask { width, height, bits }
     }
 
     /// Columns of the cell.
@@ -79,12 +75,7 @@ impl Mask {
         let (first, last) = (runs.first()?, runs.last()?);
         let x = runs.iter().map(|run| run.start).min()?;
         let right = runs.iter().map(|run| run.end).max()?;
-        Some(PixelRect {
-            x,
-            y: first.row,
-            width: right - x,
-            height: last.row + 1 - first.row,
-        })
+        Some(PixelRect { x, y: first.row, width: right - x, height: last.row + 1 - first.row })
     }
 
     /// The runs of set pixels, row by row from the top, left to right.
@@ -97,11 +88,7 @@ impl Mask {
                 match (start, set) {
                     (None, true) => start = Some(x as u32),
                     (Some(from), false) => {
-                        runs.push(Run {
-                            row,
-                            start: from,
-                            end: x as u32,
-                        });
+                        runs.push(Run { row, start: from, end: x as u32 });
                         start = None;
                     }
                     _ => {}
@@ -130,22 +117,9 @@ impl Mask {
     }
 
     fn combined(&self, other: &Mask, rule: impl Fn(bool, bool) -> bool) -> Mask {
-        assert_eq!(
-            (self.width, self.height),
-            (other.width, other.height),
-            "masks of one size"
-        );
-        let bits = self
-            .bits
-            .iter()
-            .zip(&other.bits)
-            .map(|(a, b)| rule(*a, *b))
-            .collect();
-        Mask {
-            width: self.width,
-            height: self.height,
-            bits,
-        }
+        assert_eq!((self.width, self.height), (other.width, other.height), "masks of one size");
+        let bits = self.bits.iter().zip(&other.bits).map(|(a, b)| rule(*a, *b)).collect();
+        Mask { width: self.width, height: self.height, bits }
     }
 
     /// The pixels inside the rectangle [x0, x1) x [y0, y1), whose sides may lie anywhere.
@@ -170,8 +144,7 @@ impl Mask {
     pub fn filled(&self) -> Mask {
         let (width, height) = (i64::from(self.width), i64::from(self.height));
         let mut outside = vec![false; self.bits.len()];
-        let mut open: Vec<(i64, i64)> =
-            (0..width).flat_map(|x| [(x, 0), (x, height - 1)]).collect();
+        let mut open: Vec<(i64, i64)> = (0..width).flat_map(|x| [(x, 0), (x, height - 1)]).collect();
         open.extend((0..height).flat_map(|y| [(0, y), (width - 1, y)]));
         while let Some((x, y)) = open.pop() {
             if x < 0 || y < 0 || x >= width || y >= height || self.get(x, y) {
@@ -183,10 +156,6 @@ impl Mask {
             }
         }
         let bits = outside.into_iter().map(|out| !out).collect();
-        Mask {
-            width: self.width,
-            height: self.height,
-            bits,
-        }
+        Mask { width: self.width, height: self.height, bits }
     }
 }

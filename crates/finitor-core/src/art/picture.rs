@@ -52,11 +52,7 @@ impl Picture {
     /// A picture from its pixels, row by row; `None` when their number is not `width * height`.
     pub fn new(width: u32, height: u32, pixels: Vec<[u8; 4]>) -> Option<Picture> {
         let expected = usize::try_from(u64::from(width) * u64::from(height)).ok()?;
-        (pixels.len() == expected).then_some(Picture {
-            width,
-            height,
-            pixels,
-        })
+        (pixels.len() == expected).then_some(Picture { width, height, pixels })
     }
 
     /// Columns.
@@ -90,22 +86,13 @@ impl Picture {
         if right > self.width || bottom > self.height {
             return None;
         }
-        let pixels = (rect.y..bottom)
-            .flat_map(|y| &self.row(y)[rect.x as usize..right as usize])
-            .copied()
-            .collect();
-        Some(Picture {
-            width: rect.width,
-            height: rect.height,
-            pixels,
-        })
+        let pixels = (rect.y..bottom).flat_map(|y| &self.row(y)[rect.x as usize..right as usize]).copied().collect();
+        Some(Picture { width: rect.width, height: rect.height, pixels })
     }
 
     /// The pixels whose alpha is at least `alpha`.
     pub fn opaque(&self, alpha: u8) -> Mask {
-        Mask::from_fn(self.width, self.height, |x, y| {
-            self.row(y)[x as usize][3] >= alpha
-        })
+        Mask::from_fn(self.width, self.height, |x, y| self.row(y)[x as usize][3] >= alpha)
     }
 
     /// The pixels of exactly one of the colours that are not wholly transparent.

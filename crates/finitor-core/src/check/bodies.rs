@@ -13,18 +13,10 @@ use crate::layers::Contact;
 ///
 /// # Complexity
 /// O(k2), k actors on the tick; a box test decides for most pairs.
-pub(super) fn pairs(
-    world: &World<'_>,
-    steps: &[Step<'_>],
-    ledger: &Ledger,
-    faults: &mut Vec<Fault>,
-) {
+pub(super) fn pairs(world: &World<'_>, steps: &[Step<'_>], ledger: &Ledger, faults: &mut Vec<Fault>) {
     for (i, one) in steps.iter().enumerate() {
         for other in &steps[i + 1..] {
-            let (sees, seen) = (
-                one.now.body_mask.sees(other.body.layer),
-                other.now.body_mask.sees(one.body.layer),
-            );
+            let (sees, seen) = (one.now.body_mask.sees(other.body.layer), other.now.body_mask.sees(one.body.layer));
             let stop = match world.layers.contact {
                 Contact::Either => sees || seen,
                 Contact::Both => sees && seen,
@@ -50,30 +42,18 @@ fn embedded(one: &Step<'_>, other: &Step<'_>, ledger: &Ledger) -> Option<Fault> 
         Some(known) => known.actor == one.label,
         None => blame(one, other, found.push),
     };
-    let (culprit, victim, push) = if first_to_blame {
-        (one, other, found.push)
-    } else {
-        (other, one, Vec2::ZERO - found.push)
-    };
+    let (culprit, victim, push) =
+        if first_to_blame { (one, other, found.push) } else { (other, one, Vec2::ZERO - found.push) };
     let cause = running.map_or_else(|| cause(culprit, victim), |known| known.cause);
     let with = other_name(victim);
-    let at = deepest_overlap(
-        &culprit.body.pieces,
-        culprit.now.at - victim.now.at,
-        &victim.body.pieces,
-    )
-    .and_then(|(_, i, j)| region(culprit, victim, i, j))
-    .unwrap_or(culprit.now.at);
+    let at = deepest_overlap(&culprit.body.pieces, culprit.now.at - victim.now.at, &victim.body.pieces)
+        .and_then(|(_, i, j)| region(culprit, victim, i, j))
+        .unwrap_or(culprit.now.at);
     Some(Fault {
         rule: Rule::Embedded,
         actor: culprit.label.to_string(),
         shape: culprit.body.name.clone(),
-        worst: Worst {
-            tick: one.now.tick,
-            depth: found.depth,
-            at,
-            push,
-        },
+        worst: Worst { tick: one.now.tick, depth: found.depth, at, push },
         cause,
         message: format!(
             "{}'s {} is {} px deep in {with}: it {}.",
@@ -119,11 +99,7 @@ fn blame(one: &Step<'_>, other: &Step<'_>, push: Vec2) -> bool {
 fn cause(culprit: &Step<'_>, victim: &Step<'_>) -> Cause {
     let victim_shape = victim.old_body.unwrap_or(victim.body);
     culprit.cause_by(true, |shape: &Shape| {
-        deepest_overlap(
-            &shape.pieces,
-            culprit.now.at - victim.now.at,
-            &victim_shape.pieces,
-        )
-        .map_or(0.0, |(found, ..)| found.depth)
+        deepest_overlap(&shape.pieces, culprit.now.at - victim.now.at, &victim_shape.pieces)
+            .map_or(0.0, |(found, ..)| found.depth)
     })
 }

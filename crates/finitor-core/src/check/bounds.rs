@@ -44,19 +44,13 @@ pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2)
         (border, format!("y {} to {}", px(body.y0), px(body.y1)))
     };
     let step_length = step.motion().map_or(0.0, Vec2::hypot);
-    let extent = if back.y != 0.0 {
-        body.height()
-    } else {
-        body.width()
-    };
+    let extent = if back.y != 0.0 { body.height() } else { body.width() };
     let thick = (step_length - extent).max(0.0).floor() + 1.0;
     let caught_by = world
         .stage
         .zones
         .iter()
-        .filter(|zone| {
-            zone.effect == crate::stage::Effect::Hazard && zone.mask.sees(step.body.layer)
-        })
+        .filter(|zone| zone.effect == crate::stage::Effect::Hazard && zone.mask.sees(step.body.layer))
         .map(|zone| zone.name.as_str())
         .collect::<Vec<_>>();
     let hazards = match caught_by.as_slice() {
@@ -68,12 +62,7 @@ pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2)
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
         with: world.stage.name.clone(),
-        worst: Worst {
-            tick: step.now.tick,
-            depth: by,
-            at: exit,
-            push: back,
-        },
+        worst: Worst { tick: step.now.tick, depth: by, at: exit, push: back },
         cause: Cause::Moved,
         message: format!(
             "{}'s {} left the stage by the {border} border, {} px past it, and {hazards}.",

@@ -32,18 +32,7 @@ struct Measures {
 /// The body stopped by the platform's near side, or lifted onto its far side, on this step.
 pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> Option<Fault> {
     let measures = measure(step, platform)?;
-    let Measures {
-        way,
-        old_trailing,
-        old_leading,
-        trailing,
-        leading,
-        near,
-        far,
-        moved,
-        speed,
-        middle,
-    } = measures;
+    let Measures { way, old_trailing, old_leading, trailing, leading, near, far, moved, speed, middle } = measures;
     let with = format!("{}/{}", world.stage.name, platform.name);
     let across = Vec2::new(way.y.abs(), way.x.abs());
     let at = |along: f64| Point::ZERO + way * along + across * middle;
@@ -51,12 +40,7 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
         rule: Rule::CaughtRising,
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
-        worst: Worst {
-            tick: step.now.tick,
-            depth,
-            at: at(along),
-            push: way,
-        },
+        worst: Worst { tick: step.now.tick, depth, at: at(along), push: way },
         cause: Cause::Moved,
         message,
         remedy,
@@ -83,8 +67,7 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
         ));
     }
     let below = far - old_trailing;
-    let lifted =
-        below > step.slack && (trailing - far).abs() <= step.slack && moved > speed.max(0.0) + JOLT;
+    let lifted = below > step.slack && (trailing - far).abs() <= step.slack && moved > speed.max(0.0) + JOLT;
     lifted.then(|| {
         let expected = step.now.at - way * (moved - speed);
         fault(
@@ -93,7 +76,11 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
             format!(
                 "{}'s {} was lifted onto {with}: it was {} px short of the top the tick before and moved {} px, its \
                  speed being {}.",
-                step.label, step.body.name, px(below), px(moved), px(speed)
+                step.label,
+                step.body.name,
+                px(below),
+                px(moved),
+                px(speed)
             ),
             format!(
                 "let it pass until its trailing edge is {} px further on: without the lift its pivot is at {}",
@@ -105,12 +92,7 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
 }
 
 fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
-    let (before, old, motion, last) = (
-        step.before?,
-        step.old_body?,
-        step.motion()?,
-        step.last_move?,
-    );
+    let (before, old, motion, last) = (step.before?, step.old_body?, step.motion()?, step.last_move?);
     if step.now.dropping {
         return None;
     }
@@ -118,10 +100,7 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
     let across = Vec2::new(way.y.abs(), way.x.abs());
     let outline = std::slice::from_ref(&platform.outline.polygon);
     let at = step.now.at.to_vec2();
-    let (own, theirs) = (
-        extent(&step.body.polygons, at, across),
-        extent(outline, Vec2::ZERO, across),
-    );
+    let (own, theirs) = (extent(&step.body.polygons, at, across), extent(outline, Vec2::ZERO, across));
     let (low, high) = (own.0.max(theirs.0), own.1.min(theirs.1));
     if high - low <= step.slack {
         return None;

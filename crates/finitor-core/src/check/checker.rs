@@ -30,12 +30,7 @@ pub struct Settings {
 
 impl Default for Settings {
     fn default() -> Settings {
-        Settings {
-            slack: 0.5,
-            hover: 1.0,
-            teleport: 160.0,
-            severity: Rule::ALL.map(Rule::default_severity),
-        }
+        Settings { slack: 0.5, hover: 1.0, teleport: 160.0, severity: Rule::ALL.map(Rule::default_severity) }
     }
 }
 
@@ -93,14 +88,7 @@ pub struct Checker<'a> {
 impl<'a> Checker<'a> {
     /// A checker that has seen nothing yet.
     pub fn new(world: World<'a>) -> Checker<'a> {
-        Checker {
-            world,
-            tracks: BTreeMap::new(),
-            ledger: Ledger::default(),
-            events: Vec::new(),
-            ticks: 0,
-            samples: 0,
-        }
+        Checker { world, tracks: BTreeMap::new(), ledger: Ledger::default(), events: Vec::new(), ticks: 0, samples: 0 }
     }
 
     /// Takes in all samples of one tick. Ticks must ascend, and an instance have one sample a tick; readers of takes
@@ -112,30 +100,17 @@ impl<'a> Checker<'a> {
         self.ticks += 1;
         self.samples += samples.len() as u64;
         let world = self.world;
-        let moments: Vec<Moment> = samples
-            .iter()
-            .map(|sample| Moment::new(&world, tick, sample))
-            .collect();
+        let moments: Vec<Moment> = samples.iter().map(|sample| Moment::new(&world, tick, sample)).collect();
         let befores: Vec<(Option<Moment>, Option<Vec2>)> = samples
             .iter()
-            .map(|sample| {
-                self.tracks
-                    .get(&sample.label)
-                    .map_or((None, None), |t| (t.before.clone(), t.last_move))
-            })
+            .map(|sample| self.tracks.get(&sample.label).map_or((None, None), |t| (t.before.clone(), t.last_move)))
             .collect();
         let mut faults = Vec::new();
         let mut steps = Vec::with_capacity(samples.len());
         for ((sample, now), (before, last_move)) in samples.iter().zip(&moments).zip(&befores) {
             let actor = &world.actors[sample.actor];
             let track = track_of(&mut self.tracks, world.stage, &sample.label);
-            let step = Step::new(
-                &world,
-                &sample.label,
-                actor,
-                (before.as_ref(), now),
-                *last_move,
-            );
+            let step = Step::new(&world, &sample.label, actor, (before.as_ref(), now), *last_move);
             if let Some(step) = step {
                 track.step(&world, &step, &self.ledger, &mut faults, &mut self.events);
                 steps.push(step);
@@ -145,17 +120,11 @@ impl<'a> Checker<'a> {
         }
         bodies::pairs(&world, &steps, &self.ledger, &mut faults);
         for fault in faults {
-            self.ledger
-                .add(world.settings.severity[fault.rule.index()], fault);
+            self.ledger.add(world.settings.severity[fault.rule.index()], fault);
         }
         let motions: Vec<Option<Vec2>> = samples
             .iter()
-            .map(|sample| {
-                steps
-                    .iter()
-                    .find(|step| step.label == sample.label)
-                    .and_then(Step::motion)
-            })
+            .map(|sample| steps.iter().find(|step| step.label == sample.label).and_then(Step::motion))
             .collect();
         for ((sample, now), motion) in samples.iter().zip(&moments).zip(motions) {
             let track = track_of(&mut self.tracks, world.stage, &sample.label);
@@ -176,11 +145,7 @@ impl<'a> Checker<'a> {
     }
 }
 
-fn track_of<'t>(
-    tracks: &'t mut BTreeMap<String, Track>,
-    stage: &Stage,
-    label: &str,
-) -> &'t mut Track {
+fn track_of<'t>(tracks: &'t mut BTreeMap<String, Track>, stage: &Stage, label: &str) -> &'t mut Track {
     if !tracks.contains_key(label) {
         let track = Track {
             before: None,
@@ -193,9 +158,7 @@ fn track_of<'t>(
         };
         tracks.insert(label.to_string(), track);
     }
-    tracks
-        .get_mut(label)
-        .expect("it was put in above if it was not there")
+    tracks.get_mut(label).expect("it was put in above if it was not there")
 }
 
 impl Track {
@@ -213,11 +176,7 @@ impl Track {
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let standing = ground::standing(world, step);
-        faults.extend(
-            ground::hover(world, step, self.standing, standing)
-                .into_iter()
-                .flatten(),
-        );
+        faults.extend(ground::hover(world, step, self.standing, standing).into_iter().flatten());
         self.standing = standing;
         match bounds::whereabouts(world, step) {
             Whereabouts::On => {

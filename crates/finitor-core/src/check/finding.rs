@@ -19,12 +19,7 @@ pub enum Severity {
 
 impl Severity {
     /// All severities, as the files name them.
-    pub const ALL: [Severity; 4] = [
-        Severity::Off,
-        Severity::Note,
-        Severity::Warn,
-        Severity::Error,
-    ];
+    pub const ALL: [Severity; 4] = [Severity::Off, Severity::Note, Severity::Warn, Severity::Error];
 
     /// The severity's word in the files.
     pub fn name(self) -> &'static str {
@@ -38,9 +33,7 @@ impl Severity {
 
     /// Reads a severity's word.
     pub fn parse(word: &str) -> Option<Severity> {
-        Severity::ALL
-            .into_iter()
-            .find(|severity| severity.name() == word)
+        Severity::ALL.into_iter().find(|severity| severity.name() == word)
     }
 }
 

@@ -23,37 +23,26 @@ pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
     let pose = step.pose();
     let foot = pose.foot.as_ref()?;
     let at = step.now.at.to_vec2();
-    let sensor = pose
-        .shapes
-        .iter()
-        .find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
+    let sensor = pose.shapes.iter().find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
     // Without a sensor a strip as deep as the slack under the body stands in for it.
     let (feeler, reach) = sensor.map_or((step.body, step.slack), |sensor| (sensor, 0.0));
     let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);
     let supports = supports(world, step).filter(|outline| {
         rects_meet(feeler_bounds, outline.bounds)
-            && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces)
-                .is_some()
+            && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
     });
     let body = step.body.bounds() + at;
     // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what lies
     // under the body counts as well.
-    let ranges: Vec<(f64, f64)> = foot
-        .runs
-        .iter()
-        .map(|&(left, right)| (left + at.x, right + at.x))
-        .chain([(body.x0, body.x1)])
-        .collect();
+    let ranges: Vec<(f64, f64)> =
+        foot.runs.iter().map(|&(left, right)| (left + at.x, right + at.x)).chain([(body.x0, body.x1)]).collect();
     let mut least: Option<Standing> = None;
     for outline in supports {
         for &range in &ranges {
             if let Some((x, surface)) = highest_surface(&outline.polygon, range, body.y0) {
                 let gap = surface - (foot.y + at.y);
                 if least.is_none_or(|known| gap < known.gap) {
-                    least = Some(Standing {
-                        gap,
-                        at: Point::new(x, surface),
-                    });
+                    least = Some(Standing { gap, at: Point::new(x, surface) });
                 }
             }
         }
@@ -65,24 +54,13 @@ pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
 fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Outline> {
     let mask = step.now.body_mask;
     let stage = world.stage;
-    let solids = stage
-        .solids
-        .iter()
-        .filter(move |s| mask.sees(s.layer))
-        .map(|s| &s.outline);
-    let platforms = stage
-        .one_ways
-        .iter()
-        .filter(move |o| mask.sees(o.layer) && o.passes == Passes::Up);
+    let solids = stage.solids.iter().filter(move |s| mask.sees(s.layer)).map(|s| &s.outline);
+    let platforms = stage.one_ways.iter().filter(move |o| mask.sees(o.layer) && o.passes == Passes::Up);
     solids.chain(platforms.map(|o| &o.outline))
 }
 
 /// The highest point of the polygon's upper edges over a stretch of x, below `ceiling`, as x and y.
-fn highest_surface(
-    polygon: &Polygon,
-    (left, right): (f64, f64),
-    ceiling: f64,
-) -> Option<(f64, f64)> {
+fn highest_surface(polygon: &Polygon, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
     let mut highest: Option<(f64, f64)> = None;
     for (a, b) in polygon.edges() {
         // Clockwise on screen, upper edges run to the right.
@@ -94,14 +72,7 @@ fn highest_surface(
         for x in [from, to] {
             let y = y_at(x);
             if y > ceiling && highest.is_none_or(|(_, known)| y < known) {
-                highest = Some((
-                    if a.y == b.y {
-                        f64::midpoint(from, to)
-                    } else {
-                        x
-                    },
-                    y,
-                ));
+                highest = Some((if a.y == b.y { f64::midpoint(from, to) } else { x }, y));
             }
         }
     }
@@ -117,11 +88,7 @@ pub(super) fn hover(
 ) -> Option<[Fault; 2]> {
     let (before, now) = (before?, now?);
     let allowed = world.settings.hover;
-    if now.gap <= allowed
-        || before.gap <= allowed
-        || (now.gap - before.gap).abs() > step.slack
-        || !step.swept
-    {
+    if now.gap <= allowed || before.gap <= allowed || (now.gap - before.gap).abs() > step.slack || !step.swept {
         return None;
     }
     let fault = |tick: u64, standing: Standing| Fault {
@@ -129,23 +96,14 @@ pub(super) fn hover(
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
         with: world.stage.name.clone(),
-        worst: Worst {
-            tick,
-            depth: standing.gap,
-            at: standing.at,
-            push: Vec2::new(0.0, 1.0),
-        },
+        worst: Worst { tick, depth: standing.gap, at: standing.at, push: Vec2::new(0.0, 1.0) },
         cause: Cause::Moved,
         message: format!(
             "{} stands, but the lowest row of its art floats {} px above the ground.",
             step.label,
             px(standing.gap)
         ),
-        remedy: format!(
-            "lower it by {} px: {}",
-            px(standing.gap),
-            lower(step, standing.gap)
-        ),
+        remedy: format!("lower it by {} px: {}", px(standing.gap), lower(step, standing.gap)),
     };
     Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
 }

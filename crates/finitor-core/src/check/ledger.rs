@@ -65,16 +65,8 @@ impl Ledger {
     }
 
     /// The finding that a fault between these two would continue on this tick.
-    pub(super) fn running(
-        &self,
-        rule: Rule,
-        one: &str,
-        other: &str,
-        tick: u64,
-    ) -> Option<&Finding> {
-        self.open
-            .get(&ordered(rule, one, other))
-            .filter(|open| open.ticks.1 + 1 == tick)
+    pub(super) fn running(&self, rule: Rule, one: &str, other: &str, tick: u64) -> Option<&Finding> {
+        self.open.get(&ordered(rule, one, other)).filter(|open| open.ticks.1 + 1 == tick)
     }
 
     fn close(&mut self, key: &Key) {
@@ -83,8 +75,7 @@ impl Ledger {
 
     /// All findings, by first tick, then rule, actor and thing.
     pub(super) fn finish(mut self) -> Vec<Finding> {
-        self.done
-            .extend(std::mem::take(&mut self.open).into_values());
+        self.done.extend(std::mem::take(&mut self.open).into_values());
         self.done.sort_by(|a, b| {
             let order = |f: &Finding| (f.ticks.0, f.rule, f.actor.clone(), f.with.clone());
             order(a).cmp(&order(b))
@@ -99,10 +90,6 @@ fn key(fault: &Fault) -> Key {
 
 /// Two bodies in one another are one fault, whichever of them is named first.
 fn ordered(rule: Rule, one: &str, other: &str) -> Key {
-    let (low, high) = if one <= other {
-        (one, other)
-    } else {
-        (other, one)
-    };
+    let (low, high) = if one <= other { (one, other) } else { (other, one) };
     (rule, low.to_string(), high.to_string())
 }

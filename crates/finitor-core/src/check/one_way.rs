@@ -39,19 +39,11 @@ pub(super) fn one_ways(
             *passing = if inside { Passing::Yes } else { Passing::No };
             continue;
         }
-        let stop = Stop {
-            name: &platform.name,
-            pieces: &outline.pieces,
-            bounds: outline.bounds,
-            layer: platform.layer,
-        };
-        let depth = step
-            .overlap_now(&outline.pieces, outline.bounds)
-            .map_or(0.0, |(found, ..)| found.depth);
+        let stop =
+            Stop { name: &platform.name, pieces: &outline.pieces, bounds: outline.bounds, layer: platform.layer };
+        let depth = step.overlap_now(&outline.pieces, outline.bounds).map_or(0.0, |(found, ..)| found.depth);
         let with = format!("{}/{}", world.stage.name, platform.name);
-        let sinking = ledger
-            .running(Rule::Embedded, step.label, &with, step.now.tick)
-            .is_some();
+        let sinking = ledger.running(Rule::Embedded, step.label, &with, step.now.tick).is_some();
         if !sinking {
             // Coming up out of a platform that failed to carry it is the end of that fault, not another.
             faults.extend(caught::rising(world, step, platform));
@@ -73,28 +65,17 @@ pub(super) fn one_ways(
 /// slack, it does not move along the pass direction, and it is not dropping. Without a
 /// known way from the tick before it passes.
 fn stops(step: &Step<'_>, platform: &OneWay) -> bool {
-    let (Some(motion), Some(before), Some(old)) = (step.motion(), step.before, step.old_body)
-    else {
+    let (Some(motion), Some(before), Some(old)) = (step.motion(), step.before, step.old_body) else {
         return false;
     };
     let way = platform.passes.direction();
-    let far_side = extent(
-        std::slice::from_ref(&platform.outline.polygon),
-        Vec2::ZERO,
-        way,
-    )
-    .1;
+    let far_side = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
     let wholly_past = extent(&old.polygons, before.at.to_vec2(), way).0 >= far_side - step.slack;
     wholly_past && motion.dot(way) <= TOUCH && !step.now.dropping
 }
 
 /// The extent of a body's polygons along a direction, with the pivot at `at`.
 pub(super) fn extent(polygons: &[Polygon], at: Vec2, way: Vec2) -> (f64, f64) {
-    let ends = polygons
-        .iter()
-        .flat_map(|p| p.points())
-        .map(|p| (p.to_vec2() + at).dot(way));
-    ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), end| {
-        (low.min(end), high.max(end))
-    })
+    let ends = polygons.iter().flat_map(|p| p.points()).map(|p| (p.to_vec2() + at).dot(way));
+    ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), end| (low.min(end), high.max(end)))
 }

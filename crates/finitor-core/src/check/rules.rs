@@ -37,14 +37,8 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 6] = [
-        Rule::Embedded,
-        Rule::Tunnelled,
-        Rule::CaughtRising,
-        Rule::Hover,
-        Rule::OffStage,
-        Rule::ZoneSkipped,
-    ];
+    pub const ALL: [Rule; 6] =
+        [Rule::Embedded, Rule::Tunnelled, Rule::CaughtRising, Rule::Hover, Rule::OffStage, Rule::ZoneSkipped];
 
     /// The rule's code in files and outputs.
     pub fn name(self) -> &'static str {

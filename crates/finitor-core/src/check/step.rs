@@ -25,11 +25,8 @@ pub(super) struct Moment {
 impl Moment {
     pub(super) fn new(world: &World<'_>, tick: u64, sample: &Sample) -> Moment {
         let pose = world.actors[sample.actor].pose(sample.animation, sample.frame, sample.facing);
-        let body_mask = pose.body().map_or(LayerSet::NONE, |body| {
-            world
-                .layers
-                .mask_during(body.layer, body.mask, &sample.states)
-        });
+        let body_mask =
+            pose.body().map_or(LayerSet::NONE, |body| world.layers.mask_during(body.layer, body.mask, &sample.states));
         Moment {
             tick,
             at: sample.at,
@@ -76,35 +73,20 @@ impl<'a> Step<'a> {
         let body = actor.pose(now.animation, now.frame, now.facing).body()?;
         let old_body = before.and_then(|b| actor.pose(b.animation, b.frame, b.facing).body());
         let swept = before.is_some_and(|b| {
-            b.tick + 1 == now.tick
-                && !now.warped
-                && (now.at - b.at).hypot() <= world.settings.teleport
+            b.tick + 1 == now.tick && !now.warped && (now.at - b.at).hypot() <= world.settings.teleport
         });
         let slack = world.settings.slack;
-        Some(Step {
-            label,
-            actor,
-            slack,
-            before,
-            now,
-            body,
-            old_body,
-            swept,
-            last_move,
-        })
+        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move })
     }
 
     /// The pose now.
     pub(super) fn pose(&self) -> &'a Pose {
-        self.actor
-            .pose(self.now.animation, self.now.frame, self.now.facing)
+        self.actor.pose(self.now.animation, self.now.frame, self.now.facing)
     }
 
     /// The motion since the tick before; `None` where it is not known to be straight.
     pub(super) fn motion(&self) -> Option<Vec2> {
-        self.before
-            .filter(|_| self.swept)
-            .map(|before| self.now.at - before.at)
+        self.before.filter(|_| self.swept).map(|before| self.now.at - before.at)
     }
 
     /// The body's bounding box in the world.
@@ -118,12 +100,7 @@ impl<'a> Step<'a> {
             (Some(before), Some(old)) if self.swept => {
                 let way = Rect::from_points(before.at, self.now.at);
                 let old = old.bounds();
-                let swept = Rect::new(
-                    way.x0 + old.x0,
-                    way.y0 + old.y0,
-                    way.x1 + old.x1,
-                    way.y1 + old.y1,
-                );
+                let swept = Rect::new(way.x0 + old.x0, way.y0 + old.y0, way.x1 + old.x1, way.y1 + old.y1);
                 self.bounds().union(swept)
             }
             _ => self.bounds(),
@@ -131,11 +108,7 @@ impl<'a> Step<'a> {
     }
 
     /// The body's overlap now with something still.
-    pub(super) fn overlap_now(
-        &self,
-        pieces: &[Convex],
-        bounds: Rect,
-    ) -> Option<(Overlap, usize, usize)> {
+    pub(super) fn overlap_now(&self, pieces: &[Convex], bounds: Rect) -> Option<(Overlap, usize, usize)> {
         if !rects_meet(self.bounds(), bounds) {
             return None;
         }
@@ -145,12 +118,9 @@ impl<'a> Step<'a> {
     /// The first step after which an overlap with something still was deeper than the slack: the actor moves with
     /// its old shape, then turns, then takes its new frame, then its new mask.
     pub(super) fn cause(&self, pieces: &[Convex], layer: LayerSet) -> Cause {
-        let saw = self
-            .before
-            .is_some_and(|before| before.body_mask.sees(layer));
+        let saw = self.before.is_some_and(|before| before.body_mask.sees(layer));
         self.cause_by(saw, |shape| {
-            deepest_overlap(&shape.pieces, self.now.at.to_vec2(), pieces)
-                .map_or(0.0, |(found, ..)| found.depth)
+            deepest_overlap(&shape.pieces, self.now.at.to_vec2(), pieces).map_or(0.0, |(found, ..)| found.depth)
         })
     }
 
@@ -167,10 +137,7 @@ impl<'a> Step<'a> {
             return Cause::State;
         }
         let deep = |shape: Option<&Shape>| shape.is_some_and(|shape| depth(shape) > self.slack);
-        let turned = self
-            .actor
-            .pose(before.animation, before.frame, self.now.facing)
-            .body();
+        let turned = self.actor.pose(before.animation, before.frame, self.now.facing).body();
         if deep(self.old_body) {
             Cause::Moved
         } else if before.facing != self.now.facing && deep(turned) {

@@ -6,9 +6,7 @@ use super::step::Step;
 use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::facing::Facing;
-use crate::geometry::{
-    Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, sweep,
-};
+use crate::geometry::{Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, sweep};
 use crate::layers::LayerSet;
 
 /// Something still that stops a body.
@@ -28,12 +26,7 @@ pub(super) fn solids(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>
         if !step.now.body_mask.sees(solid.layer) || !rects_meet(reach, outline.bounds) {
             continue;
         }
-        let stop = Stop {
-            name: &solid.name,
-            pieces: &outline.pieces,
-            bounds: outline.bounds,
-            layer: solid.layer,
-        };
+        let stop = Stop { name: &solid.name, pieces: &outline.pieces, bounds: outline.bounds, layer: solid.layer };
         faults.extend(embedded(world, step, stop).or_else(|| tunnelled(world, step, stop)));
     }
 }
@@ -44,31 +37,17 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Op
     if found.depth <= step.slack {
         return None;
     }
-    let region = overlap_region(
-        &step.body.pieces[own],
-        step.now.at.to_vec2(),
-        &stop.pieces[other],
-    );
+    let region = overlap_region(&step.body.pieces[own], step.now.at.to_vec2(), &stop.pieces[other]);
     let at = region.map_or(step.now.at, |(_, middle)| middle);
     let cause = step.cause(stop.pieces, stop.layer);
     let with = format!("{}/{}", world.stage.name, stop.name);
-    let message = format!(
-        "{}'s {} is {} px deep in {with}{}",
-        step.label,
-        step.body.name,
-        px(found.depth),
-        because(step, cause)
-    );
+    let message =
+        format!("{}'s {} is {} px deep in {with}{}", step.label, step.body.name, px(found.depth), because(step, cause));
     Some(Fault {
         rule: Rule::Embedded,
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
-        worst: Worst {
-            tick: step.now.tick,
-            depth: found.depth,
-            at,
-            push: found.push,
-        },
+        worst: Worst { tick: step.now.tick, depth: found.depth, at, push: found.push },
         cause,
         message,
         remedy: remedy(world, step, cause, found, stop),
@@ -86,10 +65,7 @@ fn because(step: &Step<'_>, cause: Cause) -> String {
         (Cause::Moved, _) => ": it moved in.".to_string(),
         (Cause::Turned, _) => format!(": it turned to face {}.", step.now.facing),
         (Cause::Reshaped, Some(before)) => {
-            format!(
-                ": its frame changed from {} to {now}.",
-                frame_name(step, before.animation, before.frame)
-            )
+            format!(": its frame changed from {} to {now}.", frame_name(step, before.animation, before.frame))
         }
         (Cause::Reshaped, None) => format!(": its frame changed to {now}."),
         (Cause::State, _) => ": a state made it look for what it was already in.".to_string(),
@@ -98,15 +74,8 @@ fn because(step: &Step<'_>, cause: Cause) -> String {
     }
 }
 
-fn remedy(
-    world: &World<'_>,
-    step: &Step<'_>,
-    cause: Cause,
-    found: Overlap,
-    stop: Stop<'_>,
-) -> String {
-    let clear = clear_place(world, step, stop)
-        .map_or_else(String::new, |at| format!(", pivot at {}", place(at)));
+fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop: Stop<'_>) -> String {
+    let clear = clear_place(world, step, stop).map_or_else(String::new, |at| format!(", pivot at {}", place(at)));
     let by = shift(found.push, found.depth);
     match cause {
         Cause::Moved => format!("end the step {by}{clear}"),
@@ -123,21 +92,12 @@ fn remedy(
 
 /// The push as the art is drawn.
 fn as_drawn(step: &Step<'_>, push: Vec2) -> Vec2 {
-    if step.now.facing == step.actor.drawn {
-        push
-    } else {
-        Vec2::new(0.0 - push.x, push.y)
-    }
+    if step.now.facing == step.actor.drawn { push } else { Vec2::new(0.0 - push.x, push.y) }
 }
 
 fn move_edge(step: &Step<'_>, found: Overlap) -> String {
     let push = as_drawn(step, found.push);
-    format!(
-        "move {}'s {} edge {} as drawn",
-        step.body.name,
-        edge_against(push),
-        shift(push, found.depth)
-    )
+    format!("move {}'s {} edge {} as drawn", step.body.name, edge_against(push), shift(push, found.depth))
 }
 
 fn even_out(step: &Step<'_>, found: Overlap) -> String {
@@ -159,11 +119,7 @@ fn even_out(step: &Step<'_>, found: Overlap) -> String {
 fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Point> {
     let mut at = step.now.at;
     for _ in 0..8 {
-        let seen = world
-            .stage
-            .solids
-            .iter()
-            .filter(|solid| step.now.body_mask.sees(solid.layer));
+        let seen = world.stage.solids.iter().filter(|solid| step.now.body_mask.sees(solid.layer));
         let deepest = seen
             .map(|solid| solid.outline.pieces.as_slice())
             .chain([stop.pieces])
@@ -190,49 +146,21 @@ pub(super) struct Passage {
 }
 
 /// The passage of pieces from a place along a motion; `None` when no interiors meet on the way.
-pub(super) fn passage(
-    pieces: &[Convex],
-    from: Point,
-    motion: Vec2,
-    others: &[Convex],
-) -> Option<Passage> {
+pub(super) fn passage(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex]) -> Option<Passage> {
     let mut whole: Option<Passage> = None;
-    for (one, other) in pieces
-        .iter()
-        .flat_map(|one| others.iter().map(move |other| (one, other)))
-    {
+    for (one, other) in pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other))) {
         let Some(found) = sweep(one, from.to_vec2(), motion, other) else {
             continue;
         };
-        let Sweep {
-            enter,
-            exit,
-            push,
-            deepest_time,
-            depth,
-        } = found;
+        let Sweep { enter, exit, push, deepest_time, depth } = found;
         let place = from.to_vec2() + motion * deepest_time;
         let at = overlap_region(one, place, other).map_or(from, |(_, middle)| middle);
-        let piece = Passage {
-            enter,
-            exit,
-            push,
-            depth,
-            at,
-        };
+        let piece = Passage { enter, exit, push, depth, at };
         whole = Some(match whole {
             None => piece,
             Some(known) => {
-                let first = if piece.enter < known.enter {
-                    piece
-                } else {
-                    known
-                };
-                let deep = if piece.depth > known.depth {
-                    piece
-                } else {
-                    known
-                };
+                let first = if piece.enter < known.enter { piece } else { known };
+                let deep = if piece.depth > known.depth { piece } else { known };
                 Passage {
                     enter: first.enter,
                     push: first.push,
@@ -247,13 +175,7 @@ pub(super) fn passage(
 }
 
 /// Whether the step taken axis by axis, in one order or the other, keeps clear of the thing within the slack.
-fn clear_axis_by_axis(
-    pieces: &[Convex],
-    from: Point,
-    motion: Vec2,
-    others: &[Convex],
-    slack: f64,
-) -> bool {
+fn clear_axis_by_axis(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex], slack: f64) -> bool {
     let (across, down) = (Vec2::new(motion.x, 0.0), Vec2::new(0.0, motion.y));
     let clear = |first: Vec2, second: Vec2| {
         [(from, first), (from + first, second)]
@@ -267,16 +189,13 @@ fn clear_axis_by_axis(
 pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Fault> {
     let (motion, before, body) = (step.motion()?, step.before?, step.old_body?);
     let deep_at = |at: Point| {
-        deepest_overlap(&body.pieces, at.to_vec2(), stop.pieces)
-            .is_some_and(|(o, ..)| o.depth > step.slack)
+        deepest_overlap(&body.pieces, at.to_vec2(), stop.pieces).is_some_and(|(o, ..)| o.depth > step.slack)
     };
     if deep_at(before.at) || deep_at(step.now.at) {
         return None;
     }
     let found = passage(&body.pieces, before.at, motion, stop.pieces)?;
-    if found.depth <= step.slack
-        || clear_axis_by_axis(&body.pieces, before.at, motion, stop.pieces, step.slack)
-    {
+    if found.depth <= step.slack || clear_axis_by_axis(&body.pieces, before.at, motion, stop.pieces, step.slack) {
         return None;
     }
     let length = motion.hypot();
@@ -286,12 +205,7 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
         rule: Rule::Tunnelled,
         actor: step.label.to_string(),
         shape: body.name.clone(),
-        worst: Worst {
-            tick: step.now.tick,
-            depth: found.depth,
-            at: found.at,
-            push: found.push,
-        },
+        worst: Worst { tick: step.now.tick, depth: found.depth, at: found.at, push: found.push },
         cause: Cause::Moved,
         message: format!(
             "{}'s {} went through {with} in one step of {} px, up to {} px deep, and no tick shows it.",

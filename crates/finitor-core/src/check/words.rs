@@ -33,12 +33,7 @@ pub(super) fn way(push: Vec2) -> Option<&'static str> {
 pub(super) fn shift(push: Vec2, depth: f64) -> String {
     match way(push) {
         Some(word) => format!("{} px {word}", px(depth)),
-        None => format!(
-            "{} px (by {} across, {} down)",
-            px(depth),
-            px(push.x * depth),
-            px(push.y * depth)
-        ),
+        None => format!("{} px (by {} across, {} down)", px(depth), px(push.x * depth), px(push.y * depth)),
     }
 }
 

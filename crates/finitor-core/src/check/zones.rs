@@ -20,12 +20,7 @@ pub(super) struct ZoneNews {
 }
 
 /// Events and skipped zones of a step; `inside` has an entry for each zone.
-pub(super) fn zones(
-    world: &World<'_>,
-    step: &Step<'_>,
-    inside: &mut [bool],
-    faults: &mut Vec<Fault>,
-) -> ZoneNews {
+pub(super) fn zones(world: &World<'_>, step: &Step<'_>, inside: &mut [bool], faults: &mut Vec<Fault>) -> ZoneNews {
     let reach = step.swept_bounds();
     let mut news = ZoneNews::default();
     for (zone, inside) in world.stage.zones.iter().zip(inside) {
@@ -34,18 +29,9 @@ pub(super) fn zones(
         let looks = zone.mask.sees(step.body.layer) && rects_meet(reach, outline.bounds);
         *inside = looks && step.overlap_now(&outline.pieces, outline.bounds).is_some();
         if *inside != was {
-            let kind = if *inside {
-                EventKind::Enter
-            } else {
-                EventKind::Exit
-            };
+            let kind = if *inside { EventKind::Enter } else { EventKind::Exit };
             let (zone, actor) = (zone.name.clone(), step.label.to_string());
-            news.events.push(Event {
-                tick: step.now.tick,
-                zone,
-                actor,
-                kind,
-            });
+            news.events.push(Event { tick: step.now.tick, zone, actor, kind });
         }
         news.in_hazard |= *inside && zone.effect == Effect::Hazard;
         if looks && !was && !*inside {
@@ -72,12 +58,7 @@ fn skipped(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Option<Fault> {
         rule: Rule::ZoneSkipped,
         actor: step.label.to_string(),
         shape: body.name.clone(),
-        worst: Worst {
-            tick: step.now.tick,
-            depth: found.depth,
-            at: found.at,
-            push: found.push,
-        },
+        worst: Worst { tick: step.now.tick, depth: found.depth, at: found.at, push: found.push },
         cause: Cause::Moved,
         message: format!(
             "{}'s {} crossed {with} in one step of {} px, up to {} px deep, and no tick shows it inside.",

@@ -10,34 +10,12 @@ use crate::geometry::Rect;
 /// # Errors
 /// [`FitError::NoSize`] when the inset eats the whole side or the depth is not above 0.
 pub fn strip_along(bounds: Rect, along: &Along, drawn: Facing) -> Result<Geometry, FitError> {
-    let Along {
-        side, depth, inset, ..
-    } = *along;
-    let right = Rect::new(
-        bounds.x1,
-        bounds.y0 + inset,
-        bounds.x1 + depth,
-        bounds.y1 - inset,
-    );
-    let left = Rect::new(
-        bounds.x0 - depth,
-        bounds.y0 + inset,
-        bounds.x0,
-        bounds.y1 - inset,
-    );
+    let Along { side, depth, inset, .. } = *along;
+    let right = Rect::new(bounds.x1, bounds.y0 + inset, bounds.x1 + depth, bounds.y1 - inset);
+    let left = Rect::new(bounds.x0 - depth, bounds.y0 + inset, bounds.x0, bounds.y1 - inset);
     let strip = match side {
-        Side::Below => Rect::new(
-            bounds.x0 + inset,
-            bounds.y1,
-            bounds.x1 - inset,
-            bounds.y1 + depth,
-        ),
-        Side::Above => Rect::new(
-            bounds.x0 + inset,
-            bounds.y0 - depth,
-            bounds.x1 - inset,
-            bounds.y0,
-        ),
+        Side::Below => Rect::new(bounds.x0 + inset, bounds.y1, bounds.x1 - inset, bounds.y1 + depth),
+        Side::Above => Rect::new(bounds.x0 + inset, bounds.y0 - depth, bounds.x1 - inset, bounds.y0),
         Side::Ahead if drawn == Facing::Right => right,
         Side::Behind if drawn == Facing::Left => right,
         Side::Ahead | Side::Behind => left,

@@ -32,8 +32,7 @@ fn half_circle_steps(radius: f64) -> u32 {
 fn half_circle(middle: Point, radius: f64, start: Vec2, lies: Lies, points: &mut Vec<Point>) {
     let steps = half_circle_steps(radius);
     let across = Vec2::new(0.0 - start.y, start.x);
-    let at =
-        |angle: f64, radius: f64| middle + (start * angle.cos() + across * angle.sin()) * radius;
+    let at = |angle: f64, radius: f64| middle + (start * angle.cos() + across * angle.sin()) * radius;
     let step = PI / f64::from(steps);
     match lies {
         Lies::Inside => points.extend((0..=steps).map(|k| {
@@ -59,55 +58,30 @@ pub(super) fn capsule_in(rect: Rect, lies: Lies) -> Result<Geometry, FitError> {
     }
     let radius = rect.width().min(rect.height()) / 2.0;
     let inner = rect.inset(-radius);
-    let (first, second) = (
-        Point::new(inner.x0, inner.y0),
-        Point::new(inner.x1, inner.y1),
-    );
+    let (first, second) = (Point::new(inner.x0, inner.y0), Point::new(inner.x1, inner.y1));
     // Upright: the cap that starts at the left goes over the top. Lying: the one that starts at the top ends below.
-    let start = if rect.height() >= rect.width() {
-        Vec2::new(-1.0, 0.0)
-    } else {
-        Vec2::new(0.0, 1.0)
-    };
+    let start = if rect.height() >= rect.width() { Vec2::new(-1.0, 0.0) } else { Vec2::new(0.0, 1.0) };
     let mut points = Vec::new();
     half_circle(first, radius, start, lies, &mut points);
     half_circle(second, radius, Vec2::ZERO - start, lies, &mut points);
     let numbers = [first.x, first.y, second.x, second.y, radius];
-    Ok(Geometry {
-        polygons: vec![Polygon::new(points)?],
-        exact: Some(Exact::Capsule(numbers)),
-    })
+    Ok(Geometry { polygons: vec![Polygon::new(points)?], exact: Some(Exact::Capsule(numbers)) })
 }
 
 /// A circle by its middle and radius.
 pub(super) fn circle([x, y, radius]: [f64; 3]) -> Result<Geometry, FitError> {
-    if !(radius > 0.0) {
+    if radius.is_nan() || radius <= 0.0 {
         return Err(FitError::NoSize);
     }
     let mut points = Vec::new();
-    half_circle(
-        Point::new(x, y),
-        radius,
-        Vec2::new(-1.0, 0.0),
-        Lies::Inside,
-        &mut points,
-    );
-    half_circle(
-        Point::new(x, y),
-        radius,
-        Vec2::new(1.0, 0.0),
-        Lies::Inside,
-        &mut points,
-    );
-    Ok(Geometry {
-        polygons: vec![Polygon::new(points)?],
-        exact: Some(Exact::Circle([x, y, radius])),
-    })
+    half_circle(Point::new(x, y), radius, Vec2::new(-1.0, 0.0), Lies::Inside, &mut points);
+    half_circle(Point::new(x, y), radius, Vec2::new(1.0, 0.0), Lies::Inside, &mut points);
+    Ok(Geometry { polygons: vec![Polygon::new(points)?], exact: Some(Exact::Circle([x, y, radius])) })
 }
 
 /// A capsule at any angle by the ends of its spine and its radius.
 pub(super) fn capsule([x1, y1, x2, y2, radius]: [f64; 5]) -> Result<Geometry, FitError> {
-    if !(radius > 0.0) {
+    if radius.is_nan() || radius <= 0.0 {
         return Err(FitError::NoSize);
     }
     let (first, second) = (Point::new(x1, y1), Point::new(x2, y2));
@@ -118,16 +92,7 @@ pub(super) fn capsule([x1, y1, x2, y2, radius]: [f64; 5]) -> Result<Geometry, Fi
     let start = Vec2::new(0.0 - along.y, along.x);
     let mut points = Vec::new();
     half_circle(first, radius, start, Lies::Inside, &mut points);
-    half_circle(
-        second,
-        radius,
-        Vec2::ZERO - start,
-        Lies::Inside,
-        &mut points,
-    );
+    half_circle(second, radius, Vec2::ZERO - start, Lies::Inside, &mut points);
     let numbers = [x1, y1, x2, y2, radius];
-    Ok(Geometry {
-        polygons: vec![Polygon::new(points)?],
-        exact: Some(Exact::Capsule(numbers)),
-    })
+    Ok(Geometry { polygons: vec![Polygon::new(points)?], exact: Some(Exact::Capsule(numbers)) })
 }

@@ -27,10 +27,7 @@ pub(super) fn balanced(selection: &Mask, sides: Sides) -> Result<Geometry, FitEr
         let shape = capsule_in(rect, Lies::Inside).ok();
         shape.map_or(0.0, |shape| iou(&shape.polygons[0], &rows, selected))
     };
-    let starts = [
-        with_sides(pixel_bounds(selection), sides),
-        rectangle::fit(selection, sides, Keep::Balance)?,
-    ];
+    let starts = [with_sides(pixel_bounds(selection), sides), rectangle::fit(selection, sides, Keep::Balance)?];
     let mut best = (starts[0], score(starts[0]));
     for start in starts {
         let found = climb(start, sides, &score);
@@ -47,8 +44,7 @@ fn climb(start: Rect, sides: Sides, score: &impl Fn(Rect) -> f64) -> (Rect, f64)
     while step >= PRECISION {
         let before = best.1;
         for [left, top, right, bottom] in MOVES {
-            let by =
-                |share: f64, given: Option<f64>| if given.is_some() { 0.0 } else { share * step };
+            let by = |share: f64, given: Option<f64>| if given.is_some() { 0.0 } else { share * step };
             let moved = Rect::new(
                 best.0.x0 + by(left, sides.left),
                 best.0.y0 + by(top, sides.top),
@@ -96,19 +92,12 @@ const MOVES: [[f64; 4]; 16] = [
 /// # Complexity
 /// O(radii x log(width) x hull points).
 pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
-    let corners: Vec<Point> = contours(selection)
-        .iter()
-        .flat_map(|ring| ring.points())
-        .collect();
+    let corners: Vec<Point> = contours(selection).iter().flat_map(|ring| ring.points()).collect();
     let hull = convex_hull(&corners);
     let flipped: Vec<Point> = hull.iter().map(|p| Point::new(p.y, p.x)).collect();
     let upright = least_upright(&hull);
     let lying = least_upright(&flipped);
-    let rect = if lying.1 < upright.1 {
-        Rect::new(lying.0.y0, lying.0.x0, lying.0.y1, lying.0.x1)
-    } else {
-        upright.0
-    };
+    let rect = if lying.1 < upright.1 { Rect::new(lying.0.y0, lying.0.x0, lying.0.y1, lying.0.x1) } else { upright.0 };
     let mut grown = rect;
     loop {
         let shape = capsule_in(grown, Lies::Outside)?;
@@ -124,10 +113,7 @@ pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
 fn least_upright(hull: &[Point]) -> (Rect, f64) {
     let bounds = crate::geometry::bounds_of(hull);
     let up = |value: f64| (value / PRECISION).ceil() * PRECISION;
-    let (first, last) = (
-        up(bounds.width() / 2.0),
-        up(bounds.width().hypot(bounds.height()) / 2.0),
-    );
+    let (first, last) = (up(bounds.width() / 2.0), up(bounds.width().hypot(bounds.height()) / 2.0));
     let steps = ((last - first) / PRECISION).round() as u32;
     let mut best = (bounds, f64::INFINITY);
     for k in 0..=steps {
@@ -139,10 +125,7 @@ fn least_upright(hull: &[Point]) -> (Rect, f64) {
         let (top, bottom) = spine(hull, radius, x);
         let area = 2.0 * radius * (bottom - top) + PI * radius * radius;
         if area < best.1 {
-            best = (
-                Rect::new(x - radius, top - radius, x + radius, bottom + radius),
-                area,
-            );
+            best = (Rect::new(x - radius, top - radius, x + radius, bottom + radius), area);
         }
     }
     best

@@ -10,14 +10,8 @@ const PRECISION: f64 = 1.0 / 16.0;
 
 /// The convex hull of the selected pixels: of all convex shapes that contain them the least.
 pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
-    let corners: Vec<Point> = contours(selection)
-        .iter()
-        .flat_map(|ring| ring.points())
-        .collect();
-    Ok(Geometry {
-        polygons: vec![Polygon::new(convex_hull(&corners))?],
-        exact: None,
-    })
+    let corners: Vec<Point> = contours(selection).iter().flat_map(|ring| ring.points()).collect();
+    Ok(Geometry { polygons: vec![Polygon::new(convex_hull(&corners))?], exact: None })
 }
 
 /// A convex polygon with the hull's edge directions whose edges are moved in, each for itself, as long as the IoU
@@ -29,19 +23,12 @@ pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
     let hull = covering(selection)?;
     let whole = Convex::new(&hull.polygons[0]);
     let Some(whole) = whole else { return Ok(hull) };
-    let mut planes: Vec<(Vec2, f64)> = whole
-        .normals()
-        .iter()
-        .zip(whole.points())
-        .map(|(n, p)| (*n, p.to_vec2().dot(*n)))
-        .collect();
+    let mut planes: Vec<(Vec2, f64)> =
+        whole.normals().iter().zip(whole.points()).map(|(n, p)| (*n, p.to_vec2().dot(*n))).collect();
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
     let outermost = planes.clone();
-    let mut best = (
-        hull.polygons[0].clone(),
-        iou(&hull.polygons[0], &rows, selected),
-    );
+    let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0], &rows, selected));
     let mut step = 4.0;
     while step >= PRECISION {
         let before = best.1;
@@ -60,10 +47,7 @@ pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
             step /= 2.0;
         }
     }
-    Ok(Geometry {
-        polygons: vec![best.0],
-        exact: None,
-    })
+    Ok(Geometry { polygons: vec![best.0], exact: None })
 }
 
 /// The part of a convex ring on the inner side of all planes `p . normal <= limit`.

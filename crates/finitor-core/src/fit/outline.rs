@@ -20,18 +20,13 @@ use crate::geometry::{Point, Polygon, segments_cross, segments_meet};
 /// # Complexity
 /// As told for [`Shortcuts`], times the crossings met.
 pub(super) fn fit(selection: &Mask, tolerance: f64, keep: Keep) -> Geometry {
-    let mut islands: Vec<Island> = contours(selection)
-        .iter()
-        .map(|ring| Island::new(ring.points(), tolerance, keep))
-        .collect();
+    let mut islands: Vec<Island> =
+        contours(selection).iter().map(|ring| Island::new(ring.points(), tolerance, keep)).collect();
     while let Some((island, corner)) = worst_conflict(&islands, keep) {
         islands[island].give_up(corner);
     }
     let polygons: Vec<Polygon> = islands.iter().filter_map(Island::polygon).collect();
-    Geometry {
-        polygons: drop_contained(polygons),
-        exact: None,
-    }
+    Geometry { polygons: drop_contained(polygons), exact: None }
 }
 
 /// A boundary and the corners of it that the outline keeps.
@@ -45,11 +40,7 @@ impl Island {
     fn new(ring: Vec<Point>, tolerance: f64, keep: Keep) -> Island {
         let shortcuts = Shortcuts::new(&ring, tolerance, keep);
         let kept = shortcuts.shortest_cycle();
-        Island {
-            ring,
-            shortcuts,
-            kept,
-        }
+        Island { ring, shortcuts, kept }
     }
 
     fn polygon(&self) -> Option<Polygon> {
@@ -86,11 +77,7 @@ fn worst_conflict(islands: &[Island], keep: Keep) -> Option<(usize, usize)> {
         for &other in &edges[index + 1..] {
             if conflict(islands, one, other) {
                 let steps = |(island, corner): (usize, usize)| islands[island].steps(corner);
-                return Some(if steps(one) >= steps(other) {
-                    one
-                } else {
-                    other
-                });
+                return Some(if steps(one) >= steps(other) { one } else { other });
             }
         }
         if keep == Keep::Cover && cuts_boundary(islands, one) {
@@ -131,19 +118,9 @@ fn cuts_boundary(islands: &[Island], (island, corner): (usize, usize)) -> bool {
 fn drop_contained(polygons: Vec<Polygon>) -> Vec<Polygon> {
     let inside = |i: usize, j: usize| {
         i != j
-            && polygons[i]
-                .points()
-                .iter()
-                .all(|&p| polygons[j].contains(p))
+            && polygons[i].points().iter().all(|&p| polygons[j].contains(p))
             && (polygons[i].area() < polygons[j].area() || i > j)
     };
-    let contained: Vec<bool> = (0..polygons.len())
-        .map(|i| (0..polygons.len()).any(|j| inside(i, j)))
-        .collect();
-    polygons
-        .into_iter()
-        .zip(contained)
-        .filter(|(_, gone)| !gone)
-        .map(|(polygon, _)| polygon)
-        .collect()
+    let contained: Vec<bool> = (0..polygons.len()).map(|i| (0..polygons.len()).any(|j| inside(i, j))).collect();
+    polygons.into_iter().zip(contained).filter(|(_, gone)| !gone).map(|(polygon, _)| polygon).collect()
 }

@@ -28,10 +28,7 @@ pub fn measure(geometry: &Geometry, selection: &Mask) -> Option<Quality> {
     }
     let shape: f64 = geometry.polygons.iter().map(Polygon::area).sum();
     let shared = area_inside(&geometry.polygons, &RunRows::new(selection));
-    let edges: Vec<Polygon> = contours(selection)
-        .iter()
-        .filter_map(|ring| ring.polygon().ok())
-        .collect();
+    let edges: Vec<Polygon> = contours(selection).iter().filter_map(|ring| ring.polygon().ok()).collect();
     Some(Quality {
         iou: shared / (selected + shape - shared),
         covered: (shared / selected).min(1.0),
@@ -52,9 +49,7 @@ impl RunRows {
     /// The runs of the mask.
     pub fn new(mask: &Mask) -> RunRows {
         let runs = mask.runs();
-        let starts = (0..=mask.height())
-            .map(|row| runs.partition_point(|run| run.row < row))
-            .collect();
+        let starts = (0..=mask.height()).map(|row| runs.partition_point(|run| run.row < row)).collect();
         RunRows { runs, starts }
     }
 
@@ -88,11 +83,7 @@ pub fn area_inside(polygons: &[Polygon], rows: &RunRows) -> f64 {
                 continue;
             }
             let (x0, x1) = (x_at(y0), x_at(y1));
-            let beside: f64 = rows
-                .row(row)
-                .iter()
-                .map(|run| mean_reach(x0, x1, run))
-                .sum();
+            let beside: f64 = rows.row(row).iter().map(|run| mean_reach(x0, x1, run)).sum();
             total += sign * (y1 - y0) * beside;
         }
     }

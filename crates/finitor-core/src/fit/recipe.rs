@@ -103,11 +103,7 @@ pub struct Fitting {
 impl Fitting {
     /// The defaults for a kind: alpha 128, one shape a frame, tolerance 1 px; a hull covers, other kinds balance.
     pub fn of(kind: Kind) -> Fitting {
-        let keep = if kind == Kind::Hull {
-            Keep::Cover
-        } else {
-            Keep::Balance
-        };
+        let keep = if kind == Kind::Hull { Keep::Cover } else { Keep::Balance };
         Fitting {
             kind,
             keep,

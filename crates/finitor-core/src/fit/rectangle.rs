@@ -41,13 +41,11 @@ pub(super) fn with_sides(rect: Rect, sides: Sides) -> Rect {
 fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
     let sums = Sums::new(selection);
     let selected = selection.count() as f64;
-    let lattice =
-        |from: f64, to: f64| -> Vec<f64> { (from as u32..=to as u32).map(f64::from).collect() };
+    let lattice = |from: f64, to: f64| -> Vec<f64> { (from as u32..=to as u32).map(f64::from).collect() };
     let bounds = pixel_bounds(selection);
     let columns = lattice(bounds.x0, bounds.x1);
     let rows = lattice(bounds.y0, bounds.y1);
-    let choice =
-        |given: Option<f64>, free: &[f64]| given.map_or_else(|| free.to_vec(), |side| vec![side]);
+    let choice = |given: Option<f64>, free: &[f64]| given.map_or_else(|| free.to_vec(), |side| vec![side]);
     let (lefts, rights) = (choice(sides.left, &columns), choice(sides.right, &columns));
     let (tops, bottoms) = (choice(sides.top, &rows), choice(sides.bottom, &rows));
     let ratio_of = |r: Rect| {
@@ -61,9 +59,7 @@ fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
         for &top in &tops {
             for &bottom in bottoms.iter().filter(|&&bottom| bottom > top) {
                 // Gain of (left, right) = worth(right) - worth(left) - ratio * selected.
-                let worth = |x: f64| {
-                    (1.0 + ratio) * sums.left_of(x, top, bottom) - ratio * (bottom - top) * x
-                };
+                let worth = |x: f64| (1.0 + ratio) * sums.left_of(x, top, bottom) - ratio * (bottom - top) * x;
                 let mut lowest: Option<(f64, f64)> = None;
                 let mut next_left = lefts.iter().peekable();
                 for &right in &rights {
@@ -109,24 +105,15 @@ impl Sums {
                 table[(y + 1) * (width + 1) + x + 1] = table[y * (width + 1) + x + 1] + line;
             }
         }
-        Sums {
-            width,
-            height,
-            table,
-        }
+        Sums { width, height, table }
     }
 
     /// The selected area left of x and above y. Inside a pixel it is bilinear, so interpolating is exact.
     fn corner(&self, x: f64, y: f64) -> f64 {
-        let (x, y) = (
-            x.clamp(0.0, self.width as f64),
-            y.clamp(0.0, self.height as f64),
-        );
+        let (x, y) = (x.clamp(0.0, self.width as f64), y.clamp(0.0, self.height as f64));
         let (column, row) = (x.floor() as usize, y.floor() as usize);
         let (dx, dy) = (x - column as f64, y - row as f64);
-        let at = |c: usize, r: usize| {
-            self.table[r.min(self.height) * (self.width + 1) + c.min(self.width)]
-        };
+        let at = |c: usize, r: usize| self.table[r.min(self.height) * (self.width + 1) + c.min(self.width)];
         let upper = at(column, row) * (1.0 - dx) + at(column + 1, row) * dx;
         let lower = at(column, row + 1) * (1.0 - dx) + at(column + 1, row + 1) * dx;
         upper * (1.0 - dy) + lower * dy

@@ -35,9 +35,7 @@ impl Shortcuts {
     /// Morphology (1988); the narrowing wedge: W. S. Chan and F. Chin, "Approximation of polygonal curves with minimum
     /// number of line segments or minimum error", IJCGA 6 (1996).
     pub(super) fn new(ring: &[Point], tolerance: f64, keep: Keep) -> Shortcuts {
-        let ways = (0..ring.len())
-            .map(|from| ways_from(ring, from, tolerance, keep))
-            .collect();
+        let ways = (0..ring.len()).map(|from| ways_from(ring, from, tolerance, keep)).collect();
         Shortcuts { ways }
     }
 
@@ -57,19 +55,12 @@ impl Shortcuts {
     /// O(m l), m allowed ways, l the steps of the longest.
     pub(super) fn shortest_cycle(&self) -> Vec<usize> {
         let n = self.ways.len();
-        let longest = self
-            .ways
-            .iter()
-            .filter_map(|ways| ways.last())
-            .map(|way| way.steps)
-            .max()
-            .unwrap_or(1);
+        let longest = self.ways.iter().filter_map(|ways| ways.last()).map(|way| way.steps).max().unwrap_or(1);
         let mut best: Option<((usize, f64), Vec<usize>)> = None;
         for start in 0..longest.min(n) {
             let (cost, cycle) = self.cycle_through(start);
-            let better = best.as_ref().is_none_or(|((count, area), _)| {
-                cost.0 < *count || (cost.0 == *count && cost.1 < *area)
-            });
+            let better =
+                best.as_ref().is_none_or(|((count, area), _)| cost.0 < *count || (cost.0 == *count && cost.1 < *area));
             // Two corners enclose nothing; the ring itself has four at least.
             if better && cycle.len() >= 3 {
                 best = Some((cost, cycle));
@@ -121,12 +112,8 @@ fn ways_from(ring: &[Point], from: usize, tolerance: f64, keep: Keep) -> Vec<Way
         let chain = (1..steps).map(|k| ring[(from + k) % n]);
         if steps == 1 {
             ways.push(Way { steps, area: 0.0 });
-        } else if wedge.admits(goal - origin) && stays_near(chain, (origin, goal), tolerance, keep)
-        {
-            ways.push(Way {
-                steps,
-                area: chain_area.abs(),
-            });
+        } else if wedge.admits(goal - origin) && stays_near(chain, (origin, goal), tolerance, keep) {
+            ways.push(Way { steps, area: chain_area.abs() });
         }
         if !wedge.narrow(goal - origin) {
             break;
@@ -135,17 +122,11 @@ fn ways_from(ring: &[Point], from: usize, tolerance: f64, keep: Keep) -> Vec<Way
     ways
 }
 
-fn stays_near(
-    mut chain: impl Iterator<Item = Point>,
-    way: (Point, Point),
-    tolerance: f64,
-    keep: Keep,
-) -> bool {
+fn stays_near(mut chain: impl Iterator<Item = Point>, way: (Point, Point), tolerance: f64, keep: Keep) -> bool {
     let limit = (tolerance + ROUNDING) * (tolerance + ROUNDING);
     way.0 != way.1
         && chain.all(|corner| {
-            squared_distance(corner, way) <= limit
-                && (keep == Keep::Balance || turn(way.0, way.1, corner) >= 0.0)
+            squared_distance(corner, way) <= limit && (keep == Keep::Balance || turn(way.0, way.1, corner) >= 0.0)
         })
 }
 
@@ -158,10 +139,7 @@ struct Wedge {
 
 impl Wedge {
     fn new(tolerance: f64) -> Wedge {
-        Wedge {
-            tolerance,
-            range: None,
-        }
+        Wedge { tolerance, range: None }
     }
 
     fn admits(&self, to: kurbo::Vec2) -> bool {

@@ -14,9 +14,7 @@ pub struct Convex {
 impl Convex {
     /// The polygon as a convex piece, or `None` when a corner turns the other way.
     pub fn new(polygon: &Polygon) -> Option<Convex> {
-        polygon
-            .is_convex()
-            .then(|| Convex::from_clockwise(polygon.points().to_vec()))
+        polygon.is_convex().then(|| Convex::from_clockwise(polygon.points().to_vec()))
     }
 
     /// Points must be convex and clockwise; flat corners do no harm.
@@ -32,11 +30,7 @@ impl Convex {
             })
             .collect();
         let bounds = bounds_of(&points);
-        Convex {
-            points,
-            normals,
-            bounds,
-        }
+        Convex { points, normals, bounds }
     }
 
     /// The corners, clockwise on screen.
@@ -109,9 +103,7 @@ mod tests {
 
     #[test]
     fn hull_is_clockwise_and_drops_points_on_its_edges() {
-        let grid: Vec<Point> = (0..5)
-            .flat_map(|x| (0..4).map(move |y| Point::new(x.into(), y.into())))
-            .collect();
+        let grid: Vec<Point> = (0..5).flat_map(|x| (0..4).map(move |y| Point::new(x.into(), y.into()))).collect();
         let hull = Polygon::new(convex_hull(&grid)).unwrap();
         assert_eq!(hull.points().len(), 4);
         assert_eq!(hull.area(), 12.0);

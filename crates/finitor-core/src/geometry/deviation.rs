@@ -50,20 +50,13 @@ fn along_edge(edge: Edge, goal: &[Edge], mut largest: f64) -> f64 {
 }
 
 fn nearest(point: Point, goal: &[Edge]) -> f64 {
-    goal.iter()
-        .map(|&segment| squared_distance(point, segment))
-        .fold(f64::INFINITY, f64::min)
-        .sqrt()
+    goal.iter().map(|&segment| squared_distance(point, segment)).fold(f64::INFINITY, f64::min).sqrt()
 }
 
 pub(crate) fn squared_distance(point: Point, (a, b): Edge) -> f64 {
     let along = b - a;
     let length = along.hypot2();
-    let share = if length > 0.0 {
-        ((point - a).dot(along) / length).clamp(0.0, 1.0)
-    } else {
-        0.0
-    };
+    let share = if length > 0.0 { ((point - a).dot(along) / length).clamp(0.0, 1.0) } else { 0.0 };
     (a + along * share).distance_squared(point)
 }
 
@@ -76,27 +69,15 @@ mod tests {
     fn boundary_distance_peaks_between_corners_too() {
         // A box around a box with a dent: the farthest point of the outer boundary faces the dent's mouth.
         let outer = Polygon::from_rect(Rect::new(0.0, 0.0, 10.0, 10.0)).unwrap();
-        let dented: Vec<Point> = [
-            (0, 0),
-            (3, 0),
-            (3, 8),
-            (7, 8),
-            (7, 0),
-            (10, 0),
-            (10, 10),
-            (0, 10),
-        ]
-        .map(|(x, y)| Point::new(x.into(), y.into()))
-        .to_vec();
+        let dented: Vec<Point> = [(0, 0), (3, 0), (3, 8), (7, 8), (7, 0), (10, 0), (10, 10), (0, 10)]
+            .map(|(x, y)| Point::new(x.into(), y.into()))
+            .to_vec();
         let dented = Polygon::new(dented).unwrap();
         // From the dent's floor, (5, 8), the nearest outer edge is the one below, 2 px off; its corners are 2 px
         // off too; from the middle of its side (3, 5) the outer left side is 3 px off, at (3, 3) 3 px as well.
         let found = deviation(std::slice::from_ref(&outer), std::slice::from_ref(&dented));
         assert!((found - 3.0).abs() <= DEVIATION_PRECISION, "{found}");
-        assert_eq!(
-            deviation(std::slice::from_ref(&outer), std::slice::from_ref(&outer)),
-            0.0
-        );
+        assert_eq!(deviation(std::slice::from_ref(&outer), std::slice::from_ref(&outer)), 0.0);
         assert_eq!(deviation(&[outer], &[]), f64::INFINITY);
     }
 }

@@ -39,32 +39,16 @@ pub(super) fn reaches<'a>(
     velocity: Vec2,
     second: &'a Convex,
 ) -> impl Iterator<Item = Reach> + 'a {
-    let own = first
-        .normals()
-        .iter()
-        .zip(first.points())
-        .map(move |(normal, on_edge)| {
-            let face = (on_edge.to_vec2() + offset).dot(*normal);
-            let nearest = second.extent(*normal).0;
-            Reach {
-                base: face - nearest,
-                rate: velocity.dot(*normal),
-                push: Vec2::ZERO - *normal,
-            }
-        });
-    let others = second
-        .normals()
-        .iter()
-        .zip(second.points())
-        .map(move |(normal, on_edge)| {
-            let face = on_edge.to_vec2().dot(*normal);
-            let nearest = first.extent(*normal).0 + offset.dot(*normal);
-            Reach {
-                base: face - nearest,
-                rate: 0.0 - velocity.dot(*normal),
-                push: *normal,
-            }
-        });
+    let own = first.normals().iter().zip(first.points()).map(move |(normal, on_edge)| {
+        let face = (on_edge.to_vec2() + offset).dot(*normal);
+        let nearest = second.extent(*normal).0;
+        Reach { base: face - nearest, rate: velocity.dot(*normal), push: Vec2::ZERO - *normal }
+    });
+    let others = second.normals().iter().zip(second.points()).map(move |(normal, on_edge)| {
+        let face = on_edge.to_vec2().dot(*normal);
+        let nearest = first.extent(*normal).0 + offset.dot(*normal);
+        Reach { base: face - nearest, rate: 0.0 - velocity.dot(*normal), push: *normal }
+    });
     own.chain(others)
 }
 
@@ -85,18 +69,11 @@ pub fn overlap(first: &Convex, offset: Vec2, second: &Convex) -> Option<Overlap>
             least = Some(reach);
         }
     }
-    least.map(|reach| Overlap {
-        depth: reach.base,
-        push: reach.push,
-    })
+    least.map(|reach| Overlap { depth: reach.base, push: reach.push })
 }
 
 /// The deepest overlap over all pairs of pieces, with the indices of the pair; the first of equals.
-pub fn deepest_overlap(
-    first: &[Convex],
-    offset: Vec2,
-    second: &[Convex],
-) -> Option<(Overlap, usize, usize)> {
+pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Option<(Overlap, usize, usize)> {
     let mut deepest: Option<(Overlap, usize, usize)> = None;
     for (i, a) in first.iter().enumerate() {
         for (j, b) in second.iter().enumerate() {
@@ -135,10 +112,7 @@ pub(crate) fn clipped(ring: &[Point], normal: Vec2, limit: f64) -> Vec<Point> {
     let mut kept = Vec::with_capacity(ring.len() + 1);
     for (i, &from) in ring.iter().enumerate() {
         let to = ring[(i + 1) % ring.len()];
-        let (a, b) = (
-            from.to_vec2().dot(normal) - limit,
-            to.to_vec2().dot(normal) - limit,
-        );
+        let (a, b) = (from.to_vec2().dot(normal) - limit, to.to_vec2().dot(normal) - limit);
         if a <= 0.0 {
             kept.push(from);
         }

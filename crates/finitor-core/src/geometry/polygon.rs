@@ -26,9 +26,7 @@ pub enum PolygonError {
         index: usize,
     },
     /// Fewer than three points once repeated and in-line ones are dropped.
-    #[error(
-        "{distinct} corners are left after dropping repeated points and points on a line, at least 3 are needed"
-    )]
+    #[error("{distinct} corners are left after dropping repeated points and points on a line, at least 3 are needed")]
     TooFewPoints {
         /// Corners left.
         distinct: usize,
@@ -53,24 +51,16 @@ impl Polygon {
     /// # Complexity
     /// O(n2), n points: every pair of edges is tested.
     pub fn new(points: Vec<Point>) -> Result<Polygon, PolygonError> {
-        if let Some(index) = points
-            .iter()
-            .position(|p| !(p.x.is_finite() && p.y.is_finite()))
-        {
+        if let Some(index) = points.iter().position(|p| !(p.x.is_finite() && p.y.is_finite())) {
             return Err(PolygonError::NotFinite { index });
         }
         let mut points = corners_only(points);
         if points.len() < 3 {
-            return Err(PolygonError::TooFewPoints {
-                distinct: points.len(),
-            });
+            return Err(PolygonError::TooFewPoints { distinct: points.len() });
         }
         if let Some((i, j)) = first_self_touch(&points) {
             let pair = |p: Point| (p.x, p.y);
-            return Err(PolygonError::SelfTouching {
-                first: pair(points[i]),
-                second: pair(points[j]),
-            });
+            return Err(PolygonError::SelfTouching { first: pair(points[i]), second: pair(points[j]) });
         }
         if ring_area(&points) < 0.0 {
             points[1..].reverse();
@@ -130,21 +120,13 @@ impl Polygon {
     /// Whether every corner turns clockwise.
     pub fn is_convex(&self) -> bool {
         let n = self.points.len();
-        (0..n).all(|i| {
-            turn(
-                self.points[i],
-                self.points[(i + 1) % n],
-                self.points[(i + 2) % n],
-            ) > 0.0
-        })
+        (0..n).all(|i| turn(self.points[i], self.points[(i + 1) % n], self.points[(i + 2) % n]) > 0.0)
     }
 
     /// The polygon moved by `by`.
     #[must_use]
     pub fn translated(&self, by: Vec2) -> Polygon {
-        Polygon {
-            points: self.points.iter().map(|p| *p + by).collect(),
-        }
+        Polygon { points: self.points.iter().map(|p| *p + by).collect() }
     }
 
     /// The mirror image about the line x = 0, clockwise again and with the same first point, so that mirroring
@@ -163,10 +145,7 @@ pub fn ring_area(points: &[Point]) -> f64 {
         return 0.0;
     };
     // Relative to the first point, so that far-away rings keep their precision.
-    let twice: f64 = points
-        .windows(2)
-        .map(|pair| (pair[0] - *origin).cross(pair[1] - *origin))
-        .sum();
+    let twice: f64 = points.windows(2).map(|pair| (pair[0] - *origin).cross(pair[1] - *origin)).sum();
     twice / 2.0
 }
 
@@ -210,16 +189,8 @@ mod tests {
 
     #[test]
     fn direction_and_idle_points_do_not_matter() {
-        let clockwise =
-            Polygon::new(ring(&[(0.0, 0.0), (4.0, 0.0), (4.0, 2.0), (0.0, 2.0)])).unwrap();
-        let other = Polygon::new(ring(&[
-            (0.0, 0.0),
-            (0.0, 2.0),
-            (2.0, 2.0),
-            (4.0, 2.0),
-            (4.0, 2.0),
-            (4.0, 0.0),
-        ]));
+        let clockwise = Polygon::new(ring(&[(0.0, 0.0), (4.0, 0.0), (4.0, 2.0), (0.0, 2.0)])).unwrap();
+        let other = Polygon::new(ring(&[(0.0, 0.0), (0.0, 2.0), (2.0, 2.0), (4.0, 2.0), (4.0, 2.0), (4.0, 0.0)]));
         assert_eq!(other.unwrap(), clockwise);
         assert_eq!(clockwise.area(), 8.0);
     }
@@ -232,37 +203,21 @@ mod tests {
         assert!(matches!(line, Err(PolygonError::TooFewPoints { .. })));
         let nan = Polygon::new(ring(&[(0.0, 0.0), (4.0, f64::NAN), (2.0, 2.0)]));
         assert_eq!(nan, Err(PolygonError::NotFinite { index: 1 }));
-        assert!(matches!(
-            Polygon::new(vec![]),
-            Err(PolygonError::TooFewPoints { distinct: 0 })
-        ));
+        assert!(matches!(Polygon::new(vec![]), Err(PolygonError::TooFewPoints { distinct: 0 })));
     }
 
     #[test]
     fn mirroring_twice_gives_the_same_bits_and_stays_clockwise() {
-        let shape =
-            Polygon::new(ring(&[(0.0, -3.5), (7.25, 0.1), (0.3, 9.0), (-2.0, 1.0)])).unwrap();
+        let shape = Polygon::new(ring(&[(0.0, -3.5), (7.25, 0.1), (0.3, 9.0), (-2.0, 1.0)])).unwrap();
         let mirrored = shape.mirrored();
         assert!(mirrored.area() > 0.0);
-        let bits = |p: &Polygon| {
-            p.points()
-                .iter()
-                .flat_map(|p| [p.x.to_bits(), p.y.to_bits()])
-                .collect::<Vec<_>>()
-        };
+        let bits = |p: &Polygon| p.points().iter().flat_map(|p| [p.x.to_bits(), p.y.to_bits()]).collect::<Vec<_>>();
         assert_eq!(bits(&mirrored.mirrored()), bits(&shape));
     }
 
     #[test]
     fn corners_edges_and_the_outside_are_told_apart() {
-        let notch = Polygon::new(ring(&[
-            (0.0, 0.0),
-            (8.0, 0.0),
-            (8.0, 8.0),
-            (4.0, 2.0),
-            (0.0, 8.0),
-        ]))
-        .unwrap();
+        let notch = Polygon::new(ring(&[(0.0, 0.0), (8.0, 0.0), (8.0, 8.0), (4.0, 2.0), (0.0, 8.0)])).unwrap();
         for inside in [(4.0, 2.0), (0.0, 4.0), (1.0, 1.0), (8.0, 8.0)] {
             assert!(notch.contains(inside.into()), "{inside:?}");
         }

@@ -4,10 +4,7 @@ use kurbo::Point;
 use robust::{Coord, orient2d};
 
 fn coord(point: Point) -> Coord<f64> {
-    Coord {
-        x: point.x,
-        y: point.y,
-    }
+    Coord { x: point.x, y: point.y }
 }
 
 /// The side of `c` as seen when going from `a` to `b`: positive for a clockwise turn on screen (right), negative for
@@ -22,11 +19,7 @@ pub fn turn(a: Point, b: Point, c: Point) -> f64 {
 
 /// Whether `p` lies on the closed segment `a`-`b`.
 pub fn on_segment(p: Point, a: Point, b: Point) -> bool {
-    turn(a, b, p) == 0.0
-        && p.x >= a.x.min(b.x)
-        && p.x <= a.x.max(b.x)
-        && p.y >= a.y.min(b.y)
-        && p.y <= a.y.max(b.y)
+    turn(a, b, p) == 0.0 && p.x >= a.x.min(b.x) && p.x <= a.x.max(b.x) && p.y >= a.y.min(b.y) && p.y <= a.y.max(b.y)
 }
 
 /// Whether the two segments cross at a point inside both of them. A touch at an end is no crossing, nor is lying on

@@ -53,13 +53,7 @@ pub fn sweep(first: &Convex, offset: Vec2, velocity: Vec2, second: &Convex) -> O
     }
     let (deepest_time, depth) = deepest(&reaches, enter, exit);
     let push = push.unwrap_or_else(|| least(&reaches, enter).push);
-    Some(Sweep {
-        enter,
-        exit,
-        push,
-        deepest_time,
-        depth,
-    })
+    Some(Sweep { enter, exit, push, deepest_time, depth })
 }
 
 fn least(reaches: &[Reach], time: f64) -> Reach {
@@ -115,24 +109,10 @@ mod tests {
     fn a_fast_body_passes_a_thin_plank_between_two_ticks() {
         let (body, plank) = (boxed(-5.0, -20.0, 5.0, 0.0), boxed(-40.0, 0.0, 40.0, 4.0));
         let passage = sweep(&body, Vec2::new(0.0, -10.0), Vec2::new(0.0, 40.0), &plank).unwrap();
-        assert!(
-            (passage.enter - 0.25).abs() < 1e-9 && (passage.exit - 0.85).abs() < 1e-9,
-            "{passage:?}"
-        );
+        assert!((passage.enter - 0.25).abs() < 1e-9 && (passage.exit - 0.85).abs() < 1e-9, "{passage:?}");
         assert_eq!(passage.push, Vec2::new(0.0, -1.0));
-        assert!(
-            (passage.depth - 12.0).abs() < 1e-9,
-            "half of body and plank together: {passage:?}"
-        );
-        assert_eq!(
-            sweep(&body, Vec2::new(0.0, -10.0), Vec2::new(0.0, 10.0), &plank),
-            None,
-            "stops at a touch"
-        );
-        assert_eq!(
-            sweep(&body, Vec2::ZERO, Vec2::new(30.0, 0.0), &plank),
-            None,
-            "slides along"
-        );
+        assert!((passage.depth - 12.0).abs() < 1e-9, "half of body and plank together: {passage:?}");
+        assert_eq!(sweep(&body, Vec2::new(0.0, -10.0), Vec2::new(0.0, 10.0), &plank), None, "stops at a touch");
+        assert_eq!(sweep(&body, Vec2::ZERO, Vec2::new(30.0, 0.0), &plank), None, "slides along");
     }
 }

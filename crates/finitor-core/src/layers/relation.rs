@@ -76,10 +76,7 @@ pub struct Relation {
 /// What can follow from a pair of roles, and whose sight it takes.
 enum Rule {
     /// The first (or second, when swapped) must see the other.
-    OneSees {
-        looker_is_first: bool,
-        effect: fn(&str, &str) -> String,
-    },
+    OneSees { looker_is_first: bool, effect: fn(&str, &str) -> String },
     /// Two bodies.
     Bodies,
     /// Nothing ever follows.
@@ -91,9 +88,7 @@ fn stops(looker: &str, other: &str) -> String {
 }
 
 fn stops_one_way(looker: &str, other: &str) -> String {
-    format!(
-        "{looker} stops at {other} when it comes from the side that does not let pass, and passes otherwise."
-    )
+    format!("{looker} stops at {other} when it comes from the side that does not let pass, and passes otherwise.")
 }
 
 fn strikes(looker: &str, other: &str) -> String {
@@ -110,12 +105,7 @@ fn triggers(looker: &str, other: &str) -> String {
 
 fn rules(first: PartyRole, second: PartyRole) -> Vec<Rule> {
     use PartyRole::{Body, Hit, Hurt, OneWay, Sensor, Solid, Zone};
-    let one = |looker_is_first, effect| {
-        vec![Rule::OneSees {
-            looker_is_first,
-            effect,
-        }]
-    };
+    let one = |looker_is_first, effect| vec![Rule::OneSees { looker_is_first, effect }];
     match (first, second) {
         (Body, Body) => vec![Rule::Bodies],
         (Body, Solid) => one(true, stops),
@@ -127,14 +117,8 @@ fn rules(first: PartyRole, second: PartyRole) -> Vec<Rule> {
         (Zone, Body) => one(true, triggers),
         (Body, Zone) => one(false, triggers),
         (Sensor, Sensor) => vec![
-            Rule::OneSees {
-                looker_is_first: true,
-                effect: senses,
-            },
-            Rule::OneSees {
-                looker_is_first: false,
-                effect: senses,
-            },
+            Rule::OneSees { looker_is_first: true, effect: senses },
+            Rule::OneSees { looker_is_first: false, effect: senses },
         ],
         (Sensor, _) => one(true, senses),
         (_, Sensor) => one(false, senses),
@@ -150,15 +134,9 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
     let mut remedy = None;
     for rule in rules(first.role, second.role) {
         match rule {
-            Rule::OneSees {
-                looker_is_first,
-                effect,
-            } => {
-                let (looker, target, looks) = if looker_is_first {
-                    (first, second, sees)
-                } else {
-                    (second, first, seen)
-                };
+            Rule::OneSees { looker_is_first, effect } => {
+                let (looker, target, looks) =
+                    if looker_is_first { (first, second, sees) } else { (second, first, seen) };
                 if looks {
                     follows.push(effect(&looker.name, &target.name));
                 } else {
@@ -170,21 +148,12 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
                 (Contact::Both, false, _) => remedy = bit_to_add(layers, first, second),
                 (Contact::Both, true, false) => remedy = bit_to_add(layers, second, first),
                 (Contact::Either, ..) => {
-                    let reason = if sees && seen {
-                        "both masks ask"
-                    } else {
-                        "contact is \"either\" and one mask asks"
-                    };
-                    follows.push(format!(
-                        "{} and {} stop each other: {reason}.",
-                        first.name, second.name
-                    ));
+                    let reason =
+                        if sees && seen { "both masks ask" } else { "contact is \"either\" and one mask asks" };
+                    follows.push(format!("{} and {} stop each other: {reason}.", first.name, second.name));
                 }
                 (Contact::Both, true, true) => {
-                    follows.push(format!(
-                        "{} and {} stop each other: both masks ask.",
-                        first.name, second.name
-                    ));
+                    follows.push(format!("{} and {} stop each other: both masks ask.", first.name, second.name));
                 }
             },
             Rule::Never => {}
@@ -194,26 +163,15 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
     if !acts {
         follows.push(nothing_follows(first, second, remedy.is_some()));
     }
-    Relation {
-        first: one,
-        second: other,
-        acts,
-        follows,
-        remedy: remedy.filter(|_| !acts),
-    }
+    Relation { first: one, second: other, acts, follows, remedy: remedy.filter(|_| !acts) }
 }
 
 fn nothing_follows(first: &Party, second: &Party, could: bool) -> String {
     if could {
-        format!(
-            "Nothing follows: {} and {} pass through each other.",
-            first.name, second.name
-        )
+        format!("Nothing follows: {} and {} pass through each other.", first.name, second.name)
     } else {
         let (a, b) = (first.role.name(), second.role.name());
-        format!(
-            "Nothing follows, whatever the masks: a {a} and a {b} have nothing to do with each other."
-        )
+        format!("Nothing follows, whatever the masks: a {a} and a {b} have nothing to do with each other.")
     }
 }
 
@@ -221,10 +179,7 @@ fn sight(layers: &Layers, looker: &Party, target: &Party) -> Sight {
     let shared = looker.mask.and(target.layer);
     let (looker_name, target_name) = (&looker.name, &target.name);
     let sentence = if !shared.is_empty() {
-        format!(
-            "{looker_name} looks for {target_name}: its mask has {}.",
-            layers.describe(shared)
-        )
+        format!("{looker_name} looks for {target_name}: its mask has {}.", layers.describe(shared))
     } else if looker.mask.is_empty() {
         format!("{looker_name} does not look for anything.")
     } else {
@@ -272,37 +227,23 @@ mod tests {
                         name: name.into(),
                         role,
                         layer: LayerSet::of(bit),
-                        mask: if looks {
-                            LayerSet::of(at)
-                        } else {
-                            LayerSet::NONE
-                        },
+                        mask: if looks { LayerSet::of(at) } else { LayerSet::NONE },
                     };
-                    let (a, b) = (
-                        party("a.x", first, 0, sees, 1),
-                        party("b.y", second, 1, seen, 0),
-                    );
+                    let (a, b) = (party("a.x", first, 0, sees, 1), party("b.y", second, 1, seen, 0));
                     let found = relation(&layers, &a, &b);
                     let wall = |r| matches!(r, Solid | OneWay);
                     let expected = (first == Body && wall(second) && sees)
                         || (second == Body && wall(first) && seen)
                         || (first == Body
                             && second == Body
-                            && if contact == Contact::Either {
-                                sees || seen
-                            } else {
-                                sees && seen
-                            })
+                            && if contact == Contact::Either { sees || seen } else { sees && seen })
                         || (first == Hit && second == Hurt && sees)
                         || (first == Hurt && second == Hit && seen)
                         || (first == Zone && second == Body && sees)
                         || (first == Body && second == Zone && seen)
                         || (first == Sensor && sees)
                         || (second == Sensor && seen);
-                    assert_eq!(
-                        found.acts, expected,
-                        "{first:?} {second:?} {contact:?} {sees} {seen}: {found:?}"
-                    );
+                    assert_eq!(found.acts, expected, "{first:?} {second:?} {contact:?} {sees} {seen}: {found:?}");
                     assert!(!found.acts || found.remedy.is_none());
                 }
             }
@@ -311,26 +252,14 @@ mod tests {
 
     #[test]
     fn states_add_then_drop_in_file_order() {
-        let change = |add, drop| {
-            vec![MaskChange {
-                layer: 0,
-                add: LayerSet(add),
-                drop: LayerSet(drop),
-            }]
-        };
+        let change = |add, drop| vec![MaskChange { layer: 0, add: LayerSet(add), drop: LayerSet(drop) }];
         let layers = Layers {
             names: vec!["hero".into(), "ledge".into(), "crate".into()],
             masks: vec![LayerSet(2), LayerSet::NONE, LayerSet::NONE],
             contact: Contact::Either,
             states: vec![
-                StateRule {
-                    name: "riding".into(),
-                    changes: change(4, 0),
-                },
-                StateRule {
-                    name: "falling".into(),
-                    changes: change(0, 6),
-                },
+                StateRule { name: "riding".into(), changes: change(4, 0) },
+                StateRule { name: "falling".into(), changes: change(0, 6) },
             ],
         };
         let during = |states: &[&str]| {
@@ -339,15 +268,9 @@ mod tests {
         };
         assert_eq!(during(&[]), 2);
         assert_eq!(during(&["riding"]), 6);
+        assert_eq!(during(&["falling", "riding"]), 0, "the file's order counts, not the take's");
         assert_eq!(
-            during(&["falling", "riding"]),
-            0,
-            "the file's order counts, not the take's"
-        );
-        assert_eq!(
-            layers
-                .mask_during(LayerSet(2), LayerSet(2), &["riding".to_string()])
-                .0,
+            layers.mask_during(LayerSet(2), LayerSet(2), &["riding".to_string()]).0,
             2,
             "other layers keep theirs"
         );

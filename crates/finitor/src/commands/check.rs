@@ -12,12 +12,7 @@ use std::io::Write;
 use std::path::Path;
 
 /// Checks each take and writes what was found.
-pub(crate) fn run(
-    session: &Session,
-    args: &CheckArgs,
-    format: Format,
-    out: &mut dyn Write,
-) -> Result<Exit, Failure> {
+pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     let files = session.actors(&[])?;
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
@@ -26,11 +21,7 @@ pub(crate) fn run(
     let mut reports = Vec::new();
     for take in &args.takes {
         let report = check_take(session, stage, &actors, &session.take_path(take))?;
-        if report
-            .findings
-            .iter()
-            .any(|finding| args.fail_on.fails(finding.severity))
-        {
+        if report.findings.iter().any(|finding| args.fail_on.fails(finding.severity)) {
             exit = Exit::Findings;
         }
         reports.push((take_name(take), report));
@@ -50,12 +41,7 @@ pub(crate) fn run(
 }
 
 /// Reads a take through the checker.
-pub(crate) fn check_take(
-    session: &Session,
-    stage: &Stage,
-    actors: &[Actor],
-    path: &Path,
-) -> Result<Report, Failure> {
+pub(crate) fn check_take(session: &Session, stage: &Stage, actors: &[Actor], path: &Path) -> Result<Report, Failure> {
     let mut reader = TakeReader::open(path, actors, session.flip(stage))?;
     let mut checker = Checker::new(session.world(stage, actors));
     while let Some((tick, samples)) = reader.next_tick()? {
@@ -65,8 +51,5 @@ pub(crate) fn check_take(
 }
 
 fn take_name(path: &Path) -> String {
-    path.file_name().map_or_else(
-        || path.display().to_string(),
-        |name| name.to_string_lossy().into_owned(),
-    )
+    path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
 }

@@ -1,8 +1,6 @@
 //! `finitor demo`.
 
-use crate::cli::{
-    CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand,
-};
+use crate::cli::{CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand};
 use crate::commands::{check, draw, fit, layers};
 use crate::exit::{Exit, Failure};
 use crate::session::Session;
@@ -13,50 +11,17 @@ use std::path::{Path, PathBuf};
 /// The sample project's files: path and contents.
 const SAMPLE: [(&str, &[u8]); 12] = [
     ("finitor.toml", include_bytes!("../../sample/finitor.toml")),
-    (
-        "actors/keeper.toml",
-        include_bytes!("../../sample/actors/keeper.toml"),
-    ),
-    (
-        "actors/keeper.png",
-        include_bytes!("../../sample/actors/keeper.png"),
-    ),
-    (
-        "actors/keeper.parts.png",
-        include_bytes!("../../sample/actors/keeper.parts.png"),
-    ),
-    (
-        "actors/gull.toml",
-        include_bytes!("../../sample/actors/gull.toml"),
-    ),
-    (
-        "actors/gull.png",
-        include_bytes!("../../sample/actors/gull.png"),
-    ),
-    (
-        "actors/barrel.toml",
-        include_bytes!("../../sample/actors/barrel.toml"),
-    ),
-    (
-        "actors/barrel.png",
-        include_bytes!("../../sample/actors/barrel.png"),
-    ),
-    (
-        "stages/pier.toml",
-        include_bytes!("../../sample/stages/pier.toml"),
-    ),
-    (
-        "stages/tiles.png",
-        include_bytes!("../../sample/stages/tiles.png"),
-    ),
-    (
-        "takes/clean.csv",
-        include_bytes!("../../sample/takes/clean.csv"),
-    ),
-    (
-        "takes/faults.csv",
-        include_bytes!("../../sample/takes/faults.csv"),
-    ),
+    ("actors/keeper.toml", include_bytes!("../../sample/actors/keeper.toml")),
+    ("actors/keeper.png", include_bytes!("../../sample/actors/keeper.png")),
+    ("actors/keeper.parts.png", include_bytes!("../../sample/actors/keeper.parts.png")),
+    ("actors/gull.toml", include_bytes!("../../sample/actors/gull.toml")),
+    ("actors/gull.png", include_bytes!("../../sample/actors/gull.png")),
+    ("actors/barrel.toml", include_bytes!("../../sample/actors/barrel.toml")),
+    ("actors/barrel.png", include_bytes!("../../sample/actors/barrel.png")),
+    ("stages/pier.toml", include_bytes!("../../sample/stages/pier.toml")),
+    ("stages/tiles.png", include_bytes!("../../sample/stages/tiles.png")),
+    ("takes/clean.csv", include_bytes!("../../sample/takes/clean.csv")),
+    ("takes/faults.csv", include_bytes!("../../sample/takes/faults.csv")),
 ];
 
 /// The tick drawn beside the worst one: the keeper standing up under the boathouse.
@@ -66,65 +31,28 @@ const TELLING_TICK: u64 = 126;
 pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
     write_sample(&args.dir, args.force)?;
     let dir = args.dir.display();
-    writeln!(
-        out,
-        "The sample project is in {dir}: a lamp keeper, a gull, a barrel, and the pier."
-    )?;
-    writeln!(
-        out,
-        "Each step below names the command that does it alone; run it inside {dir}."
-    )?;
-    let global = Global {
-        project: Some(args.dir.clone()),
-        ..global.clone()
-    };
+    writeln!(out, "The sample project is in {dir}: a lamp keeper, a gull, a barrel, and the pier.")?;
+    writeln!(out, "Each step below names the command that does it alone; run it inside {dir}.")?;
+    let global = Global { project: Some(args.dir.clone()), ..global.clone() };
     let session = Session::open(&global)?;
 
     step(out, "1. Fit collision shapes to every frame", "finitor fit")?;
-    let fit_args = FitArgs {
-        actors: Vec::new(),
-        all: false,
-        dry_run: false,
-    };
+    let fit_args = FitArgs { actors: Vec::new(), all: false, dry_run: false };
     fit::run(&session, &fit_args, Format::Table, out)?;
 
     step(out, "2. Who looks for whom", "finitor layers")?;
     layers::run(&session, &LayersArgs { command: None }, Format::Table, out)?;
     let (one, other) = ("keeper.body".to_string(), "pier/jetty".to_string());
-    step(
-        out,
-        "   and why one pair does or does not touch",
-        &format!("finitor layers explain {one} {other}"),
-    )?;
-    let explain = LayersCommand::Explain {
-        one,
-        other,
-        state: Vec::new(),
-    };
-    layers::run(
-        &session,
-        &LayersArgs {
-            command: Some(explain),
-        },
-        Format::Table,
-        out,
-    )?;
+    step(out, "   and why one pair does or does not touch", &format!("finitor layers explain {one} {other}"))?;
+    let explain = LayersCommand::Explain { one, other, state: Vec::new() };
+    layers::run(&session, &LayersArgs { command: Some(explain) }, Format::Table, out)?;
 
-    for (number, take, words) in [
-        (3, "takes/clean.csv", "a clean recording"),
-        (4, "takes/faults.csv", "one with faults"),
-    ] {
-        step(
-            out,
-            &format!("{number}. Check {words}"),
-            &format!("finitor check {take}"),
-        )?;
+    for (number, take, words) in
+        [(3, "takes/clean.csv", "a clean recording"), (4, "takes/faults.csv", "one with faults")]
+    {
+        step(out, &format!("{number}. Check {words}"), &format!("finitor check {take}"))?;
         let takes = vec![PathBuf::from(take)];
-        let check_args = CheckArgs {
-            takes,
-            stage: None,
-            fail_on: FailOn::Error,
-        };
+        let check_args = CheckArgs { takes, stage: None, fail_on: FailOn::Error };
         check::run(&session, &check_args, Format::Table, out)?;
     }
 
@@ -134,31 +62,14 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Resu
     step(
         out,
         "   and the stage at a finding",
-        &format!(
-            "finitor draw --take {} --tick {TELLING_TICK}",
-            take.display()
-        ),
+        &format!("finitor draw --take {} --tick {TELLING_TICK}", take.display()),
     )?;
     draw::run(&session, &drawing(Some(take), Some(TELLING_TICK)), out)?;
 
-    writeln!(
-        out,
-        "\nDone: clean.csv is clean, faults.csv has the faults planted in it, told in step 4."
-    )?;
+    writeln!(out, "\nDone: clean.csv is clean, faults.csv has the faults planted in it, told in step 4.")?;
     writeln!(out, "Look at   {}", shown(&args.dir, "pictures/keeper.png"))?;
-    writeln!(
-        out,
-        "and at    {}",
-        shown(
-            &args.dir,
-            &format!("pictures/pier-faults-{TELLING_TICK}.png")
-        )
-    )?;
-    writeln!(
-        out,
-        "then edit {} and run `finitor fit` in {dir}.",
-        shown(&args.dir, "actors/keeper.toml")
-    )?;
+    writeln!(out, "and at    {}", shown(&args.dir, &format!("pictures/pier-faults-{TELLING_TICK}.png")))?;
+    writeln!(out, "then edit {} and run `finitor fit` in {dir}.", shown(&args.dir, "actors/keeper.toml"))?;
     Ok(Exit::Done)
 }
 
@@ -172,13 +83,7 @@ fn step(out: &mut dyn Write, title: &str, command: &str) -> Result<(), Failure> 
 }
 
 fn drawing(take: Option<PathBuf>, tick: Option<u64>) -> DrawArgs {
-    DrawArgs {
-        names: Vec::new(),
-        take,
-        tick,
-        scale: None,
-        out: None,
-    }
+    DrawArgs { names: Vec::new(), take, tick, scale: None, out: None }
 }
 
 fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {
@@ -187,9 +92,7 @@ fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {
         Ok(mut entries) => {
             if entries.next().is_some() && !force {
                 let problem = Problem::of_file(dir, "the folder is not empty; nothing was written")
-                    .with_hint(
-                        "name another folder, or add --force to replace the sample's files in it",
-                    );
+                    .with_hint("name another folder, or add --force to replace the sample's files in it");
                 return Err(Problems::from(problem).into());
             }
         }

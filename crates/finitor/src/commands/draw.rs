@@ -8,30 +8,18 @@ use finitor_core::actor::Actor;
 use finitor_core::check::{Finding, Report};
 use finitor_core::stage::Stage;
 use finitor_core::take::Sample;
-use finitor_draw::{
-    ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png,
-    to_svg,
-};
+use finitor_draw::{ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg};
 use finitor_files::{ActorFile, TakeReader, write_atomically};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
 /// Draws what was asked for, each as PNG and SVG, and names the files.
-pub(crate) fn run(
-    session: &Session,
-    args: &DrawArgs,
-    out: &mut dyn Write,
-) -> Result<Exit, Failure> {
+pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
     let files = session.actors(&[])?;
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
-    let folder = args
-        .out
-        .clone()
-        .unwrap_or_else(|| session.project.root.join("pictures"));
-    let known = |name: &String| {
-        files.iter().any(|f| f.name == *name) || stages.iter().any(|s| s.name == *name)
-    };
+    let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+    let known = |name: &String| files.iter().any(|f| f.name == *name) || stages.iter().any(|s| s.name == *name);
     if let Some(unknown) = args.names.iter().find(|name| !known(name)) {
         let mut names: Vec<&str> = files.iter().map(|file| file.name.as_str()).collect();
         names.extend(stages.iter().map(|stage| stage.name.as_str()));
@@ -50,20 +38,9 @@ pub(crate) fn run(
         }
     }
     if let Some(take) = &args.take {
-        let named = args
-            .names
-            .iter()
-            .find(|name| stages.iter().any(|stage| stage.name == **name));
+        let named = args.names.iter().find(|name| stages.iter().any(|stage| stage.name == **name));
         let stage = session.stage(&stages, named.map(String::as_str))?;
-        draw_take(
-            session,
-            (&files, &actors),
-            stage,
-            &session.take_path(take),
-            args,
-            &folder,
-            out,
-        )?;
+        draw_take(session, (&files, &actors), stage, &session.take_path(take), args, &folder, out)?;
     } else {
         for stage in stages.iter().filter(|stage| all || wanted(&stage.name)) {
             let scene = stage_at_start(session, (&files, &actors), stage, args.scale);
@@ -76,25 +53,12 @@ pub(crate) fn run(
 type Cast<'a> = (&'a [ActorFile], &'a [Actor]);
 
 fn sheet<'a>(file: &'a ActorFile, actor: &'a Actor, scale: Option<u32>) -> ContactSheet<'a> {
-    let animations = file
-        .animations
-        .iter()
-        .zip(&actor.animations)
-        .map(|(spec, animation)| {
-            let frames = spec.frames.clone().zip(&animation.frames);
-            let frames = frames.map(|(frame, poses)| SheetFrame {
-                picture: &file.frames[frame].art.picture,
-                poses,
-            });
-            (spec.name.as_str(), frames.collect())
-        });
-    ContactSheet {
-        actor: &file.name,
-        drawn: file.faces,
-        pivot: file.pivot,
-        animations: animations.collect(),
-        scale,
-    }
+    let animations = file.animations.iter().zip(&actor.animations).map(|(spec, animation)| {
+        let frames = spec.frames.clone().zip(&animation.frames);
+        let frames = frames.map(|(frame, poses)| SheetFrame { picture: &file.frames[frame].art.picture, poses });
+        (spec.name.as_str(), frames.collect())
+    });
+    ContactSheet { actor: &file.name, drawn: file.faces, pivot: file.pivot, animations: animations.collect(), scale }
 }
 
 fn save(session: &Session, stem: &Path, scene: &Scene, out: &mut dyn Write) -> Result<(), Failure> {
@@ -103,11 +67,7 @@ fn save(session: &Session, stem: &Path, scene: &Scene, out: &mut dyn Write) -> R
     write_atomically(&with("png"), &png)?;
     write_atomically(&with("svg"), to_svg(scene).as_bytes())?;
     let (width, height) = (scene.width.ceil(), scene.height.ceil());
-    writeln!(
-        out,
-        "{} and .svg, {width} x {height} px",
-        session.shown(&with("png"))
-    )?;
+    writeln!(out, "{} and .svg, {width} x {height} px", session.shown(&with("png")))?;
     Ok(())
 }
 
@@ -124,43 +84,20 @@ fn draw_take(
     let report = check_take(session, stage, cast.1, take)?;
     let tick = args.tick.or_else(|| worst_tick(&report));
     let (tick, samples) = samples_at(session, stage, cast.1, take, tick)?;
-    let mut findings: Vec<&Finding> = report
-        .findings
-        .iter()
-        .filter(|f| f.ticks.0 <= tick && tick <= f.ticks.1)
-        .collect();
+    let mut findings: Vec<&Finding> =
+        report.findings.iter().filter(|f| f.ticks.0 <= tick && tick <= f.ticks.1).collect();
     findings.sort_by(|a, b| b.worst.depth.total_cmp(&a.worst.depth));
-    let name = take.file_stem().map_or_else(
-        || "take".to_string(),
-        |stem| stem.to_string_lossy().into_owned(),
-    );
+    let name = take.file_stem().map_or_else(|| "take".to_string(), |stem| stem.to_string_lossy().into_owned());
     let seconds = tick as f64 / session.project.tick_rate;
     let title = format!("{} at tick {tick} ({seconds:.2} s) of {name}", stage.name);
-    let actors = samples
-        .iter()
-        .map(|sample| on_stage(cast, sample))
-        .collect();
-    let scene = stage_view(&StageView {
-        stage,
-        title,
-        actors,
-        findings,
-        scale: args.scale,
-    });
-    save(
-        session,
-        &folder.join(format!("{}-{name}-{tick}", stage.name)),
-        &scene,
-        out,
-    )
+    let actors = samples.iter().map(|sample| on_stage(cast, sample)).collect();
+    let scene = stage_view(&StageView { stage, title, actors, findings, scale: args.scale });
+    save(session, &folder.join(format!("{}-{name}-{tick}", stage.name)), &scene, out)
 }
 
 fn worst_tick(report: &Report) -> Option<u64> {
     let worst = report.findings.iter().max_by(|a, b| {
-        a.severity
-            .cmp(&b.severity)
-            .then(a.worst.depth.total_cmp(&b.worst.depth))
-            .then(b.ticks.cmp(&a.ticks))
+        a.severity.cmp(&b.severity).then(a.worst.depth.total_cmp(&b.worst.depth)).then(b.ticks.cmp(&a.ticks))
     });
     worst.map(|finding| finding.worst.tick)
 }
@@ -204,12 +141,7 @@ fn on_stage<'a>((files, actors): Cast<'a>, sample: &'a Sample) -> StageActor<'a>
 }
 
 /// The stage with every actor at its spawn point, on its first frame.
-fn stage_at_start(
-    session: &Session,
-    (files, actors): Cast<'_>,
-    stage: &Stage,
-    scale: Option<u32>,
-) -> Scene {
+fn stage_at_start(session: &Session, (files, actors): Cast<'_>, stage: &Stage, scale: Option<u32>) -> Scene {
     let samples: Vec<Sample> = stage
         .spawns
         .iter()
@@ -226,19 +158,7 @@ fn stage_at_start(
             })
         })
         .collect();
-    let actors = samples
-        .iter()
-        .map(|sample| on_stage((files, actors), sample))
-        .collect();
-    let title = format!(
-        "{} of {}, actors at their spawn points",
-        stage.name, session.project.name
-    );
-    stage_view(&StageView {
-        stage,
-        title,
-        actors,
-        findings: Vec::new(),
-        scale,
-    })
+    let actors = samples.iter().map(|sample| on_stage((files, actors), sample)).collect();
+    let title = format!("{} of {}, actors at their spawn points", stage.name, session.project.name);
+    stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale })
 }

@@ -11,20 +11,12 @@ use std::collections::BTreeMap;
 use std::io::Write;
 
 /// Shows all shapes, sensors and anchors in both facings (JSON), or what a turn does to the bodies (table).
-pub(crate) fn run(
-    session: &Session,
-    args: &FacingArgs,
-    format: Format,
-    out: &mut dyn Write,
-) -> Result<Exit, Failure> {
+pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     let files = session.actors(&args.actors)?;
     let actors = session.fitted(&files)?;
     match format {
         Format::Json => {
-            let result = FacingResult {
-                schema: "finitor.facing/1",
-                actors: actors.iter().map(both).collect(),
-            };
+            let result = FacingResult { schema: "finitor.facing/1", actors: actors.iter().map(both).collect() };
             writeln!(out, "{}", serde_json::to_string(&result)?)?;
         }
         Format::Table => write_turns(&actors, out)?,
@@ -39,16 +31,9 @@ fn write_turns(actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
     for actor in actors {
         for animation in &actor.animations {
             let mut seen: Vec<(Rect, String, usize)> = Vec::new();
-            for pose in animation
-                .frames
-                .iter()
-                .map(|both| &both[actor.drawn.index()])
-            {
+            for pose in animation.frames.iter().map(|both| &both[actor.drawn.index()]) {
                 let Some(body) = pose.body() else { continue };
-                match seen
-                    .iter_mut()
-                    .find(|(bounds, ..)| *bounds == body.bounds())
-                {
+                match seen.iter_mut().find(|(bounds, ..)| *bounds == body.bounds()) {
                     Some((.., count)) => *count += 1,
                     None => seen.push((body.bounds(), body.name.clone(), 1)),
                 }
@@ -73,24 +58,11 @@ fn write_turns(actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
     }
     match widest {
         Some((moved, place)) if moved > 0.0 => {
-            writeln!(
-                out,
-                "A turn moves the sides of {place} by {moved:.2} px, the most of all bodies."
-            )?;
+            writeln!(out, "A turn moves the sides of {place} by {moved:.2} px, the most of all bodies.")?;
         }
-        _ => writeln!(
-            out,
-            "No body changes by turning: all are equal about the pivot."
-        )?,
+        _ => writeln!(out, "No body changes by turning: all are equal about the pivot.")?,
     }
-    let header = [
-        "body",
-        "animation",
-        "frames",
-        "ahead px",
-        "behind px",
-        "moved by a turn px",
-    ];
+    let header = ["body", "animation", "frames", "ahead px", "behind px", "moved by a turn px"];
     let right = ["frames", "ahead px", "behind px", "moved by a turn px"];
     writeln!(out, "\n{}", table(&header, &right, rows).trim_fmt())?;
     Ok(())
@@ -141,31 +113,19 @@ struct ShapeOut {
 
 fn both(actor: &Actor) -> ActorOut {
     let frames = actor.animations.iter().flat_map(|animation| {
-        animation
-            .frames
-            .iter()
-            .enumerate()
-            .map(|(frame, poses)| FrameOut {
-                animation: animation.name.clone(),
-                frame,
-                right: pose(&poses[Facing::Right.index()]),
-                left: pose(&poses[Facing::Left.index()]),
-            })
+        animation.frames.iter().enumerate().map(|(frame, poses)| FrameOut {
+            animation: animation.name.clone(),
+            frame,
+            right: pose(&poses[Facing::Right.index()]),
+            left: pose(&poses[Facing::Left.index()]),
+        })
     });
-    ActorOut {
-        actor: actor.name.clone(),
-        drawn: actor.drawn.name(),
-        frames: frames.collect(),
-    }
+    ActorOut { actor: actor.name.clone(), drawn: actor.drawn.name(), frames: frames.collect() }
 }
 
 fn pose(pose: &Pose) -> PoseOut {
     PoseOut {
-        anchors: pose
-            .anchors
-            .iter()
-            .map(|(name, at)| (name.clone(), [at.x, at.y]))
-            .collect(),
+        anchors: pose.anchors.iter().map(|(name, at)| (name.clone(), [at.x, at.y])).collect(),
         shapes: pose.shapes.iter().map(shape).collect(),
     }
 }
@@ -175,16 +135,7 @@ fn shape(shape: &Shape) -> ShapeOut {
     ShapeOut {
         name: shape.name.clone(),
         role: shape.role.name(),
-        rings: shape
-            .polygons
-            .iter()
-            .map(Polygon::points)
-            .map(points)
-            .collect(),
-        pieces: shape
-            .pieces
-            .iter()
-            .map(|piece| points(piece.points()))
-            .collect(),
+        rings: shape.polygons.iter().map(Polygon::points).map(points).collect(),
+        pieces: shape.pieces.iter().map(|piece| points(piece.points())).collect(),
     }
 }

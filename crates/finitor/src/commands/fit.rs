@@ -10,22 +10,14 @@ use serde::Serialize;
 use std::io::Write;
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
-pub(crate) fn run(
-    session: &Session,
-    args: &FitArgs,
-    format: Format,
-    out: &mut dyn Write,
-) -> Result<Exit, Failure> {
+pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     let actors = session.actors(&args.actors)?;
     let mut problems = Problems::default();
     let mut fitted = Vec::new();
     for actor in &actors {
         let path = fits_path(&actor.path);
-        let outcome = read_fits(&path).and_then(|old| {
-            session
-                .pool
-                .install(|| fit_actor(actor, old.as_ref(), args.all))
-        });
+        let outcome =
+            read_fits(&path).and_then(|old| session.pool.install(|| fit_actor(actor, old.as_ref(), args.all)));
         fitted.extend(problems.take(outcome).map(|outcome| (actor, path, outcome)));
     }
     problems.or(())?;
@@ -34,29 +26,15 @@ pub(crate) fn run(
             write_fits(path, &outcome.fits)?;
         }
     }
-    let rows: Vec<Row> = fitted
-        .iter()
-        .flat_map(|(actor, _, outcome)| rows(actor, outcome))
-        .collect();
+    let rows: Vec<Row> = fitted.iter().flat_map(|(actor, _, outcome)| rows(actor, outcome)).collect();
     match format {
         Format::Json => {
-            let result = FitResult {
-                schema: "finitor.fit/1",
-                written: !args.dry_run,
-                shapes: rows,
-            };
+            let result = FitResult { schema: "finitor.fit/1", written: !args.dry_run, shapes: rows };
             writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
         }
         Format::Table => {
             for (actor, path, outcome) in &fitted {
-                tell(
-                    session,
-                    actor,
-                    &session.shown(path),
-                    outcome,
-                    args.dry_run,
-                    out,
-                )?;
+                tell(session, actor, &session.shown(path), outcome, args.dry_run, out)?;
             }
             write_table(rows, out)?;
         }
@@ -72,11 +50,8 @@ fn tell(
     dry: bool,
     out: &mut dyn Write,
 ) -> Result<(), Failure> {
-    let (fresh, same, hand) = (
-        outcome.count(Status::Fitted),
-        outcome.count(Status::Unchanged),
-        outcome.count(Status::ByHand),
-    );
+    let (fresh, same, hand) =
+        (outcome.count(Status::Fitted), outcome.count(Status::Unchanged), outcome.count(Status::ByHand));
     let mut words = vec![format!("{fresh} shapes fitted")];
     if same > 0 {
         words.push(format!("{same} unchanged"));
@@ -84,25 +59,11 @@ fn tell(
     if hand > 0 {
         words.push(format!("{hand} kept as a hand left them"));
     }
-    let target = if dry {
-        format!("{path} not written (--dry-run)")
-    } else {
-        path.to_string()
-    };
-    writeln!(
-        out,
-        "{}: {} frames, {} -> {target}",
-        actor.name,
-        outcome.fits.frames.len(),
-        words.join(", ")
-    )?;
+    let target = if dry { format!("{path} not written (--dry-run)") } else { path.to_string() };
+    writeln!(out, "{}: {} frames, {} -> {target}", actor.name, outcome.fits.frames.len(), words.join(", "))?;
     if let Some(first) = outcome.notes.first() {
         let more = outcome.notes.len() - 1;
-        let rest = if more > 0 {
-            format!(" (and {more} more)")
-        } else {
-            String::new()
-        };
+        let rest = if more > 0 { format!(" (and {more} more)") } else { String::new() };
         session.tell(&format!("note: {} {first}{rest}", actor.name));
     }
     Ok(())
@@ -141,10 +102,7 @@ fn rows(actor: &ActorFile, outcome: &Outcome) -> Vec<Row> {
             names.push(&shape.name);
         }
     }
-    names
-        .into_iter()
-        .map(|name| row(actor, outcome, name))
-        .collect()
+    names.into_iter().map(|name| row(actor, outcome, name)).collect()
 }
 
 fn row(actor: &ActorFile, outcome: &Outcome, name: &str) -> Row {
@@ -152,26 +110,12 @@ fn row(actor: &ActorFile, outcome: &Outcome, name: &str) -> Row {
     let (mut frames, mut points, mut by_hand) = (0, 0, 0);
     let mut measured: Vec<(QualityFits, String)> = Vec::new();
     for (frame, statuses) in outcome.fits.frames.iter().zip(&outcome.statuses) {
-        for (shape, status) in frame
-            .shapes
-            .iter()
-            .zip(statuses)
-            .filter(|(shape, _)| shape.name == name)
-        {
+        for (shape, status) in frame.shapes.iter().zip(statuses).filter(|(shape, _)| shape.name == name) {
             kind = &shape.kind;
             frames += 1;
-            points += shape
-                .points
-                .all()
-                .iter()
-                .map(|ring| ring.len())
-                .sum::<usize>();
+            points += shape.points.all().iter().map(|ring| ring.len()).sum::<usize>();
             by_hand += usize::from(*status == Status::ByHand);
-            measured.extend(
-                shape
-                    .quality
-                    .map(|q| (q, format!("{} {}", frame.animation, frame.frame))),
-            );
+            measured.extend(shape.quality.map(|q| (q, format!("{} {}", frame.animation, frame.frame))));
         }
     }
     let mean = |value: fn(&QualityFits) -> f64| {
@@ -196,34 +140,13 @@ fn row(actor: &ActorFile, outcome: &Outcome, name: &str) -> Row {
 }
 
 fn write_table(rows: Vec<Row>, out: &mut dyn Write) -> Result<(), Failure> {
-    let header = [
-        "shape",
-        "kind",
-        "frames",
-        "points",
-        "IoU",
-        "covered",
-        "excess px2",
-        "deviation px",
-        "worst frame",
-    ];
-    let right = [
-        "frames",
-        "points",
-        "IoU",
-        "covered",
-        "excess px2",
-        "deviation px",
-    ];
-    let decimals = |value: Option<f64>, digits: usize| {
-        value.map_or_else(|| "-".to_string(), |value| format!("{value:.digits$}"))
-    };
+    let header = ["shape", "kind", "frames", "points", "IoU", "covered", "excess px2", "deviation px", "worst frame"];
+    let right = ["frames", "points", "IoU", "covered", "excess px2", "deviation px"];
+    let decimals =
+        |value: Option<f64>, digits: usize| value.map_or_else(|| "-".to_string(), |value| format!("{value:.digits$}"));
     let cells = rows.into_iter().map(|row| {
-        let points = if row.points.fract() == 0.0 {
-            format!("{:.0}", row.points)
-        } else {
-            format!("{:.1}", row.points)
-        };
+        let points =
+            if row.points.fract() == 0.0 { format!("{:.0}", row.points) } else { format!("{:.1}", row.points) };
         let worst = match (row.worst_frame, row.worst_iou) {
             (Some(frame), Some(iou)) => format!("{frame} ({iou:.3})"),
             _ => "-".to_string(),
@@ -240,10 +163,6 @@ fn write_table(rows: Vec<Row>, out: &mut dyn Write) -> Result<(), Failure> {
             worst,
         ]
     });
-    writeln!(
-        out,
-        "\n{}",
-        table(&header, &right, cells.collect()).trim_fmt()
-    )?;
+    writeln!(out, "\n{}", table(&header, &right, cells.collect()).trim_fmt())?;
     Ok(())
 }

@@ -11,23 +11,11 @@ use serde::Serialize;
 use std::io::Write;
 
 /// Shows the matrix, or explains a pair.
-pub(crate) fn run(
-    session: &Session,
-    args: &LayersArgs,
-    format: Format,
-    out: &mut dyn Write,
-) -> Result<Exit, Failure> {
+pub(crate) fn run(session: &Session, args: &LayersArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     match &args.command {
         None => matrix(&session.project.layers, format, out)?,
         Some(LayersCommand::Explain { one, other, state }) => {
-            let known = || {
-                session
-                    .project
-                    .layers
-                    .states
-                    .iter()
-                    .map(|rule| rule.name.as_str())
-            };
+            let known = || session.project.layers.states.iter().map(|rule| rule.name.as_str());
             if let Some(unknown) = state.iter().find(|word| !known().any(|name| name == *word)) {
                 let names = known().collect::<Vec<_>>().join(", ");
                 return Err(Failure::Usage(format!(
@@ -49,16 +37,10 @@ fn matrix(layers: &Layers, format: Format, out: &mut dyn Write) -> Result<(), Fa
             name,
             bit,
             mask: layers.masks[bit].0,
-            looks_for: layers.masks[bit]
-                .bits()
-                .filter_map(|b| layers.names.get(b))
-                .collect(),
+            looks_for: layers.masks[bit].bits().filter_map(|b| layers.names.get(b)).collect(),
         });
-        let result = MatrixOut {
-            schema: "finitor.layers/1",
-            contact: contact_word(layers.contact),
-            layers: rows.collect(),
-        };
+        let result =
+            MatrixOut { schema: "finitor.layers/1", contact: contact_word(layers.contact), layers: rows.collect() };
         writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
         return Ok(());
     }
@@ -90,18 +72,10 @@ fn matrix(layers: &Layers, format: Format, out: &mut dyn Write) -> Result<(), Fa
             mark.to_string()
         }));
         let (mask, width) = (layers.masks[from].0, layers.names.len());
-        row.extend([
-            mask.to_string(),
-            format!("{mask:#x}"),
-            format!("{mask:0width$b}"),
-        ]);
+        row.extend([mask.to_string(), format!("{mask:#x}"), format!("{mask:0width$b}")]);
         row
     });
-    writeln!(
-        out,
-        "{}",
-        table(&header, &["bit", "mask", "hex", "binary"], rows.collect()).trim_fmt()
-    )?;
+    writeln!(out, "{}", table(&header, &["bit", "mask", "hex", "binary"], rows.collect()).trim_fmt())?;
     for rule in &layers.states {
         for change in &rule.changes {
             let name = &layers.names[change.layer];
@@ -159,31 +133,13 @@ struct SideOut<'a> {
     says: &'a str,
 }
 
-fn explain(
-    session: &Session,
-    one: &Party,
-    other: &Party,
-    format: Format,
-    out: &mut dyn Write,
-) -> Result<(), Failure> {
+fn explain(session: &Session, one: &Party, other: &Party, format: Format, out: &mut dyn Write) -> Result<(), Failure> {
     let layers = &session.project.layers;
     let found = relation(layers, one, other);
     if format == Format::Json {
-        let side = |party: &'_ Party, shared: LayerSet| {
-            (party.role.name(), party.layer.0, party.mask.0, shared.0)
-        };
-        let (a, b) = (
-            side(one, found.first.shared),
-            side(other, found.second.shared),
-        );
-        let side_out = |name, (role, layer, mask, shared), says| SideOut {
-            name,
-            role,
-            layer,
-            mask,
-            shared,
-            says,
-        };
+        let side = |party: &'_ Party, shared: LayerSet| (party.role.name(), party.layer.0, party.mask.0, shared.0);
+        let (a, b) = (side(one, found.first.shared), side(other, found.second.shared));
+        let side_out = |name, (role, layer, mask, shared), says| SideOut { name, role, layer, mask, shared, says };
         let result = ExplainOut {
             schema: "finitor.layers_explain/1",
             first: side_out(&one.name, a, &found.first.sentence),
@@ -201,11 +157,7 @@ fn explain(
     if let Some(remedy) = &found.remedy {
         writeln!(out, "To change that: {remedy}.")?;
     }
-    writeln!(
-        out,
-        "\n{}\n{}\n",
-        found.first.sentence, found.second.sentence
-    )?;
+    writeln!(out, "\n{}\n{}\n", found.first.sentence, found.second.sentence)?;
     let width = layers.names.len().max(1);
     let rows = [one, other].map(|party| {
         vec![
@@ -216,16 +168,7 @@ fn explain(
             format!("{:0width$b}", party.mask.0),
         ]
     });
-    writeln!(
-        out,
-        "{}",
-        table(
-            &["thing", "is a", "on", "layer bits", "mask bits"],
-            &[],
-            rows.to_vec()
-        )
-        .trim_fmt()
-    )?;
+    writeln!(out, "{}", table(&["thing", "is a", "on", "layer bits", "mask bits"], &[], rows.to_vec()).trim_fmt())?;
     Ok(())
 }
 
@@ -239,25 +182,13 @@ fn party(
 ) -> Result<Party, Failure> {
     if let Some((actor_name, shape_name)) = address.split_once('.') {
         let actor = actors.iter().find(|actor| actor.name == actor_name);
-        let shape =
-            actor.and_then(|actor| actor.shapes.iter().find(|shape| shape.name == shape_name));
+        let shape = actor.and_then(|actor| actor.shapes.iter().find(|shape| shape.name == shape_name));
         if let Some(shape) = shape {
-            let mask = session
-                .project
-                .layers
-                .mask_during(shape.layer, shape.mask, states);
-            return Ok(Party {
-                name: address.to_string(),
-                role: shape.role.party(),
-                layer: shape.layer,
-                mask,
-            });
+            let mask = session.project.layers.mask_during(shape.layer, shape.mask, states);
+            return Ok(Party { name: address.to_string(), role: shape.role.party(), layer: shape.layer, mask });
         }
     }
-    let found = stages
-        .iter()
-        .flat_map(things)
-        .find(|thing| thing.name == address);
+    let found = stages.iter().flat_map(things).find(|thing| thing.name == address);
     found.ok_or_else(|| {
         let shapes = actors.iter().flat_map(|a| a.shapes.iter().map(move |s| format!("{}.{}", a.name, s.name)));
         let mut known: Vec<String> = shapes.collect();
@@ -270,23 +201,9 @@ fn party(
 }
 
 fn things(stage: &Stage) -> Vec<Party> {
-    let party = |name: &str, role, layer, mask| Party {
-        name: format!("{}/{name}", stage.name),
-        role,
-        layer,
-        mask,
-    };
-    let solids = stage
-        .solids
-        .iter()
-        .map(|s| party(&s.name, PartyRole::Solid, s.layer, LayerSet::NONE));
-    let one_ways = stage
-        .one_ways
-        .iter()
-        .map(|o| party(&o.name, PartyRole::OneWay, o.layer, LayerSet::NONE));
-    let zones = stage
-        .zones
-        .iter()
-        .map(|z| party(&z.name, PartyRole::Zone, LayerSet::NONE, z.mask));
+    let party = |name: &str, role, layer, mask| Party { name: format!("{}/{name}", stage.name), role, layer, mask };
+    let solids = stage.solids.iter().map(|s| party(&s.name, PartyRole::Solid, s.layer, LayerSet::NONE));
+    let one_ways = stage.one_ways.iter().map(|o| party(&o.name, PartyRole::OneWay, o.layer, LayerSet::NONE));
+    let zones = stage.zones.iter().map(|z| party(&z.name, PartyRole::Zone, LayerSet::NONE, z.mask));
     solids.chain(one_ways).chain(zones).collect()
 }

@@ -47,11 +47,7 @@ struct EventOut<'a> {
 }
 
 /// Writes the result of one take as an object, of several as a list of objects.
-pub(crate) fn write(
-    stage: &Stage,
-    reports: &[(String, Report)],
-    out: &mut dyn Write,
-) -> std::io::Result<()> {
+pub(crate) fn write(stage: &Stage, reports: &[(String, Report)], out: &mut dyn Write) -> std::io::Result<()> {
     let results: Vec<CheckOut<'_>> = reports
         .iter()
         .map(|(take, report)| CheckOut {
@@ -94,10 +90,5 @@ fn finding(finding: &Finding) -> FindingOut<'_> {
 }
 
 fn event(event: &Event) -> EventOut<'_> {
-    EventOut {
-        tick: event.tick,
-        zone: &event.zone,
-        actor: &event.actor,
-        kind: event.kind.name(),
-    }
+    EventOut { tick: event.tick, zone: &event.zone, actor: &event.actor, kind: event.kind.name() }
 }

@@ -20,89 +20,51 @@ pub(crate) fn write(
     out: &mut dyn Write,
 ) -> std::io::Result<()> {
     let seconds = report.ticks as f64 / tick_rate;
-    let what = format!(
-        "{} ticks ({seconds:.1} s) of {}",
-        report.ticks,
-        report.actors.join(", ")
-    );
+    let what = format!("{} ticks ({seconds:.1} s) of {}", report.ticks, report.actors.join(", "));
     let mut order: Vec<&Finding> = report.findings.iter().collect();
     order.sort_by(|a, b| {
-        b.severity
-            .cmp(&a.severity)
-            .then(b.worst.depth.total_cmp(&a.worst.depth))
-            .then(a.ticks.cmp(&b.ticks))
+        b.severity.cmp(&a.severity).then(b.worst.depth.total_cmp(&a.worst.depth)).then(a.ticks.cmp(&b.ticks))
     });
     match order.as_slice() {
         [] => writeln!(out, "{take} on {}: clean. {what}.", stage.name)?,
         [worst, ..] => {
-            writeln!(
-                out,
-                "{take} on {}: {} in {what}.",
-                stage.name,
-                counts(&order)
-            )?;
+            writeln!(out, "{take} on {}: {} in {what}.", stage.name, counts(&order))?;
             writeln!(out, "Worst, tick {}: {}", worst.worst.tick, worst.message)?;
             writeln!(out)?;
-            let rows = order
-                .iter()
-                .take(MOST_SHOWN)
-                .map(|finding| row(finding, tick_rate))
-                .collect();
+            let rows = order.iter().take(MOST_SHOWN).map(|finding| row(finding, tick_rate)).collect();
             let header = ["severity", "rule", "ticks", "who", "px", "cause", "mend"];
             writeln!(out, "{}", table(&header, &["px"], rows).trim_fmt())?;
             if order.len() > MOST_SHOWN {
-                writeln!(
-                    out,
-                    "and {} more; --format json has them all",
-                    order.len() - MOST_SHOWN
-                )?;
+                writeln!(out, "and {} more; --format json has them all", order.len() - MOST_SHOWN)?;
             }
         }
     }
     if !report.events.is_empty() {
         let told = report.events.iter().take(MOST_EVENTS);
-        let told: Vec<String> = told
-            .map(|e| format!("{} {} {} at {}", e.actor, e.kind.name(), e.zone, e.tick))
-            .collect();
+        let told: Vec<String> =
+            told.map(|e| format!("{} {} {} at {}", e.actor, e.kind.name(), e.zone, e.tick)).collect();
         let more = report.events.len().saturating_sub(MOST_EVENTS);
-        let rest = if more > 0 {
-            format!(", and {more} more")
-        } else {
-            String::new()
-        };
+        let rest = if more > 0 { format!(", and {more} more") } else { String::new() };
         writeln!(out, "Zones: {}{rest}.", told.join(", "))?;
     }
     Ok(())
 }
 
 fn counts(findings: &[&Finding]) -> String {
-    let count = |severity| {
-        findings
-            .iter()
-            .filter(|finding| finding.severity == severity)
-            .count()
-    };
-    let words = [
-        (Severity::Error, "error"),
-        (Severity::Warn, "warning"),
-        (Severity::Note, "note"),
-    ]
-    .into_iter()
-    .filter_map(|(severity, word)| match count(severity) {
-        0 => None,
-        1 => Some(format!("1 {word}")),
-        n => Some(format!("{n} {word}s")),
-    });
+    let count = |severity| findings.iter().filter(|finding| finding.severity == severity).count();
+    let words = [(Severity::Error, "error"), (Severity::Warn, "warning"), (Severity::Note, "note")]
+        .into_iter()
+        .filter_map(|(severity, word)| match count(severity) {
+            0 => None,
+            1 => Some(format!("1 {word}")),
+            n => Some(format!("{n} {word}s")),
+        });
     words.collect::<Vec<_>>().join(", ")
 }
 
 fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
     let (first, last) = finding.ticks;
-    let ticks = if first == last {
-        first.to_string()
-    } else {
-        format!("{first}-{last}")
-    };
+    let ticks = if first == last { first.to_string() } else { format!("{first}-{last}") };
     let seconds = first as f64 / tick_rate;
     vec![
         finding.severity.to_string(),

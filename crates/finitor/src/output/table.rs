@@ -7,18 +7,14 @@ use comfy_table::{LineStyle, TableStyle};
 const PLAIN_WIDTH: u16 = 120;
 
 /// A line under the header and nothing else, so that lines can be copied and searched.
-const STYLE: TableStyle =
-    TableStyle::new().header_separator(LineStyle::none().fill('-').junction('-'));
+const STYLE: TableStyle = TableStyle::new().header_separator(LineStyle::none().fill('-').junction('-'));
 
 /// A table under a header line; columns named in `right` are set to the right.
 pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> Table {
     let mut table = Table::new();
     table.load_style(STYLE);
-    let width =
-        terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| width.0.clamp(60, 160));
-    table
-        .set_content_arrangement(ContentArrangement::Dynamic)
-        .set_width(width);
+    let width = terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| width.0.clamp(60, 160));
+    table.set_content_arrangement(ContentArrangement::Dynamic).set_width(width);
     table.set_header(header.iter().map(|title| Cell::new(title)));
     for row in rows {
         table.add_row(row);

@@ -21,29 +21,16 @@ pub(super) struct Recorder {
 impl Recorder {
     pub(super) fn new(others: fn(u64, &mut Recorder)) -> Recorder {
         let text = "tick,actor,x,y,facing,animation,frame,states\n".to_string();
-        Recorder {
-            text,
-            tick: 0,
-            others,
-        }
+        Recorder { text, tick: 0, others }
     }
 
     /// Adds a row to the current tick.
     pub(super) fn add(&mut self, who: Who, animation: &str, frame: usize, states: &str) {
-        let Who {
-            label,
-            at: (x, y),
-            right,
-        } = who;
+        let Who { label, at: (x, y), right } = who;
         let facing = if right { "right" } else { "left" };
         let tick = self.tick;
-        writeln!(
-            self.text,
-            "{tick},{label},{},{},{facing},{animation},{frame},{states}",
-            place(x),
-            place(y)
-        )
-        .expect("a string takes all that is written to it");
+        writeln!(self.text, "{tick},{label},{},{},{facing},{animation},{frame},{states}", place(x), place(y))
+            .expect("a string takes all that is written to it");
     }
 
     /// Ends the tick.

@@ -16,32 +16,16 @@ fn scene(recorder: &mut Recorder, start: u64, label: &'static str, rows: &[Row])
 }
 
 /// `count` rows from a place on, `step` px apart.
-fn run(
-    from: (f64, f64),
-    step: (f64, f64),
-    count: usize,
-    pose: (bool, &'static str, usize),
-) -> Vec<Row> {
+fn run(from: (f64, f64), step: (f64, f64), count: usize, pose: (bool, &'static str, usize)) -> Vec<Row> {
     let (right, animation, frame) = pose;
     let at = |i: usize| (from.0 + step.0 * i as f64, from.1 + step.1 * i as f64);
-    (0..count)
-        .map(|i| (at(i), right, animation, frame))
-        .collect()
+    (0..count).map(|i| (at(i), right, animation, frame)).collect()
 }
 
 /// A take with a fault in every scene.
 pub fn faults_take() -> String {
     let mut recorder = Recorder::new(|_, recorder| {
-        recorder.add(
-            Who {
-                label: "barrel",
-                at: (130.0, 200.0),
-                right: true,
-            },
-            "stand",
-            0,
-            "",
-        );
+        recorder.add(Who { label: "barrel", at: (130.0, 200.0), right: true }, "stand", 0, "");
     });
     let still = (0.0, 0.0);
 
@@ -65,12 +49,7 @@ pub fn faults_take() -> String {
     scene(&mut recorder, 120, "keeper", &rows);
 
     // Fell through the gangplank, 4 px thick, at 48 px a tick, into the tide. Tick 184, half of 38.3125 + 4 px.
-    scene(
-        &mut recorder,
-        180,
-        "keeper",
-        &run((590.0, 21.0), (0.0, 48.0), 6, (true, "fall", 0)),
-    );
+    scene(&mut recorder, 180, "keeper", &run((590.0, 21.0), (0.0, 48.0), 6, (true, "fall", 0)));
 
     // Dashed past the bell, 4 px wide, at 26 px a tick. Tick 242, half of 17 + 4 px.
     let mut rows = run((530.0, 170.0), (9.0, 0.0), 2, (true, "walk", 1));
@@ -80,24 +59,17 @@ pub fn faults_take() -> String {
 
     // Rose from the rock and was stopped by the jetty's underside. Tick 302, 6.6 - 3.0875 px.
     let mut rows = vec![((430.0, 224.0), true, "idle", 0)];
-    rows.extend(
-        [217.4, 214.3125, 214.6625, 215.3625, 216.4125, 217.8125]
-            .map(|y| ((430.0, y), true, "rise", 0)),
-    );
+    rows.extend([217.4, 214.3125, 214.6625, 215.3625, 216.4125, 217.8125].map(|y| ((430.0, y), true, "rise", 0)));
     rows.extend([219.5625, 221.6625, 224.0].map(|y| ((430.0, y), true, "fall", 0)));
     scene(&mut recorder, 300, "keeper", &rows);
 
     // Slowed down half way through the jetty and was put on top of it. Tick 364, 6 px.
-    let mut rows: Vec<Row> = [186.0, 182.0, 178.5, 176.0]
-        .map(|y| ((440.0, y), true, "rise", 0))
-        .to_vec();
+    let mut rows: Vec<Row> = [186.0, 182.0, 178.5, 176.0].map(|y| ((440.0, y), true, "rise", 0)).to_vec();
     rows.extend(run((440.0, 170.0), still, 4, (true, "idle", 0)));
     scene(&mut recorder, 360, "keeper", &rows);
 
     // Came down on the jetty and sank into it. Ticks 424 to 427, 2 px.
-    let mut rows: Vec<Row> = [158.0, 162.0, 166.0, 169.0]
-        .map(|y| ((460.0, y), true, "fall", 0))
-        .to_vec();
+    let mut rows: Vec<Row> = [158.0, 162.0, 166.0, 169.0].map(|y| ((460.0, y), true, "fall", 0)).to_vec();
     rows.extend(run((460.0, 172.0), still, 4, (true, "idle", 0)));
     rows.extend(run((460.0, 170.0), still, 4, (true, "idle", 1)));
     scene(&mut recorder, 420, "keeper", &rows);
@@ -113,12 +85,7 @@ pub fn faults_take() -> String {
     scene(&mut recorder, 540, "keeper", &rows);
 
     // The gull glided out to the right. Ticks 606 to 610, 20 px at the end.
-    scene(
-        &mut recorder,
-        600,
-        "gull",
-        &run((632.0, 60.0), (4.0, 0.0), 11, (true, "glide", 1)),
-    );
+    scene(&mut recorder, 600, "gull", &run((632.0, 60.0), (4.0, 0.0), 11, (true, "glide", 1)));
 
     recorder.finish()
 }
