@@ -59,6 +59,17 @@ impl Island {
         (next + n - self.kept[corner]) % n
     }
 
+    /// Whether a way from a kept corner leads into the outline's inside or along its edges there.
+    fn opens_to(&self, at: Point, way: kurbo::Vec2) -> bool {
+        let n = self.kept.len();
+        let corner = |i: usize| self.ring[self.kept[i % n]];
+        let Some(i) = (0..n).find(|&i| corner(i) == at) else { return false };
+        let (coming, going) = (at - corner(i + n - 1), corner(i + 1) - at);
+        // Clockwise on screen: the inside lies to the right of both edges, where they turn right to the common part.
+        let (right_of_coming, right_of_going) = (coming.cross(way) >= 0.0, going.cross(way) >= 0.0);
+        if coming.cross(going) > 0.0 { right_of_coming && right_of_going } else { right_of_coming || right_of_going }
+    }
+
     fn give_up(&mut self, corner: usize) {
         let (from, steps) = (self.kept[corner], self.steps(corner));
         self.shortcuts.forbid(from, steps);
@@ -91,8 +102,7 @@ fn conflict(islands: &[Island], one: (usize, usize), other: (usize, usize)) -> b
     let (a, b) = islands[one.0].edge(one.1);
     let (c, d) = islands[other.0].edge(other.1);
     if one.0 != other.0 {
-        // Islands may share a corner where their pixels touch; they may not cross.
-        return segments_cross(a, b, c, d);
+        return islands_conflict(islands, one, other);
     }
     let neighbours = b == c || d == a;
     if neighbours {
@@ -101,6 +111,25 @@ fn conflict(islands: &[Island], one: (usize, usize), other: (usize, usize)) -> b
         return (b == c && folds(a, b, d)) || (d == a && folds(c, d, b));
     }
     segments_meet(a, b, c, d)
+}
+
+/// Edges of two islands may meet only at a corner of both, where their pixels touch, and there neither may run into the
+/// other's inside. The edges of the boundaries themselves never do.
+fn islands_conflict(islands: &[Island], one: (usize, usize), other: (usize, usize)) -> bool {
+    let shortcut = |(island, corner): (usize, usize)| islands[island].steps(corner) > 1;
+    if !shortcut(one) && !shortcut(other) {
+        return false;
+    }
+    let ((a, b), (c, d)) = (islands[one.0].edge(one.1), islands[other.0].edge(other.1));
+    let shared = [a, b].into_iter().find(|&end| end == c || end == d);
+    match shared {
+        None => segments_meet(a, b, c, d),
+        Some(at) => {
+            let away = |(from, to): (Point, Point)| if from == at { to - at } else { from - at };
+            (shortcut(one) && islands[other.0].opens_to(at, away((a, b))))
+                || (shortcut(other) && islands[one.0].opens_to(at, away((c, d))))
+        }
+    }
 }
 
 /// Whether a covering edge cuts off a part of its own island that it does not replace.

@@ -58,44 +58,53 @@ impl Shortcuts {
         let longest = self.ways.iter().filter_map(|ways| ways.last()).map(|way| way.steps).max().unwrap_or(1);
         let mut best: Option<((usize, f64), Vec<usize>)> = None;
         for start in 0..longest.min(n) {
-            let (cost, cycle) = self.cycle_through(start);
+            let Some((cost, cycle)) = self.cycle_through(start) else { continue };
             let better =
                 best.as_ref().is_none_or(|((count, area), _)| cost.0 < *count || (cost.0 == *count && cost.1 < *area));
-            // Two corners enclose nothing; the ring itself has four at least.
-            if better && cycle.len() >= 3 {
+            if better {
                 best = Some((cost, cycle));
             }
         }
         best.map_or_else(|| (0..n).collect(), |(_, cycle)| cycle)
     }
 
-    fn cycle_through(&self, start: usize) -> ((usize, f64), Vec<usize>) {
+    /// The best closed way through a corner with three corners at least: two enclose nothing.
+    fn cycle_through(&self, start: usize) -> Option<((usize, f64), Vec<usize>)> {
+        const ENOUGH: usize = 3;
         let n = self.ways.len();
-        let mut cost = vec![(usize::MAX, f64::INFINITY); n + 1];
-        let mut from = vec![0; n + 1];
-        cost[0] = (0, 0.0);
+        let unreached = (usize::MAX, f64::INFINITY);
+        // By corner and by the number of ways taken so far, counted up to enough.
+        let mut cost = vec![[unreached; ENOUGH + 1]; n + 1];
+        let mut from = vec![[(0, 0); ENOUGH + 1]; n + 1];
+        cost[0][0] = (0, 0.0);
         for at in 0..n {
-            let (count, area) = cost[at];
-            for way in &self.ways[(start + at) % n] {
-                let to = at + way.steps;
-                if to > n {
-                    break;
+            for taken in 0..=ENOUGH {
+                let (count, area) = cost[at][taken];
+                if count == usize::MAX {
+                    continue;
                 }
-                let reached = (count + 1, area + way.area);
-                if reached.0 < cost[to].0 || (reached.0 == cost[to].0 && reached.1 < cost[to].1) {
-                    cost[to] = reached;
-                    from[to] = at;
+                for way in self.ways[(start + at) % n].iter().take_while(|way| at + way.steps <= n) {
+                    let (to, then) = (at + way.steps, (taken + 1).min(ENOUGH));
+                    let (reached, known) = ((count + 1, area + way.area), cost[to][then]);
+                    if reached.0 < known.0 || (reached.0 == known.0 && reached.1 < known.1) {
+                        cost[to][then] = reached;
+                        from[to][then] = (at, taken);
+                    }
                 }
             }
         }
-        let mut cycle = Vec::with_capacity(cost[n].0);
-        let mut at = n;
-        while at > 0 {
-            at = from[at];
-            cycle.push((start + at) % n);
+        let total = cost[n][ENOUGH];
+        if total.0 == usize::MAX {
+            return None;
+        }
+        let mut cycle = Vec::with_capacity(total.0);
+        let mut state = (n, ENOUGH);
+        while state.0 > 0 {
+            state = from[state.0][state.1];
+            cycle.push((start + state.0) % n);
         }
         cycle.reverse();
-        (cost[n], cycle)
+        Some((total, cycle))
     }
 }
 

@@ -15,7 +15,7 @@ pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> 
     table.load_style(STYLE);
     let width = terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| width.0.clamp(60, 160));
     table.set_content_arrangement(ContentArrangement::Dynamic).set_width(width);
-    table.set_header(header.iter().map(|title| Cell::new(title)));
+    table.set_header(header.iter().map(Cell::new));
     for row in rows {
         table.add_row(row);
     }

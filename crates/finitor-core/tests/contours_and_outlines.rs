@@ -1,0 +1,174 @@
+//! Contours, outlines and their promises on random masks, against counting pixels.
+
+mod support;
+
+use finitor_core::art::{Mask, contours};
+use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
+use finitor_core::geometry::{Convex, DEVIATION_PRECISION, deviation, segments_cross};
+use finitor_core::{Point, Polygon};
+use proptest::prelude::*;
+use support::{iou, masks, pixel_area, shared_area};
+
+fn outline(mask: &Mask, tolerance: f64, keep: Keep) -> Vec<Polygon> {
+    let fitting = Fitting { keep, tolerance, ..Fitting::of(Kind::Outline) };
+    fit_shape(mask, &fitting).expect("a mask that is not empty has an outline").polygons
+}
+
+/// Ramer 1972, Douglas and Peucker 1973: the usual way to simplify, from the two corners farthest apart.
+fn usual_simplification(ring: &[Point], tolerance: f64) -> usize {
+    fn halve(chain: &[Point], tolerance: f64) -> usize {
+        let (first, last) = (chain[0], chain[chain.len() - 1]);
+        let along = last - first;
+        let distance = |p: Point| {
+            let share = ((p - first).dot(along) / along.hypot2()).clamp(0.0, 1.0);
+            (first + along * share).distance(p)
+        };
+        let inner = 1..chain.len() - 1;
+        match inner.max_by(|&a, &b| distance(chain[a]).total_cmp(&distance(chain[b]))) {
+            Some(far) if distance(chain[far]) > tolerance => {
+                halve(&chain[..=far], tolerance) + halve(&chain[far..], tolerance)
+            }
+            _ => 1,
+        }
+    }
+    let far = |from: Point| {
+        (0..ring.len()).max_by(|&a, &b| from.distance(ring[a]).total_cmp(&from.distance(ring[b]))).unwrap()
+    };
+    let start = far(ring[0]);
+    let turned: Vec<Point> = ring[start..].iter().chain(&ring[..start]).copied().collect();
+    let end = (0..turned.len())
+        .max_by(|&a, &b| turned[0].distance(turned[a]).total_cmp(&turned[0].distance(turned[b])))
+        .unwrap();
+    let closed: Vec<Point> = turned[end..].iter().chain([&turned[0]]).copied().collect();
+    halve(&turned[..=end], tolerance) + halve(&closed, tolerance)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(400))]
+
+    #[test]
+    fn contours_hold_exactly_the_pixels(mask in masks(24)) {
+        let rings = contours(&mask);
+        let area: i64 = rings.iter().map(|ring| ring.area()).sum();
+        prop_assert_eq!(area, mask.count() as i64);
+        for ring in &rings {
+            let corners = ring.corners();
+            for (i, a) in corners.iter().enumerate() {
+                let b = corners[(i + 1) % corners.len()];
+                prop_assert!((a.x == b.x) != (a.y == b.y), "every edge runs along the lattice: {a:?} {b:?}");
+            }
+        }
+    }
+
+    #[test]
+    fn filled_masks_have_simple_contours_and_no_holes(mask in masks(24)) {
+        let filled = mask.filled();
+        for ring in contours(&filled) {
+            prop_assert!(ring.area() > 0);
+            let polygon = ring.polygon();
+            prop_assert!(polygon.is_ok(), "{polygon:?}");
+            prop_assert_eq!(polygon.unwrap().points().len(), ring.corners().len());
+        }
+        prop_assert_eq!(filled.filled(), filled.clone());
+        let grown = (0..24).all(|y| (0..24).all(|x| !mask.get(x, y) || filled.get(x, y)));
+        prop_assert!(grown, "filling never takes a pixel away");
+    }
+
+    #[test]
+    fn covering_outlines_contain_every_pixel_square(mask in masks(20), tolerance in 0.0..3.0_f64) {
+        let mask = mask.filled();
+        prop_assume!(!mask.is_empty());
+        let polygons = outline(&mask, tolerance, Keep::Cover);
+        for (x, y) in (0..20).flat_map(|y| (0..20).map(move |x| (x, y))).filter(|&(x, y)| mask.get(x.into(), y.into())) {
+            let inside: f64 = polygons.iter().map(|polygon| pixel_area(polygon, x, y)).sum();
+            prop_assert!((inside - 1.0).abs() < 1e-9, "pixel {x} {y} has {inside} inside");
+        }
+        let traced: Vec<Polygon> = contours(&mask).iter().map(|ring| ring.polygon().unwrap()).collect();
+        if polygons.len() == traced.len() {
+            prop_assert!(deviation(&polygons, &traced) <= tolerance + DEVIATION_PRECISION + 1e-9);
+        }
+    }
+
+    #[test]
+    fn balanced_outlines_stay_within_the_tolerance_both_ways(mask in masks(20), tolerance in 0.0..3.0_f64) {
+        let mask = mask.filled();
+        prop_assume!(!mask.is_empty());
+        let polygons = outline(&mask, tolerance, Keep::Balance);
+        let traced: Vec<Polygon> = contours(&mask).iter().map(|ring| ring.polygon().unwrap()).collect();
+        if polygons.len() == traced.len() {
+            let found = deviation(&polygons, &traced);
+            prop_assert!(found <= tolerance + DEVIATION_PRECISION + 1e-9, "{found} > {tolerance}");
+        }
+    }
+
+    #[test]
+    fn islands_never_cross_and_areas_are_exact(mask in masks(20), tolerance in 0.0..3.0_f64, cover in any::<bool>()) {
+        let mask = mask.filled();
+        prop_assume!(!mask.is_empty());
+        let keep = if cover { Keep::Cover } else { Keep::Balance };
+        let polygons = outline(&mask, tolerance, keep);
+        for (i, one) in polygons.iter().enumerate() {
+            prop_assert!(one.area() > 0.0, "clockwise");
+            for other in &polygons[i + 1..] {
+                for (a, b) in one.edges() {
+                    prop_assert!(other.edges().all(|(c, d)| !segments_cross(a, b, c, d)));
+                }
+            }
+        }
+        let fitting = Fitting { keep, tolerance, ..Fitting::of(Kind::Outline) };
+        let quality = measure(&fit_shape(&mask, &fitting).unwrap(), &mask).unwrap();
+        prop_assert!((quality.iou - iou(&polygons, &mask)).abs() < 1e-9);
+        let shared = shared_area(&polygons, &mask);
+        let shape: f64 = polygons.iter().map(Polygon::area).sum();
+        prop_assert!((quality.excess - (shape - shared)).abs() < 1e-6);
+        prop_assert!((quality.covered - shared / mask.count() as f64).abs() < 1e-9);
+    }
+
+    #[test]
+    fn one_island_never_takes_more_corners_than_the_usual_way(mask in masks(24), tolerance in 0.5..2.5_f64) {
+        let rings = contours(&mask.filled());
+        prop_assume!(rings.len() == 1);
+        let found = outline(&mask.filled(), tolerance, Keep::Balance)[0].points().len();
+        let usual = usual_simplification(&rings[0].points(), tolerance);
+        // The usual way may cross itself, or end in a line; a simple polygon then needs more.
+        prop_assert!(found <= usual.max(4), "{found} corners, {usual} the usual way");
+    }
+
+    #[test]
+    fn pieces_are_convex_and_tile_the_outline(mask in masks(20), tolerance in 0.0..2.0_f64) {
+        let mask = mask.filled();
+        prop_assume!(!mask.is_empty());
+        for polygon in outline(&mask, tolerance, Keep::Balance) {
+            let pieces = polygon.pieces();
+            let area: f64 = pieces.iter().map(|piece| Polygon::new(piece.points().to_vec()).unwrap().area()).sum();
+            prop_assert!((area - polygon.area()).abs() < 1e-9 * polygon.area().max(1.0), "{area} {}", polygon.area());
+            for piece in &pieces {
+                let again = Polygon::new(piece.points().to_vec()).unwrap();
+                prop_assert!(Convex::new(&again).is_some(), "{piece:?}");
+            }
+        }
+    }
+}
+
+#[test]
+fn corner_touching_pixels_are_apart() {
+    let two = Mask::from_fn(2, 2, |x, y| x == y);
+    assert_eq!(contours(&two).len(), 2);
+    assert_eq!(two.filled(), two);
+    // A ring of pixels closed only by a corner still encloses: its hole is filled, and its contour is simple.
+    let ring = Mask::from_fn(3, 3, |x, y| !matches!((x, y), (1, 1) | (2, 2)) && (x, y) != (2, 0));
+    assert_eq!(contours(&ring.filled()).len(), 1);
+    assert!(contours(&ring.filled())[0].polygon().is_ok());
+}
+
+#[test]
+fn a_pixel_a_row_and_a_full_cell_have_the_outlines_one_would_draw() {
+    let count = |mask: &Mask, keep| outline(mask, 1.0, keep).iter().map(|p| p.points().len()).sum::<usize>();
+    let full = Mask::from_fn(16, 12, |_, _| true);
+    assert_eq!(count(&full, Keep::Cover), 4);
+    assert_eq!(count(&Mask::from_fn(9, 1, |_, _| true), Keep::Cover), 4);
+    assert_eq!(count(&Mask::from_fn(1, 1, |_, _| true), Keep::Cover), 4);
+    // A staircase of one in one is a straight line to within a pixel.
+    let stairs = Mask::from_fn(16, 16, |x, y| y >= 15 - x);
+    assert_eq!(count(&stairs, Keep::Balance), 3);
+}
