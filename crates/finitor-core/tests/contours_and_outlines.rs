@@ -1,4 +1,5 @@
 //! Contours, outlines and their promises on random masks, against counting pixels.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod support;
 
@@ -127,7 +128,9 @@ proptest! {
     #[test]
     fn one_island_never_takes_more_corners_than_the_usual_way(mask in masks(24), tolerance in 0.5..2.5_f64) {
         let rings = contours(&mask.filled());
-        prop_assume!(rings.len() == 1);
+        if rings.len() != 1 {
+            return Ok(());
+        }
         let found = outline(&mask.filled(), tolerance, Keep::Balance)[0].points().len();
         let usual = usual_simplification(&rings[0].points(), tolerance);
         // The usual way may cross itself, or end in a line; a simple polygon then needs more.

@@ -1,5 +1,5 @@
 //! What several oracles need: random masks and convex pieces, and areas reckoned in another way than the crate's.
-#![allow(dead_code, unreachable_pub, reason = "each test file uses a part")]
+#![allow(dead_code, unreachable_pub, clippy::type_complexity, reason = "each test file uses a part")]
 
 use finitor_core::art::Mask;
 use finitor_core::geometry::{Convex, convex_hull, ring_area};

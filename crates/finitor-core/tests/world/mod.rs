@@ -1,0 +1,159 @@
+//! A small world for checks: layers, an actor with a box for a body, and a stage built thing by thing.
+#![allow(
+    dead_code,
+    unreachable_pub,
+    clippy::unwrap_used,
+    reason = "each test file uses a part; a test fails by panicking"
+)]
+
+use finitor_core::actor::{Actor, Foot, Pose, Role, Shape};
+use finitor_core::art::Mask;
+use finitor_core::check::{Checker, Report, Settings, World};
+use finitor_core::fit::Side;
+use finitor_core::layers::{Contact, LayerSet, Layers, MaskChange, StateRule};
+use finitor_core::stage::{Effect, OneWay, Passes, Solid, Stage, Zone};
+use finitor_core::take::Sample;
+use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
+
+pub const GROUND: usize = 0;
+pub const LEDGE: usize = 1;
+pub const HERO: usize = 2;
+pub const CRATE: usize = 3;
+
+pub fn layers() -> Layers {
+    let mask = |bits: &[usize]| bits.iter().fold(LayerSet::NONE, |set, bit| set.or(LayerSet::of(*bit)));
+    Layers {
+        names: ["ground", "ledge", "hero", "crate"].map(String::from).to_vec(),
+        masks: vec![mask(&[]), mask(&[]), mask(&[GROUND, LEDGE, CRATE]), mask(&[GROUND])],
+        contact: Contact::Either,
+        states: vec![StateRule {
+            name: "ghost".into(),
+            changes: vec![MaskChange { layer: HERO, add: LayerSet::NONE, drop: mask(&[GROUND]) }],
+        }],
+    }
+}
+
+fn shape(name: &str, role: Role, rect: Rect, layer: usize, side: Option<Side>) -> Shape {
+    let polygon = Polygon::from_rect(rect).unwrap();
+    let set = LayerSet::of(layer);
+    Shape {
+        name: name.into(),
+        role,
+        pieces: polygon.pieces(),
+        polygons: vec![polygon],
+        layer: set,
+        mask: layers().default_mask(set),
+        side,
+    }
+}
+
+/// A hero 10 px wide and 20 high over its pivot, 4 px ahead and 6 behind; its art ends `lift` px above the pivot's
+/// line. Animations: `stand`, `duck` (10 high) and `none` (no body).
+pub fn hero(lift: u32) -> Actor {
+    let pose = |top: f64| {
+        let body = shape("body", Role::Body, Rect::new(-6.0, top, 4.0, 0.0), HERO, None);
+        let feet = shape("feet", Role::Sensor, Rect::new(-5.0, 0.0, 3.0, 2.0), HERO, Some(Side::Below));
+        let opaque = Mask::from_fn(20, 24, |x, y| (4..14).contains(&x) && (4..24 - lift).contains(&y));
+        Pose { shapes: vec![body, feet], anchors: vec![], foot: Foot::new(&opaque, Point::new(10.0, 24.0)) }
+    };
+    let animations = vec![
+        ("stand".to_string(), vec![pose(-20.0)]),
+        ("duck".to_string(), vec![pose(-10.0)]),
+        ("none".to_string(), vec![Pose::default()]),
+    ];
+    Actor::new("hero".into(), Facing::Right, animations)
+}
+
+/// A crate, 16 px a side, that looks for the ground.
+pub fn crate_actor() -> Actor {
+    let body = shape("body", Role::Body, Rect::new(-8.0, -16.0, 8.0, 0.0), CRATE, None);
+    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None };
+    Actor::new("crate".into(), Facing::Right, vec![("rest".into(), vec![pose])])
+}
+
+pub fn stage() -> Stage {
+    Stage {
+        name: "yard".into(),
+        size: Vec2::new(400.0, 300.0),
+        solids: vec![],
+        one_ways: vec![],
+        zones: vec![],
+        spawns: vec![],
+    }
+}
+
+pub fn solid(name: &str, rect: Rect) -> Solid {
+    let outline = Polygon::from_rect(rect).unwrap().into();
+    Solid { name: name.into(), outline, layer: LayerSet::of(GROUND) }
+}
+
+pub fn slope(name: &str, points: &[(f64, f64)]) -> Solid {
+    let polygon = Polygon::new(points.iter().map(|&p| Point::from(p)).collect()).unwrap();
+    Solid { name: name.into(), outline: polygon.into(), layer: LayerSet::of(GROUND) }
+}
+
+pub fn one_way(name: &str, rect: Rect, passes: Passes) -> OneWay {
+    let outline = Polygon::from_rect(rect).unwrap().into();
+    OneWay { name: name.into(), outline, layer: LayerSet::of(LEDGE), passes }
+}
+
+pub fn zone(name: &str, rect: Rect, effect: Effect) -> Zone {
+    let outline = Polygon::from_rect(rect).unwrap().into();
+    Zone { name: name.into(), outline, mask: LayerSet::of(HERO), effect }
+}
+
+/// One row of a take: tick, place, facing, animation, states.
+#[derive(Clone, Debug)]
+pub struct Row(pub u64, pub (f64, f64), pub Facing, pub &'static str, pub &'static str);
+
+/// Facing right, standing, tick after tick.
+pub fn path(places: &[(f64, f64)]) -> Vec<Row> {
+    places.iter().enumerate().map(|(tick, &at)| Row(tick as u64, at, Facing::Right, "stand", "")).collect()
+}
+
+/// Checks a take of the hero.
+pub fn check(stage: &Stage, actor: Actor, rows: &[Row]) -> Report {
+    let actors = [actor, crate_actor()];
+    let (layers, settings) = (layers(), Settings::default());
+    let mut checker = Checker::new(World { stage, actors: &actors, layers: &layers, settings: &settings });
+    for Row(tick, at, facing, animation, states) in rows {
+        checker.tick(*tick, &[sample(&actors, "hero", (*at, *facing), animation, states)]);
+    }
+    checker.finish()
+}
+
+/// Checks a take of the hero and a crate, tick by tick.
+pub fn check_both(stage: &Stage, places: &[((f64, f64), (f64, f64))]) -> Report {
+    let actors = [hero(0), crate_actor()];
+    let (layers, settings) = (layers(), Settings::default());
+    let mut checker = Checker::new(World { stage, actors: &actors, layers: &layers, settings: &settings });
+    for (tick, (one, other)) in places.iter().enumerate() {
+        let first = sample(&actors, "hero", (*one, Facing::Right), "stand", "");
+        let second = sample(&actors, "crate", (*other, Facing::Right), "rest", "");
+        checker.tick(tick as u64, &[first, second]);
+    }
+    checker.finish()
+}
+
+fn sample(actors: &[Actor], label: &str, (at, facing): ((f64, f64), Facing), animation: &str, states: &str) -> Sample {
+    let actor = actors.iter().position(|actor| actor.name == label).unwrap();
+    Sample {
+        label: label.into(),
+        actor,
+        at: at.into(),
+        facing,
+        animation: actors[actor].find(animation).unwrap(),
+        frame: 0,
+        states: states.split_whitespace().map(String::from).collect(),
+    }
+}
+
+/// The findings in short: rule, thing, span, depth to a thousandth, cause.
+pub fn short(report: &Report) -> Vec<(String, String, (u64, u64), f64, &'static str)> {
+    let rounded = |depth: f64| (depth * 1000.0).round() / 1000.0;
+    let brief = report
+        .findings
+        .iter()
+        .map(|f| (f.rule.name().to_string(), f.with.clone(), f.ticks, rounded(f.worst.depth), f.cause.name()));
+    brief.collect()
+}
