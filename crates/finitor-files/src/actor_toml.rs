@@ -120,7 +120,7 @@ impl Sheet {
 pub fn load_actor(root: &Path, path: &Path, layers: &Layers) -> Result<ActorFile, Problems> {
     let doc = Document::open(path)?;
     let text = doc.text();
-    let parsed = doc.parse(&text);
+    let parsed = doc.parse(&text)?;
     let top = Table::top(&doc, &parsed);
     let head = top.table("actor");
     if head.is_none() && !top.has("actor") {

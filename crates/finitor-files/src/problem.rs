@@ -59,12 +59,17 @@ impl Problem {
         self
     }
 
+    /// The path as one would type it: without the `./` of a project that was found right here.
+    fn shown_path(&self) -> &Path {
+        self.path.strip_prefix(".").unwrap_or(&self.path)
+    }
+
     /// The mistake with the line it stands on, for a terminal; `styled` adds colour.
     pub fn render(&self, styled: bool) -> String {
         let Some(place) = &self.place else {
             return format!("error: {self}");
         };
-        let path = self.path.display().to_string();
+        let path = self.shown_path().display().to_string();
         let snippet = Snippet::source(place.text.as_ref())
             .path(path)
             .annotation(AnnotationKind::Primary.span(place.span.clone()));
@@ -79,7 +84,7 @@ impl Problem {
 
 impl fmt::Display for Problem {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}", self.path.display())?;
+        write!(f, "{}", self.shown_path().display())?;
         if let Some(place) = &self.place {
             write!(f, ":{}:{}", place.line, place.column)?;
         }

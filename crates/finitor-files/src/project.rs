@@ -66,7 +66,7 @@ impl Project {
     pub fn load(root: &Path) -> Result<Project, Problems> {
         let doc = Document::open(&root.join(PROJECT_FILE))?;
         let text = doc.text();
-        let parsed = doc.parse(&text);
+        let parsed = doc.parse(&text)?;
         let top = Table::top(&doc, &parsed);
         let head = top.table("project");
         if head.is_none() {

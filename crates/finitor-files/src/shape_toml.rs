@@ -190,7 +190,7 @@ fn fitting(table: &Table<'_>) -> Option<Fitting> {
     if let Some(tolerance) = &tolerance
         && kind.value != Kind::Outline
     {
-        let message = format!("`tolerance` is for outlines; a {} has none", kind_word(kind.value));
+        let message = format!("`tolerance` is for outlines, kind \"{}\" has none", kind_word(kind.value));
         table.wrong(tolerance.span.clone(), message, None);
     }
     let fitting = Fitting {
@@ -210,7 +210,7 @@ fn sides(table: &Table<'_>, kind: Kind, keep: Keep) -> Sides {
     let side = |key| {
         let found = table.number(key, "20")?;
         let reason = match (kind, keep) {
-            (Kind::Hull | Kind::Outline, _) => format!("a {} has no sides to give", kind_word(kind)),
+            (Kind::Hull | Kind::Outline, _) => format!("kind \"{}\" has no sides to give", kind_word(kind)),
             (Kind::Capsule, Keep::Cover) => {
                 "a capsule that covers every pixel cannot keep a given side: its round end would cut the corners"
                     .to_string()

@@ -20,7 +20,7 @@ const MAX_SIZE: f64 = 1_000_000.0;
 pub fn load_stage(path: &Path, layers: &Layers) -> Result<Stage, Problems> {
     let doc = Document::open(path)?;
     let text = doc.text();
-    let parsed = doc.parse(&text);
+    let parsed = doc.parse(&text)?;
     let top = Table::top(&doc, &parsed);
     let head = top.table("stage");
     if head.is_none() && !top.has("stage") {

@@ -32,13 +32,19 @@ impl Document {
         Arc::clone(&self.text)
     }
 
-    /// Parses the text; syntax mistakes are noted, and what could be read comes back.
-    pub(crate) fn parse<'t>(&self, text: &'t str) -> Spanned<DeTable<'t>> {
+    /// Parses the text.
+    ///
+    /// # Errors
+    /// All mistakes of syntax; what a broken line was meant to say is not guessed at.
+    pub(crate) fn parse<'t>(&self, text: &'t str) -> Result<Spanned<DeTable<'t>>, Problems> {
         let (table, errors) = DeTable::parse_recoverable(text);
-        for error in errors {
-            self.wrong(error.span().unwrap_or(0..0), error.message().to_string(), None);
-        }
-        table
+        let problems = errors.into_iter().map(|error| Problem {
+            path: self.path.clone(),
+            place: Some(Place::new(&self.text, error.span().unwrap_or(0..0))),
+            message: format!("is no TOML here: {}", error.message()),
+            hint: None,
+        });
+        Problems(problems.collect()).or(table)
     }
 
     /// Notes a mistake.

@@ -98,7 +98,7 @@ fn crouch(frame: usize) -> Pose {
         neck: (26.0, 34.5 - down * 0.5),
         near_foot: (22.0, SOLE),
         far_foot: (17.5, SOLE),
-        hand: (31.5, 40.0 - down),
+        hand: (31.5, 39.0 - down),
         pole: 84.0,
         below: 26.5,
         flare: 1.0,

@@ -1,0 +1,239 @@
+//! The sample's two takes: nothing in the clean one, and in the other each planted fault once, at its ticks and with
+//! the depth worked out by hand.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use serde_json::Value;
+use support::Project;
+
+/// The keeper's body, from its recipe: a capsule from 9 px behind the pivot to 8 px ahead, standing on the pivot's
+/// line, 38.3125 px high.
+const AHEAD: f64 = 8.0;
+const BEHIND: f64 = 9.0;
+const HEIGHT: f64 = 38.3125;
+
+struct Planted {
+    rule: &'static str,
+    actor: &'static str,
+    with: &'static str,
+    ticks: (u64, u64),
+    worst: u64,
+    depth: f64,
+    push: (f64, f64),
+    cause: &'static str,
+    /// What the remedy must say, number included.
+    remedy: &'static str,
+}
+
+fn planted() -> Vec<Planted> {
+    let plant = |rule, with, ticks, worst, depth, push, cause, remedy| Planted {
+        rule,
+        actor: "keeper",
+        with,
+        ticks,
+        worst,
+        depth,
+        push,
+        cause,
+        remedy,
+    };
+    let (left, right, up, down) = ((-1.0, 0.0), (1.0, 0.0), (0.0, -1.0), (0.0, 1.0));
+    vec![
+        // The wall ends at x 16. Facing left at x 24 the 8 px ahead just touch; facing right the 9 px behind do not fit.
+        plant(
+            "embedded",
+            "pier/sea_wall",
+            (16, 20),
+            16,
+            16.0 - (24.0 - BEHIND),
+            right,
+            "turned",
+            "left edge 1.00 px right",
+        ),
+        // The barrel is 22 px wide and stands at x 130.
+        plant("embedded", "barrel.body", (68, 71), 68, 113.5 + AHEAD - (130.0 - 11.0), left, "moved", "2.50 px left"),
+        // The crawl runs from the terrace at y 170 up to y 144.
+        plant(
+            "embedded",
+            "pier/boathouse",
+            (126, 131),
+            126,
+            HEIGHT - (170.0 - 144.0),
+            down,
+            "reshaped",
+            "top edge 12.31 px down",
+        ),
+        // The gangplank is 4 px thick; the way out is shortest with body and plank middle on middle.
+        plant(
+            "tunnelled",
+            "pier/gangplank",
+            (184, 184),
+            184,
+            (HEIGHT + 4.0) / 2.0,
+            up,
+            "moved",
+            "pivot at (590.00, 170.00)",
+        ),
+        plant(
+            "zone_skipped",
+            "pier/bell",
+            (242, 242),
+            242,
+            (AHEAD + BEHIND + 4.0) / 2.0,
+            left,
+            "moved",
+            "at least 10 px thick",
+        ),
+        // From y 224 a jump takes 6.6 px; the second step ends with the head at the underside, y 176.
+        plant(
+            "caught_rising",
+            "pier/jetty",
+            (302, 302),
+            302,
+            6.6 - (217.4 - (176.0 + HEIGHT)),
+            up,
+            "moved",
+            "let it pass",
+        ),
+        plant("caught_rising", "pier/jetty", (364, 364), 364, 176.0 - 170.0, up, "moved", "6.00 px further on"),
+        plant("embedded", "pier/jetty", (424, 427), 424, 172.0 - 170.0, up, "moved", "pivot at (460.00, 170.00)"),
+        plant("hover", "pier", (480, 489), 480, 200.0 - 198.5, down, "moved", "end the fall at y 200.00"),
+        plant("embedded", "pier/terrace", (540, 542), 540, 174.0 - 170.0, up, "warped", "put it 4.00 px up"),
+        // The gull's body begins 12 px behind its pivot; the stage ends at x 640.
+        Planted {
+            actor: "gull",
+            ..plant(
+                "off_stage",
+                "pier",
+                (606, 610),
+                610,
+                672.0 - 12.0 - 640.0,
+                left,
+                "moved",
+                "right border over y 46.00 to 57.00",
+            )
+        },
+    ]
+}
+
+#[test]
+fn the_clean_take_is_clean() {
+    let project = Project::fitted();
+    let run = project.ok(&["check", "takes/clean.csv", "--format", "json", "--fail-on", "note"]);
+    let result = run.json();
+    assert_eq!(result["findings"], Value::Array(vec![]));
+    assert_eq!(result["schema"], "finitor.check/1");
+    assert_eq!((&result["take"], &result["stage"]), (&"clean.csv".into(), &"pier".into()));
+    let rows = project.read("takes/clean.csv");
+    let ticks: std::collections::BTreeSet<&str> =
+        rows.lines().skip(1).map(|row| row.split(',').next().unwrap()).collect();
+    assert_eq!(result["ticks"].as_u64().unwrap() as usize, ticks.len());
+}
+
+#[test]
+fn every_planted_fault_is_found_once_and_nothing_else() {
+    let project = Project::fitted();
+    let run = project.run(&["check", "takes/faults.csv", "--format", "json"]);
+    assert_eq!(run.code, 1, "{}", run.err);
+    let result = run.json();
+    let findings = result["findings"].as_array().unwrap();
+    let planted = planted();
+    assert_eq!(findings.len(), planted.len(), "{findings:#?}");
+    for (found, plant) in findings.iter().zip(&planted) {
+        let tick = |value: &Value| value.as_u64().unwrap();
+        assert_eq!(found["rule"], plant.rule, "{found:#}");
+        assert_eq!((&found["actor"], &found["with"]), (&plant.actor.into(), &plant.with.into()), "{found:#}");
+        assert_eq!((tick(&found["ticks"][0]), tick(&found["ticks"][1])), plant.ticks, "{found:#}");
+        assert_eq!(found["cause"], plant.cause, "{found:#}");
+        let worst = &found["worst"];
+        assert_eq!(tick(&worst["tick"]), plant.worst, "{found:#}");
+        let depth = worst["depth"].as_f64().unwrap();
+        assert!((depth - plant.depth).abs() <= 0.01, "{} px by hand: {found:#}", plant.depth);
+        let push = (worst["push"][0].as_f64().unwrap(), worst["push"][1].as_f64().unwrap());
+        assert!((push.0 - plant.push.0).abs() < 1e-9 && (push.1 - plant.push.1).abs() < 1e-9, "{found:#}");
+        assert!(found["remedy"].as_str().unwrap().contains(plant.remedy), "{found:#}");
+        assert!(!found["message"].as_str().unwrap().is_empty());
+    }
+}
+
+#[test]
+fn the_body_is_the_one_the_depths_were_worked_out_for() {
+    let project = Project::fitted();
+    let result = project.ok(&["facing", "keeper", "--format", "json"]).json();
+    let body = &result["actors"][0]["frames"][0]["right"]["shapes"][0];
+    let ring = support::points(&body["rings"][0]);
+    let extent = |axis: usize| {
+        let values = ring.iter().map(|point| point[axis]);
+        (values.clone().fold(f64::INFINITY, f64::min), values.fold(f64::NEG_INFINITY, f64::max))
+    };
+    assert_eq!(body["name"], "body");
+    assert_eq!((extent(0), extent(1)), ((-BEHIND, AHEAD), (-HEIGHT, 0.0)));
+}
+
+#[test]
+fn the_fall_through_the_plank_ends_in_the_tide() {
+    let project = Project::fitted();
+    let result = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
+    let entered = &result["events"][0];
+    // At y 261 the feet are past the tide's top, y 260, for the first time.
+    assert_eq!((&entered["kind"], &entered["zone"], &entered["tick"]), (&"enter".into(), &"tide".into(), &185.into()));
+}
+
+#[test]
+fn tables_begin_with_the_verdict_and_exit_codes_follow_fail_on() {
+    let project = Project::fitted();
+    let clean = project.ok(&["check", "takes/clean.csv"]);
+    assert!(clean.out.starts_with("clean.csv on pier: clean."), "{}", clean.out);
+    let faults = project.run(&["check", "takes/faults.csv"]);
+    let lines: Vec<&str> = faults.out.lines().collect();
+    assert!(lines[0].starts_with("faults.csv on pier: 10 errors, 1 warning in 128 ticks"), "{}", lines[0]);
+    assert!(lines[1].starts_with("Worst, tick 184: keeper's body went through pier/gangplank"), "{}", lines[1]);
+    for (fail_on, code) in [("note", 1), ("warn", 1), ("error", 1), ("never", 0)] {
+        assert_eq!(project.run(&["check", "takes/faults.csv", "--fail-on", fail_on]).code, code, "{fail_on}");
+    }
+    // With every rule switched to a warning an error is asked for in vain; switched off nothing is told.
+    let rules = ["embedded", "tunnelled", "caught_rising", "off_stage", "zone_skipped", "hover"];
+    for (severity, code, count) in [("warn", 0, 11), ("off", 0, 0)] {
+        let project = Project::fitted();
+        let list: String = rules.iter().map(|rule| format!("{rule} = \"{severity}\"\n")).collect();
+        project.write("finitor.toml", format!("{}\n[check.rules]\n{list}", project.read("finitor.toml")));
+        let run = project.run(&["check", "takes/faults.csv", "--format", "json"]);
+        assert_eq!(run.code, code);
+        assert_eq!(run.json()["findings"].as_array().unwrap().len(), count);
+    }
+}
+
+#[test]
+fn several_takes_give_a_result_each() {
+    let project = Project::fitted();
+    let run = project.run(&["check", "takes/clean.csv", "takes/faults.csv", "--format", "json"]);
+    assert_eq!(run.code, 1);
+    let takes: Vec<Value> = run.json().as_array().unwrap().iter().map(|result| result["take"].clone()).collect();
+    assert_eq!(takes, ["clean.csv", "faults.csv"]);
+}
+
+/// The remedy of a fault at the sea wall, applied: moving the body's left edge makes the turn clean.
+#[test]
+fn applying_the_number_in_the_remedy_ends_the_fault() {
+    let project = Project::fitted();
+    project.edit(
+        "actors/keeper.toml",
+        "bottom = 46\nlayer = \"hero\"\n\n# Crouched",
+        "bottom = 46\nleft = 16\nlayer = \"hero\"\n\n# Crouched",
+    );
+    project.ok(&["fit"]);
+    let result = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
+    let findings = result["findings"].as_array().unwrap();
+    assert!(findings.iter().all(|finding| finding["cause"] != "turned"), "{findings:#?}");
+    // And the bell: at 10 px it is seen, at 9 it is not.
+    for (thick, skipped) in [("9", true), ("10", false)] {
+        let project = Project::fitted();
+        project.edit("stages/pier.toml", "box = [560, 110, 4, 60]", &format!("box = [560, 110, {thick}, 60]"));
+        let dash =
+            "tick,actor,x,y,facing,animation,frame\n0,keeper,552,170,right,walk,1\n1,keeper,578,170,right,walk,1\n";
+        project.write("takes/dash.csv", dash);
+        let result = project.run(&["check", "takes/dash.csv", "--format", "json"]).json();
+        assert_eq!(!result["findings"].as_array().unwrap().is_empty(), skipped, "{thick} px: {result:#}");
+    }
+}

@@ -1,0 +1,230 @@
+//! Art and takes at the edge of what is usual: specks, empty frames, odd grids, other kinds of PNG, y up, gaps.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use serde_json::Value;
+use support::{Project, png, points};
+
+const PROJECT: &str = "[project]\nname = \"odd\"\nactors = [\"*.actor.toml\"]\nstages = [\"*.stage.toml\"]\n[layers]\nnames = [\"ground\", \"hero\"]\n[layers.mask]\nhero = [\"ground\"]\n";
+const STAGE: &str = "[stage]\nname = \"yard\"\nsize = [200, 100]\n[[solid]]\nname = \"floor\"\nbox = [0, 80, 200, 20]\nlayer = \"ground\"\n";
+
+/// A project with one actor of one sheet.
+fn odd(sheet: &str, animation: &str, shapes: &str, image: Vec<u8>) -> Project {
+    let project = Project::empty();
+    project.write("finitor.toml", PROJECT);
+    project.write("yard.stage.toml", STAGE);
+    project.write("it.png", image);
+    let actor = format!(
+        "[actor]\nname = \"it\"\npivot = \"feet\"\n[[sheet]]\nimage = \"it.png\"\n{sheet}\n[animation.be]\n{animation}\n{shapes}"
+    );
+    project.write("it.actor.toml", actor);
+    project
+}
+
+fn shape(kind: &str) -> String {
+    format!("[shape.{kind}]\nrole = \"hurt\"\nkind = \"{kind}\"\nlayer = \"hero\"\n")
+}
+
+fn fits(project: &Project) -> Value {
+    serde_json::from_str(&project.read("it.actor.fits.json")).unwrap()
+}
+
+#[test]
+fn a_speck_of_one_pixel_is_fitted_by_every_kind() {
+    let shapes: String = ["box", "capsule", "hull", "outline"].map(shape).concat();
+    let project = odd("", "cells = \"0\"", &shapes, png(1, 1, |_, _| [9, 9, 9, 255]));
+    project.ok(&["fit"]);
+    let fits = fits(&project);
+    assert_eq!(fits["frames"][0]["pivot"], serde_json::json!([0.5, 1.0]));
+    for shape in fits["frames"][0]["shapes"].as_array().unwrap() {
+        let ring = points(&shape["points"]);
+        assert!(support::area(&ring) > 0.4 && support::area(&ring) < 1.25, "{shape}");
+    }
+    project.ok(&["draw"]);
+}
+
+#[test]
+fn wholly_transparent_frames_have_no_shape_and_the_rest_goes_on() {
+    // Three cells; the middle one is empty.
+    let image = png(24, 8, |x, y| [9, 9, 9, if (8..16).contains(&x) || y < 2 { 0 } else { 255 }]);
+    let project = odd("cell = [8, 8]", "cells = \"0-2\"", &shape("outline"), image);
+    let run = project.ok(&["fit"]);
+    assert!(run.err.contains("outline on be 1"), "{}", run.err);
+    let fits = fits(&project);
+    let counts: Vec<usize> =
+        fits["frames"].as_array().unwrap().iter().map(|f| f["shapes"].as_array().unwrap().len()).collect();
+    assert_eq!(counts, [1, 0, 1]);
+    let again = project.ok(&["fit"]);
+    assert!(again.out.contains("0 shapes fitted, 2 unchanged"), "{}", again.out);
+    project.ok(&["draw"]);
+    let take =
+        "tick,actor,x,y,facing,animation,frame\n0,it,50,80,right,be,0\n1,it,50,80,right,be,1\n2,it,50,80,left,be,2\n";
+    project.write("t.csv", take);
+    project.ok(&["check", "t.csv"]);
+    // An actor of nothing but transparent pixels is no error either.
+    let nothing = odd("", "cells = \"0\"", &shape("box"), png(4, 4, |_, _| [0; 4]));
+    nothing.ok(&["fit"]);
+    nothing.ok(&["draw"]);
+}
+
+#[test]
+fn margins_and_gaps_cut_the_cells_that_were_drawn() {
+    // A grid of 3 x 2 cells of 5 x 4 px, margin 2, gap 3; cell n has n + 1 opaque pixels in its top row.
+    let (width, height) = (2 * 2 + 3 * 5 + 2 * 3, 2 * 2 + 2 * 4 + 3);
+    let image = png(width, height, |x, y| {
+        let inside = |at: u32, cell: u32| {
+            let step = at.checked_sub(2)?;
+            (step % (cell + 3) < cell).then_some((step / (cell + 3), step % (cell + 3)))
+        };
+        match (inside(x, 5), inside(y, 4)) {
+            (Some((column, dx)), Some((row, 0))) if dx < (row * 3 + column + 1).min(5) => [1, 2, 3, 255],
+            _ => [0; 4],
+        }
+    });
+    let sheet = "cell = [5, 4]\nmargin = 2\ngap = 3";
+    let project = odd(
+        sheet,
+        "cells = \"4-0\"",
+        &shape("box").replace("kind = \"box\"", "kind = \"box\"\nkeep = \"cover\""),
+        image,
+    );
+    project.ok(&["fit"]);
+    let fits = fits(&project);
+    for (number, frame) in fits["frames"].as_array().unwrap().iter().enumerate() {
+        let cell = 4 - number;
+        let expected = [2 + cell % 3 * 8, 2 + cell / 3 * 7, 5, 4];
+        assert_eq!(frame["rect"], serde_json::json!(expected), "order as written, last first");
+        assert_eq!(frame["shapes"][0]["box"][2].as_f64().unwrap() as usize, cell + 1);
+    }
+    project.edit("it.actor.toml", "cells = \"4-0\"", "cells = \"6\"");
+    project.refused(&["fit"], &["cell 6 is past the end", "0 to 5"]);
+}
+
+#[test]
+fn grey_indexed_and_deep_pictures_give_the_same_shape() {
+    let set = |x: u32, y: u32| (2..7).contains(&x) && (1..8).contains(&y) && !(x == 2 && y == 1);
+    let plain = png(8, 8, |x, y| [255, 255, 255, if set(x, y) { 255 } else { 0 }]);
+    let encoded = |colour, depth, palette: bool, pixel: &dyn Fn(bool) -> Vec<u8>| {
+        let mut bytes = Vec::new();
+        let mut encoder = png::Encoder::new(&mut bytes, 8, 8);
+        encoder.set_color(colour);
+        encoder.set_depth(depth);
+        if palette {
+            encoder.set_palette(vec![0, 0, 0, 255, 255, 255]);
+            encoder.set_trns(vec![0, 255]);
+        }
+        let data: Vec<u8> =
+            (0..8).flat_map(|y| (0..8).map(move |x| (x, y))).flat_map(|(x, y)| pixel(set(x, y))).collect();
+        encoder.write_header().unwrap().write_image_data(&data).unwrap();
+        bytes
+    };
+    use png::{BitDepth, ColorType};
+    let grey = encoded(ColorType::GrayscaleAlpha, BitDepth::Eight, false, &|set| vec![255, if set { 255 } else { 0 }]);
+    let deep = encoded(ColorType::Rgba, BitDepth::Sixteen, false, &|set| {
+        [[255; 6], if set { [255; 6] } else { [0; 6] }].concat()[..].iter().take(8).copied().collect()
+    });
+    let indexed = encoded(ColorType::Indexed, BitDepth::Eight, true, &|set| vec![u8::from(set)]);
+    let outline = |image: Vec<u8>| {
+        let project = odd("", "cells = \"0\"", &shape("outline"), image);
+        project.ok(&["fit"]);
+        fits(&project)["frames"][0]["shapes"][0]["points"].clone()
+    };
+    let expected = outline(plain);
+    assert_eq!(outline(grey), expected);
+    assert_eq!(outline(indexed), expected);
+    assert_eq!(outline(deep), expected);
+}
+
+#[test]
+fn a_take_that_counts_y_up_says_the_same() {
+    let down = Project::fitted();
+    let up = Project::fitted();
+    up.edit("finitor.toml", "y_axis = \"down\"", "y_axis = \"up\"");
+    let rows = up.read("takes/faults.csv");
+    let turned: Vec<String> = rows
+        .lines()
+        .enumerate()
+        .map(|(line, row)| {
+            let mut fields: Vec<String> = row.split(',').map(String::from).collect();
+            if line > 0 {
+                // The stage is 280 px high.
+                fields[3] = format!("{:.4}", 280.0 - fields[3].parse::<f64>().unwrap());
+            }
+            fields.join(",")
+        })
+        .collect();
+    up.write("takes/faults.csv", turned.join("\n"));
+    let brief = |project: &Project| -> Vec<(Value, Value, i64)> {
+        let result = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
+        let findings = result["findings"].as_array().unwrap();
+        let depth = |f: &Value| (f["worst"]["depth"].as_f64().unwrap() * 1e6).round() as i64;
+        findings.iter().map(|f| (f["rule"].clone(), f["ticks"].clone(), depth(f))).collect()
+    };
+    assert_eq!(brief(&up), brief(&down));
+}
+
+#[test]
+fn gaps_extra_columns_and_instances_are_read() {
+    let project = Project::fitted();
+    // Left-out ticks break the sweep: the same fall as planted, but with the tick between missing.
+    let head = "actor,tick,x,y,vx,vy,states,facing,animation,frame\n";
+    let fall = "keeper,10,590,165,0,48,,right,fall,0\nkeeper,12,590,213,0,48,,right,fall,0\n";
+    project.write("takes/gap.csv", format!("{head}{fall}"));
+    let result = project.ok(&["check", "takes/gap.csv", "--format", "json"]).json();
+    assert_eq!(result["findings"], Value::Array(vec![]));
+    let whole = fall.replace("keeper,12", "keeper,11");
+    project.write("takes/whole.csv", format!("{head}{whole}"));
+    assert_eq!(project.run(&["check", "takes/whole.csv"]).code, 1);
+    // Two gulls by number, one of them off the stage.
+    let gulls = "gull:1,0,600,60,0,0,,right,glide,0\ngull:2,0,600,90,0,0,,right,glide,0\ngull:1,1,655,60,0,0,,right,glide,0\ngull:2,1,604,90,0,0,,right,glide,0\n";
+    project.write("takes/gulls.csv", format!("{head}{gulls}"));
+    let result = project.run(&["check", "takes/gulls.csv", "--format", "json"]).json();
+    assert_eq!(result["actors"], serde_json::json!(["gull:1", "gull:2"]));
+    assert_eq!(result["findings"].as_array().unwrap().len(), 1);
+    assert_eq!(result["findings"][0]["actor"], "gull:1");
+}
+
+#[test]
+fn layers_explain_agrees_with_what_check_does() {
+    // With the ledge bit taken from the keeper, explain says it passes the jetty, and check finds no fault there.
+    let project = Project::fitted();
+    let says = |project: &Project| project.ok(&["layers", "explain", "keeper.body", "pier/jetty"]).out;
+    let faults = |project: &Project| {
+        let result = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
+        result["findings"].as_array().unwrap().iter().filter(|f| f["with"] == "pier/jetty").count()
+    };
+    assert!(says(&project).starts_with("keeper.body stops at pier/jetty"), "{}", says(&project));
+    assert_eq!(faults(&project), 3);
+    project.edit("finitor.toml", "hero = [\"ground\", \"ledge\", \"crate\"]", "hero = [\"ground\", \"crate\"]");
+    let now = says(&project);
+    assert!(now.starts_with("Nothing follows: keeper.body and pier/jetty pass through each other."), "{now}");
+    assert!(now.contains("add ledge (bit 1) to the mask of keeper.body (mask 17 becomes 19)"), "{now}");
+    assert_eq!(faults(&project), 0);
+    // While a ghost the keeper and the barrel do not stop each other, in words, bits and JSON.
+    let ghost = ["layers", "explain", "keeper.body", "barrel.body", "--state", "ghost", "--format", "json"];
+    assert_eq!(project.ok(&ghost).json()["acts"], false);
+    assert_eq!(
+        project.ok(&ghost[..4]).out.lines().next().unwrap(),
+        "keeper.body and barrel.body stop each other: contact is \"either\" and one mask asks."
+    );
+    let matrix = project.ok(&["layers", "--format", "json"]).json();
+    assert_eq!(
+        matrix["layers"][2],
+        serde_json::json!({"name": "hero", "bit": 2, "mask": 17, "looks_for": ["ground", "crate"]})
+    );
+}
+
+#[test]
+fn every_rule_is_explained() {
+    let project = Project::empty();
+    let list = project.ok(&["explain"]).out;
+    assert_eq!(list.lines().count(), 6);
+    for line in list.lines() {
+        let rule = line.split_whitespace().next().unwrap();
+        let told = project.ok(&["explain", rule]).out;
+        for part in ["Means:", "Matters:", "Measured:", "Mend:"] {
+            assert!(told.contains(part), "{rule}: {told}");
+        }
+    }
+}
