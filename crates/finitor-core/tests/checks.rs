@@ -1,5 +1,5 @@
 //! Each rule on takes of a few ticks, with depths and ticks worked out by hand; and what must stay silent.
-#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+#![allow(clippy::unwrap_used, clippy::type_complexity, reason = "a test fails by panicking")]
 
 mod world;
 
@@ -248,7 +248,7 @@ fn hover_is_told_for_standing_actors_only() {
         []
     );
     let climb: Vec<(f64, f64)> =
-        (0..30).map(|i| f64::from(i)).map(|i| (205.0 + i, 200.0 - (205.0 + i + 4.0 - 200.0) / 2.0)).collect();
+        (0..30).map(f64::from).map(|i| (205.0 + i, 200.0 - (205.0 + i + 4.0 - 200.0) / 2.0)).collect();
     assert_eq!(short(&check(&stage, hero(0), &path(&climb))), []);
 }
 

@@ -175,3 +175,25 @@ fn a_pixel_a_row_and_a_full_cell_have_the_outlines_one_would_draw() {
     let stairs = Mask::from_fn(16, 16, |x, y| y >= 15 - x);
     assert_eq!(count(&stairs, Keep::Balance), 3);
 }
+
+#[test]
+fn three_pixels_round_a_corner_get_three_corners_not_two() {
+    // Two corners would do for the distance asked, but enclose nothing.
+    let bend = Mask::from_fn(2, 2, |x, y| x + y < 2);
+    assert_eq!(outline(&bend, 1.9, Keep::Balance)[0].points().len(), 3);
+}
+
+#[test]
+fn a_shortcut_does_not_run_into_an_island_that_touches_at_a_corner() {
+    // The bar's shortcut over its notch would pass the lone pixel's corner and cover half of the pixel twice.
+    let rows = ["#.......", "##......", "..#.....", ".####...", "######.."];
+    let mask = Mask::from_fn(8, 5, |x, y| rows[y as usize].as_bytes()[x as usize] == b'#').filled();
+    for tolerance in [0.5, 1.0, 1.5, 2.0, 2.5] {
+        let polygons = outline(&mask, tolerance, Keep::Cover);
+        let shape: f64 = polygons.iter().map(Polygon::area).sum();
+        for (x, y) in (0..5).flat_map(|y| (0..8).map(move |x| (x, y))).filter(|&(x, y)| mask.get(x.into(), y.into())) {
+            let inside: f64 = polygons.iter().map(|polygon| pixel_area(polygon, x, y)).sum();
+            assert!((inside - 1.0).abs() < 1e-9, "{tolerance}: pixel {x} {y} has {inside} inside, shape {shape}");
+        }
+    }
+}

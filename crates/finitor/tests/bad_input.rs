@@ -62,7 +62,12 @@ const MISTAKES: &[Mistake] = &[
         &["it is one of right, left", "did you mean \"right\"?"],
     ),
     Mistake("actors/gull.toml", "pivot = [16, 20]", "pivot = [16]", &["`pivot` must be a list of 2 finite numbers"]),
-    Mistake("actors/gull.toml", "pivot = [16, 20]", "pivot = \"foot\"", &["did you mean \"feet\"?"]),
+    Mistake(
+        "actors/gull.toml",
+        "pivot = [16, 20]",
+        "pivot = \"foot\"",
+        &["`pivot` cannot be \"foot\"; it is one of feet"],
+    ),
     Mistake("actors/gull.toml", "name = \"gull\"", "name = \"sea gull\"", &["cannot name an actor", "no spaces"]),
     Mistake(
         "actors/gull.toml",
