@@ -124,7 +124,7 @@ pub fn load_actor(root: &Path, path: &Path, layers: &Layers) -> Result<ActorFile
     let top = Table::top(&doc, &parsed);
     let head = top.table("actor");
     if head.is_none() && !top.has("actor") {
-        top.missing("[actor]", "...");
+        top.missing_table("[actor]");
     }
     let name = head.as_ref().and_then(|t| t.required_string("name", "\"keeper\""));
     if let Some(name) = &name {
@@ -199,7 +199,7 @@ fn feet(art: &FrameArt) -> Point {
 fn sheets(doc: &Document, top: &Table<'_>, root: &Path, path: &Path) -> Vec<Sheet> {
     let tables = top.tables("sheet");
     if tables.is_empty() && !top.has("sheet") {
-        top.missing("[[sheet]]", "...");
+        top.missing_table("[[sheet]]");
     }
     tables.iter().filter_map(|table| sheet(doc, table, root, path)).collect()
 }

@@ -64,13 +64,19 @@ impl Project {
     /// # Errors
     /// All mistakes in it.
     pub fn load(root: &Path) -> Result<Project, Problems> {
-        let doc = Document::open(&root.join(PROJECT_FILE))?;
+        let path = root.join(PROJECT_FILE);
+        if !path.is_file() {
+            return Err(Problem::of_file(root, format!("there is no {PROJECT_FILE} in this folder"))
+                .with_hint("run `finitor demo DIR` for a sample project to start from")
+                .into());
+        }
+        let doc = Document::open(&path)?;
         let text = doc.text();
         let parsed = doc.parse(&text)?;
         let top = Table::top(&doc, &parsed);
         let head = top.table("project");
         if head.is_none() {
-            top.missing("[project]", "...");
+            top.missing_table("[project]");
         }
         let name = head.as_ref().and_then(|t| t.required_string("name", "\"pier\""));
         let tick_rate = head.as_ref().and_then(|t| t.number_from("tick_rate", 1.0, "60"));

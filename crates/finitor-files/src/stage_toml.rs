@@ -24,7 +24,7 @@ pub fn load_stage(path: &Path, layers: &Layers) -> Result<Stage, Problems> {
     let top = Table::top(&doc, &parsed);
     let head = top.table("stage");
     if head.is_none() && !top.has("stage") {
-        top.missing("[stage]", "...");
+        top.missing_table("[stage]");
     }
     let name = head.as_ref().and_then(|table| table.required_string("name", "\"pier\""));
     if let Some(name) = &name {

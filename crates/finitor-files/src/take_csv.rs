@@ -11,6 +11,9 @@ use std::path::{Path, PathBuf};
 /// Bad rows told at most; the rest is counted.
 const MOST_TOLD: usize = 20;
 
+/// Places lie between plus and minus this, px: farther out a coordinate's rounding would near what counts as a touch.
+const FARTHEST: f64 = 1e7;
+
 const COLUMNS: [&str; 10] = ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states"];
 const NEEDED: [&str; 7] = ["tick", "actor", "x", "y", "facing", "animation", "frame"];
 
@@ -34,6 +37,9 @@ impl<'a> TakeReader<'a> {
     /// # Errors
     /// The file's or the header's mistakes.
     pub fn open(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
+        if path.is_dir() {
+            return Err(Problem::of_file(path, "is a folder; name the takes in it").into());
+        }
         let file = File::open(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
         let mut reader = csv::ReaderBuilder::new().trim(csv::Trim::All).flexible(true).from_reader(file);
         let header = reader.headers().map_err(|error| Problem::of_file(path, format!("line 1: {error}")))?.clone();
@@ -136,8 +142,8 @@ impl<'a> TakeReader<'a> {
         let number = |name: &str| {
             let text = needed(name)?;
             match text.parse::<f64>() {
-                Ok(value) if value.is_finite() => Ok(value),
-                _ => Err((format!("{name} is \"{text}\", a number was expected"), None)),
+                Ok(value) if value.abs() <= FARTHEST => Ok(value),
+                _ => Err((format!("{name} is \"{text}\", a number of at most 1e7 was expected"), None)),
             }
         };
         let text = needed("tick")?;
@@ -200,10 +206,13 @@ fn columns(path: &Path, header: &csv::StringRecord) -> Result<[Option<usize>; CO
             }
         }
     }
-    for name in NEEDED {
-        if COLUMNS.iter().position(|known| *known == name).is_some_and(|index| columns[index].is_none()) {
-            problems.0.push(Problem::of_file(path, format!("line 1: there is no column {name}")));
-        }
+    let index = |name: &str| COLUMNS.iter().position(|known| *known == name);
+    let missing: Vec<&str> =
+        NEEDED.into_iter().filter(|name| index(name).is_none_or(|index| columns[index].is_none())).collect();
+    if !missing.is_empty() {
+        let message = format!("line 1: there is no column {}", missing.join(", "));
+        let hint = format!("the first line names the columns: {}", COLUMNS.join(","));
+        problems.0.push(Problem::of_file(path, message).with_hint(hint));
     }
     problems.or(columns)
 }

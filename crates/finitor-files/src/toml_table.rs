@@ -130,6 +130,12 @@ impl<'t> Table<'t> {
         self.wrong(self.span.clone(), message, Some(format!("add `{key} = {example}`")));
     }
 
+    /// Notes that a table is missing; `title` as it is written, brackets included.
+    pub(crate) fn missing_table(&self, title: &str) {
+        let hint = format!("add {title} on a line of its own, and its keys below");
+        self.wrong(self.span.clone(), format!("{} has no {title}", self.title), Some(hint));
+    }
+
     pub(crate) fn is_string(&self, key: &str) -> bool {
         self.entries.get(key).is_some_and(|value| matches!(value.get_ref(), DeValue::String(_)))
     }
@@ -183,7 +189,7 @@ impl<'t> Table<'t> {
         match number(value.get_ref()) {
             Some(number) => Some(At { value: number, span: value.span() }),
             None => {
-                self.wrong_type(key, value, "a finite number", example);
+                self.wrong_type(key, value, "a number of at most 1e7", example);
                 None
             }
         }
@@ -226,7 +232,7 @@ impl<'t> Table<'t> {
         let value = self.get(key)?;
         let found = numbers::<N>(value);
         if found.is_none() {
-            self.wrong_type(key, value, &format!("a list of {N} finite numbers"), example);
+            self.wrong_type(key, value, &format!("a list of {N} numbers of at most 1e7"), example);
         }
         Some(At { value: found?, span: value.span() })
     }
@@ -424,13 +430,17 @@ pub(crate) fn nearest<'n>(wrong: &str, known: &[&'n str]) -> Option<&'n str> {
     (distance * 5 <= longest * 2 || distance == 1).then_some(name)
 }
 
+/// Numbers lie between plus and minus this: far beyond any stage, and products of them still have all their digits
+/// before the point.
+const MOST: f64 = 1e7;
+
 fn number(value: &DeValue<'_>) -> Option<f64> {
     let parsed = match value {
         DeValue::Integer(_) => integer(value)? as f64,
         DeValue::Float(text) => text.as_str().replace('_', "").parse().ok()?,
         _ => return None,
     };
-    parsed.is_finite().then_some(parsed)
+    (parsed.abs() <= MOST).then_some(parsed)
 }
 
 fn integer(value: &DeValue<'_>) -> Option<i64> {

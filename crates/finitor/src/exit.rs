@@ -57,11 +57,13 @@ impl Failure {
         match self {
             Failure::Input(problems) => {
                 let styled = std::io::stderr().is_terminal();
-                for problem in &problems.0 {
-                    eprintln!("{}", problem.render(styled));
+                for (index, problem) in problems.0.iter().enumerate() {
+                    // Those that show their line stand apart; a list of rows stays a list.
+                    let apart = if index > 0 && problem.place.is_some() { "\n" } else { "" };
+                    eprintln!("{apart}{}", problem.render(styled));
                 }
                 if problems.0.len() > 1 {
-                    eprintln!("{} mistakes; nothing was written", problems.0.len());
+                    eprintln!("\n{} mistakes; nothing was written", problems.0.len());
                 }
             }
             Failure::Usage(message) => eprintln!("error: {message}"),

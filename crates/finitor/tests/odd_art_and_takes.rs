@@ -142,19 +142,7 @@ fn a_take_that_counts_y_up_says_the_same() {
     let up = Project::fitted();
     up.edit("finitor.toml", "y_axis = \"down\"", "y_axis = \"up\"");
     let rows = up.read("takes/faults.csv");
-    let turned: Vec<String> = rows
-        .lines()
-        .enumerate()
-        .map(|(line, row)| {
-            let mut fields: Vec<String> = row.split(',').map(String::from).collect();
-            if line > 0 {
-                // The stage is 280 px high.
-                fields[3] = format!("{:.4}", 280.0 - fields[3].parse::<f64>().unwrap());
-            }
-            fields.join(",")
-        })
-        .collect();
-    up.write("takes/faults.csv", turned.join("\n"));
+    up.write("takes/faults.csv", turned_take(&rows));
     let brief = |project: &Project| -> Vec<(Value, Value, i64)> {
         let result = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
         let findings = result["findings"].as_array().unwrap();
@@ -162,6 +150,24 @@ fn a_take_that_counts_y_up_says_the_same() {
         findings.iter().map(|f| (f["rule"].clone(), f["ticks"].clone(), depth(f))).collect()
     };
     assert_eq!(brief(&up), brief(&down));
+    // Read the wrong way round it is faulty from end to end, and the program says why.
+    down.write("takes/up.csv", turned_take(&down.read("takes/clean.csv")));
+    let run = down.run(&["check", "takes/up.csv"]);
+    assert!(run.err.contains("makes sense with y counted up: then 0 findings"), "{}", run.err);
+    assert!(run.err.contains("y_axis = \"up\""), "{}", run.err);
+    assert!(!down.run(&["check", "takes/faults.csv"]).err.contains("y_axis"), "faults alone are no reason");
+}
+
+/// A take of the sample with y counted up; its stage is 280 px high.
+fn turned_take(rows: &str) -> String {
+    let turned = rows.lines().enumerate().map(|(line, row)| {
+        let mut fields: Vec<String> = row.split(',').map(String::from).collect();
+        if line > 0 {
+            fields[3] = format!("{:.4}", 280.0 - fields[3].parse::<f64>().unwrap());
+        }
+        fields.join(",")
+    });
+    turned.collect::<Vec<_>>().join("\n")
 }
 
 #[test]

@@ -33,7 +33,12 @@ pub(super) fn way(push: Vec2) -> Option<&'static str> {
 pub(super) fn shift(push: Vec2, depth: f64) -> String {
     match way(push) {
         Some(word) => format!("{} px {word}", px(depth)),
-        None => format!("{} px (by {} across, {} down)", px(depth), px(push.x * depth), px(push.y * depth)),
+        None => {
+            let across = if push.x > 0.0 { "right" } else { "left" };
+            let upright = if push.y > 0.0 { "down" } else { "up" };
+            let (x, y) = (px((push.x * depth).abs()), px((push.y * depth).abs()));
+            format!("{} px aslant ({x} {across}, {y} {upright})", px(depth))
+        }
     }
 }
 

@@ -4,6 +4,7 @@ use crate::cli::{CheckArgs, Format};
 use crate::exit::{Exit, Failure};
 use crate::output::{check_json, check_table};
 use crate::session::Session;
+use anstream::eprintln;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
 use finitor_core::stage::Stage;
@@ -20,7 +21,12 @@ pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut
     let mut exit = Exit::Done;
     let mut reports = Vec::new();
     for take in &args.takes {
-        let report = check_take(session, stage, &actors, &session.take_path(take))?;
+        let path = session.take_path(take);
+        let flip = session.flip(stage);
+        let report = check_as(session, stage, &actors, &path, flip)?;
+        if mostly_at_fault(&report) {
+            hint_at_y_axis(session, stage, &actors, &path, flip)?;
+        }
         if report.findings.iter().any(|finding| args.fail_on.fails(finding.severity)) {
             exit = Exit::Findings;
         }
@@ -42,12 +48,50 @@ pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut
 
 /// Reads a take through the checker.
 pub(crate) fn check_take(session: &Session, stage: &Stage, actors: &[Actor], path: &Path) -> Result<Report, Failure> {
-    let mut reader = TakeReader::open(path, actors, session.flip(stage))?;
+    check_as(session, stage, actors, path, session.flip(stage))
+}
+
+/// The same with y counted as told, whatever the project says.
+fn check_as(
+    session: &Session,
+    stage: &Stage,
+    actors: &[Actor],
+    path: &Path,
+    flip: Option<f64>,
+) -> Result<Report, Failure> {
+    let mut reader = TakeReader::open(path, actors, flip)?;
     let mut checker = Checker::new(session.world(stage, actors));
     while let Some((tick, samples)) = reader.next_tick()? {
         checker.tick(tick, &samples);
     }
     Ok(checker.finish())
+}
+
+/// Whether findings last for more than a tenth of the take: a game that bad would not have been recorded.
+fn mostly_at_fault(report: &Report) -> bool {
+    let ticks: u64 = report.findings.iter().map(|finding| finding.ticks.1 - finding.ticks.0 + 1).sum();
+    ticks * 10 > report.ticks
+}
+
+/// Tells when the take makes sense with y counted the other way.
+fn hint_at_y_axis(
+    session: &Session,
+    stage: &Stage,
+    actors: &[Actor],
+    path: &Path,
+    flip: Option<f64>,
+) -> Result<(), Failure> {
+    let (turned, word) = if flip.is_some() { (None, "down") } else { (Some(stage.size.y), "up") };
+    let other = check_as(session, stage, actors, path, turned)?;
+    if !mostly_at_fault(&other) {
+        eprintln!(
+            "hint: {} makes sense with y counted {word}: then {} findings are left. Does the game count so? Set y_axis \
+             = \"{word}\" under [project]",
+            session.shown(path),
+            other.findings.len()
+        );
+    }
+    Ok(())
 }
 
 fn take_name(path: &Path) -> String {

@@ -79,13 +79,12 @@ fn matrix(layers: &Layers, format: Format, out: &mut dyn Write) -> Result<(), Fa
     for rule in &layers.states {
         for change in &rule.changes {
             let name = &layers.names[change.layer];
-            writeln!(
-                out,
-                "while {}: {name} also looks for {}, and no longer for {}",
-                rule.name,
-                layers.describe(change.add),
-                layers.describe(change.drop)
-            )?;
+            let parts = [("also looks for", change.add), ("no longer looks for", change.drop)];
+            let told = parts.iter().filter(|(_, set)| !set.is_empty());
+            let told: Vec<String> = told.map(|(verb, set)| format!("{verb} {}", layers.describe(*set))).collect();
+            if !told.is_empty() {
+                writeln!(out, "while {}: {name} {}", rule.name, told.join(", and "))?;
+            }
         }
     }
     Ok(())

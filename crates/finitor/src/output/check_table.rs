@@ -1,7 +1,8 @@
 //! A check's result for people: what matters first.
 
 use super::table::table;
-use finitor_core::check::{Finding, Report, Severity};
+use anstyle::AnsiColor;
+use finitor_core::check::{Event, EventKind, Finding, Report, Severity};
 use finitor_core::stage::Stage;
 use std::io::Write;
 
@@ -33,21 +34,42 @@ pub(crate) fn write(
             writeln!(out)?;
             let rows = order.iter().take(MOST_SHOWN).map(|finding| row(finding, tick_rate)).collect();
             let header = ["severity", "rule", "ticks", "who", "px", "cause", "mend"];
-            writeln!(out, "{}", table(&header, &["px"], rows).trim_fmt())?;
+            let drawn = table(&header, &["px"], rows).trim_fmt();
+            drawn.lines().try_for_each(|line| writeln!(out, "{}", coloured(line)))?;
             if order.len() > MOST_SHOWN {
                 writeln!(out, "and {} more; --format json has them all", order.len() - MOST_SHOWN)?;
             }
         }
     }
     if !report.events.is_empty() {
-        let told = report.events.iter().take(MOST_EVENTS);
-        let told: Vec<String> =
-            told.map(|e| format!("{} {} {} at {}", e.actor, e.kind.name(), e.zone, e.tick)).collect();
+        let told: Vec<String> = report.events.iter().take(MOST_EVENTS).map(event).collect();
         let more = report.events.len().saturating_sub(MOST_EVENTS);
         let rest = if more > 0 { format!(", and {more} more") } else { String::new() };
         writeln!(out, "Zones: {}{rest}.", told.join(", "))?;
     }
     Ok(())
+}
+
+fn event(event: &Event) -> String {
+    let verb = match event.kind {
+        EventKind::Enter => "entered",
+        EventKind::Exit => "left",
+    };
+    format!("{} {verb} {} at tick {}", event.actor, event.zone, event.tick)
+}
+
+/// The line with its severity, which comes first, in colour. Colour is dropped again where there is no terminal.
+fn coloured(line: &str) -> String {
+    let colours =
+        [(Severity::Error, AnsiColor::Red), (Severity::Warn, AnsiColor::Yellow), (Severity::Note, AnsiColor::Cyan)];
+    let found = colours.into_iter().find_map(|(severity, colour)| Some((colour, line.strip_prefix(severity.name())?)));
+    match found {
+        Some((colour, rest)) => {
+            let style = colour.on_default().bold();
+            format!("{style}{}{style:#}{rest}", &line[..line.len() - rest.len()])
+        }
+        None => line.to_string(),
+    }
 }
 
 fn counts(findings: &[&Finding]) -> String {

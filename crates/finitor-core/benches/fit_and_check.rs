@@ -1,0 +1,148 @@
+//! What a user waits for: an outline a frame, and a take tick by tick. Each stands beside a plain loop over the same
+//! data, so that figures can be read as ratios of one run.
+#![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
+
+use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
+use finitor_core::actor::{Actor, Pose, Role, Shape};
+use finitor_core::art::{Mask, contours};
+use finitor_core::check::{Checker, Settings, World};
+use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
+use finitor_core::layers::{LayerSet, Layers};
+use finitor_core::stage::{Solid, Stage};
+use finitor_core::take::Sample;
+use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
+use std::hint::black_box;
+use std::time::Duration;
+
+/// A figure of overlapping discs with a thin pole: as much boundary for its size as a sprite has.
+fn figure(side: u32) -> Mask {
+    let s = f64::from(side);
+    Mask::from_fn(side, side, |x, y| {
+        let (x, y) = (f64::from(x) / s, f64::from(y) / s);
+        let disc = |cx: f64, cy: f64, r: f64| (x - cx).hypot(y - cy) < r;
+        disc(0.45, 0.25, 0.14)
+            || disc(0.45, 0.55, 0.2)
+            || disc(0.38, 0.85, 0.1)
+            || disc(0.55, 0.85, 0.1)
+            || (x - 0.75 - y * 0.1).abs() < 0.03
+    })
+    .filled()
+}
+
+fn fitting(c: &mut Criterion) {
+    let mut group = c.benchmark_group("outline");
+    for side in [32, 64, 128, 256] {
+        let mask = figure(side);
+        group.throughput(Throughput::Elements(u64::from(side * side)));
+        group.bench_with_input(BenchmarkId::new("plain count of the pixels", side), &mask, |b, mask| {
+            b.iter(|| {
+                (0..i64::from(side)).map(|y| (0..i64::from(side)).filter(|&x| mask.get(x, y)).count()).sum::<usize>()
+            });
+        });
+        group.bench_with_input(BenchmarkId::new("trace", side), &mask, |b, mask| b.iter(|| contours(black_box(mask))));
+        for keep in [Keep::Balance, Keep::Cover] {
+            let wanted = Fitting { keep, ..Fitting::of(Kind::Outline) };
+            let name = format!("fit {keep:?}");
+            group.bench_with_input(BenchmarkId::new(name, side), &mask, |b, mask| b.iter(|| fit_shape(mask, &wanted)));
+        }
+        let fitted = fit_shape(&mask, &Fitting::of(Kind::Outline)).unwrap();
+        group.bench_with_input(BenchmarkId::new("measure", side), &mask, |b, mask| b.iter(|| measure(&fitted, mask)));
+    }
+    group.finish();
+}
+
+/// A body of 12 points over a stage of boxes.
+fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
+    let at = |i: u32| {
+        Rect::new(
+            f64::from(i % 25) * 60.0,
+            f64::from(i / 25) * 60.0,
+            f64::from(i % 25) * 60.0 + 24.0,
+            f64::from(i / 25) * 60.0 + 24.0,
+        )
+    };
+    let solid = |i: u32| Solid {
+        name: format!("box_{i}"),
+        outline: Polygon::from_rect(at(i)).unwrap().into(),
+        layer: LayerSet::of(0),
+    };
+    let stage = Stage {
+        name: "bench".into(),
+        size: Vec2::new(1500.0, 1500.0),
+        solids: (0..solids).map(solid).collect(),
+        one_ways: vec![],
+        zones: vec![],
+        spawns: vec![],
+    };
+    let round: Vec<Point> =
+        (0..12).map(|k| Point::ZERO + Vec2::from_angle(f64::from(k) * std::f64::consts::TAU / 12.0) * 10.0).collect();
+    let polygon = Polygon::new(round).unwrap();
+    let body = Shape {
+        name: "body".into(),
+        role: Role::Body,
+        pieces: polygon.pieces(),
+        polygons: vec![polygon],
+        layer: LayerSet::of(1),
+        mask: LayerSet::of(0),
+        side: None,
+    };
+    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None };
+    let actor = Actor::new("hero".into(), Facing::Right, vec![("run".into(), vec![pose])]);
+    let layers = Layers {
+        names: vec!["ground".into(), "hero".into()],
+        masks: vec![LayerSet::NONE, LayerSet::of(0)],
+        ..Layers::default()
+    };
+    (stage, vec![actor], layers)
+}
+
+fn checking(c: &mut Criterion) {
+    const TICKS: u64 = 10_000;
+    let mut group = c.benchmark_group("check");
+    group.throughput(Throughput::Elements(TICKS));
+    for solids in [50, 500] {
+        let (stage, actors, layers) = scene(solids);
+        let settings = Settings::default();
+        let samples: Vec<Sample> = (0..TICKS)
+            .map(|tick| Sample {
+                label: "hero".into(),
+                actor: 0,
+                // Down the lanes between the boxes, touching none.
+                at: Point::new(42.0, (tick % 1400) as f64 + 20.0),
+                facing: Facing::Right,
+                animation: 0,
+                frame: 0,
+                states: vec![],
+            })
+            .collect();
+        group.bench_with_input(BenchmarkId::new("plain box tests", solids), &samples, |b, samples| {
+            b.iter(|| {
+                let meets = |at: Point, rect: Rect| {
+                    (at.x - rect.center().x).abs() < 22.0 && (at.y - rect.center().y).abs() < 22.0
+                };
+                samples
+                    .iter()
+                    .map(|s| stage.solids.iter().filter(|solid| meets(s.at, solid.outline.bounds)).count())
+                    .sum::<usize>()
+            });
+        });
+        group.bench_with_input(BenchmarkId::new("all rules", solids), &samples, |b, samples| {
+            b.iter(|| {
+                let mut checker =
+                    Checker::new(World { stage: &stage, actors: &actors, layers: &layers, settings: &settings });
+                for (tick, sample) in samples.iter().enumerate() {
+                    checker.tick(tick as u64, std::slice::from_ref(sample));
+                }
+                checker.finish()
+            });
+        });
+    }
+    group.finish();
+}
+
+criterion_group! {
+    name = benches;
+    config = Criterion::default().warm_up_time(Duration::from_millis(300)).measurement_time(Duration::from_secs(1)).sample_size(20);
+    targets = fitting, checking
+}
+criterion_main!(benches);
