@@ -159,6 +159,6 @@ fn stage_at_start(session: &Session, (files, actors): Cast<'_>, stage: &Stage, s
         })
         .collect();
     let actors = samples.iter().map(|sample| on_stage((files, actors), sample)).collect();
-    let title = format!("{} of {}, actors at their spawn points", stage.name, session.project.name);
+    let title = format!("stage {}, actors at their spawn points", stage.name);
     stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale })
 }
