@@ -3,6 +3,7 @@
 mod convex;
 mod decompose;
 mod deviation;
+mod edge_grid;
 mod overlap;
 mod polygon;
 mod predicates;
@@ -12,6 +13,7 @@ pub use convex::{Convex, convex_hull};
 pub use decompose::convex_pieces;
 pub(crate) use deviation::squared_distance;
 pub use deviation::{DEVIATION_PRECISION, deviation};
+pub(crate) use edge_grid::EdgeGrid;
 pub use kurbo::{Point, Rect, Vec2};
 pub(crate) use overlap::clipped;
 pub use overlap::{Overlap, deepest_overlap, overlap, overlap_region};

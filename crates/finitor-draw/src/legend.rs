@@ -1,8 +1,9 @@
 //! What the looks mean.
 
-use crate::palette::{INK, Look, PIVOT};
+use crate::palette::{INK, Look};
 use crate::scene::{Align, Item, LETTER};
-use finitor_core::{Point, Rect, Vec2};
+use crate::shapes::{anchor_mark, pivot_mark};
+use finitor_core::{Point, Rect};
 
 const SIZE: f64 = 13.0;
 const SWATCH: f64 = 18.0;
@@ -28,21 +29,10 @@ pub(crate) fn legend(at: Point, looks: &[(Look, String)], extra: Extra) -> Vec<I
         label(&mut x, words, &mut items);
     }
     if extra == Extra::Marks {
-        let middle = Point::new(x + SWATCH / 2.0, at.y + SWATCH / 2.0);
-        for by in [Vec2::new(5.0, 0.0), Vec2::new(0.0, 5.0)] {
-            items.push(Item::Line { from: middle - by, to: middle + by, colour: PIVOT, width: 1.5, dash: None });
-        }
+        let middle = |x: f64| Point::new(x + SWATCH / 2.0, at.y + SWATCH / 2.0);
+        items.extend(pivot_mark(middle(x)));
         label(&mut x, "pivot, on the ground line", &mut items);
-        let middle = Point::new(x + SWATCH / 2.0, at.y + SWATCH / 2.0);
-        let side = |dx: f64, dy: f64| middle + Vec2::new(dx * 4.0, dy * 4.0);
-        let corners = [side(0.0, -1.0), side(1.0, 0.0), side(0.0, 1.0), side(-1.0, 0.0)];
-        items.extend((0..4).map(|i| Item::Line {
-            from: corners[i],
-            to: corners[(i + 1) % 4],
-            colour: PIVOT,
-            width: 1.2,
-            dash: None,
-        }));
+        items.extend(anchor_mark(middle(x)));
         label(&mut x, "anchor", &mut items);
     }
     items

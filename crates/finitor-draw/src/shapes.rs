@@ -21,25 +21,27 @@ pub(crate) fn pose_items(pose: &Pose, at: Point, view: View) -> Vec<Item> {
     items
 }
 
-/// A small cross at the pivot and a ring at each anchor.
+/// The pivot's mark and those of the anchors.
 pub(crate) fn mark_items(pose: &Pose, at: Point, view: View) -> Vec<Item> {
-    const ARM: f64 = 5.0;
-    let middle = view.point(at);
-    let arm = |by: Vec2| Item::Line { from: middle - by, to: middle + by, colour: PIVOT, width: 1.5, dash: None };
-    let mut items = vec![arm(Vec2::new(ARM, 0.0)), arm(Vec2::new(0.0, ARM))];
-    for (_, anchor) in &pose.anchors {
-        let spot = view.point(*anchor + at.to_vec2());
-        let side = |dx: f64, dy: f64| spot + Vec2::new(dx * 3.5, dy * 3.5);
-        let corners = [side(0.0, -1.0), side(1.0, 0.0), side(0.0, 1.0), side(-1.0, 0.0)];
-        items.extend((0..4).map(|i| Item::Line {
-            from: corners[i],
-            to: corners[(i + 1) % 4],
-            colour: PIVOT,
-            width: 1.2,
-            dash: None,
-        }));
-    }
+    let mut items = pivot_mark(view.point(at));
+    items.extend(pose.anchors.iter().flat_map(|(_, anchor)| anchor_mark(view.point(*anchor + at.to_vec2()))));
     items
+}
+
+/// A small cross, page px.
+pub(crate) fn pivot_mark(middle: Point) -> Vec<Item> {
+    const ARM: f64 = 5.0;
+    let arm = |by: Vec2| Item::Line { from: middle - by, to: middle + by, colour: PIVOT, width: 1.5, dash: None };
+    vec![arm(Vec2::new(ARM, 0.0)), arm(Vec2::new(0.0, ARM))]
+}
+
+/// A small diamond, page px.
+pub(crate) fn anchor_mark(middle: Point) -> Vec<Item> {
+    const HALF: f64 = 3.5;
+    let corners = [(0.0, -HALF), (HALF, 0.0), (0.0, HALF), (-HALF, 0.0)].map(|by| middle + Vec2::from(by));
+    let side =
+        |i: usize| Item::Line { from: corners[i], to: corners[(i + 1) % 4], colour: PIVOT, width: 1.2, dash: None };
+    (0..4).map(side).collect()
 }
 
 /// The stage's things.

@@ -3,7 +3,8 @@
 use super::shortcuts::Shortcuts;
 use super::{Geometry, Keep};
 use crate::art::{Mask, contours};
-use crate::geometry::{Point, Polygon, segments_cross, segments_meet};
+use crate::geometry::{EdgeGrid, Point, Polygon, Rect, segments_cross, segments_meet};
+use std::collections::BTreeMap;
 
 /// The outline of a filled selection: one polygon an island, each with the fewest corners among those of its traced
 /// boundary that keep within `tolerance` of it, and of these the closest in area.
@@ -14,16 +15,23 @@ use crate::geometry::{Point, Polygon, segments_cross, segments_meet};
 ///   another island's covering outline has taken in;
 /// * with [`Keep::Cover`] every selected pixel lies inside.
 ///
-/// Where the shortest way round would cross itself or another island's, the longest shortcut in the crossing is given
-/// up and the search repeated; with none left the traced boundary itself remains, which crosses nothing.
+/// Where the shortest way round would cross itself or another island's, the longer shortcut of each crossing is given up
+/// and the search repeated; with none left the traced boundary itself remains, which crosses nothing.
 ///
 /// # Complexity
-/// As told for [`Shortcuts`], times the crossings met.
+/// As told for [`Shortcuts`], times the rounds that crossings take; as a rule one to three.
 pub(super) fn fit(selection: &Mask, tolerance: f64, keep: Keep) -> Geometry {
     let mut islands: Vec<Island> =
         contours(selection).iter().map(|ring| Island::new(ring.points(), tolerance, keep)).collect();
-    while let Some((island, corner)) = worst_conflict(&islands, keep) {
-        islands[island].give_up(corner);
+    let boundary = (keep == Keep::Cover).then(|| Boundary::new(&islands));
+    loop {
+        let conflicts = conflicts(&islands, boundary.as_ref());
+        if conflicts.is_empty() {
+            break;
+        }
+        for (island, corners) in conflicts {
+            islands[island].give_up(&corners);
+        }
     }
     let polygons: Vec<Polygon> = islands.iter().filter_map(Island::polygon).collect();
     Geometry { polygons: drop_contained(polygons), exact: None }
@@ -70,32 +78,69 @@ impl Island {
         if coming.cross(going) > 0.0 { right_of_coming && right_of_going } else { right_of_coming || right_of_going }
     }
 
-    fn give_up(&mut self, corner: usize) {
-        let (from, steps) = (self.kept[corner], self.steps(corner));
-        self.shortcuts.forbid(from, steps);
+    fn give_up(&mut self, corners: &[usize]) {
+        let edges: Vec<(usize, usize)> =
+            corners.iter().map(|&corner| (self.kept[corner], self.steps(corner))).collect();
+        for (from, steps) in edges {
+            self.shortcuts.forbid(from, steps);
+        }
         self.kept = self.shortcuts.shortest_cycle();
     }
 }
 
-/// An edge that has to go, as island and kept corner: of the two in the first conflict found the one that skips more.
-fn worst_conflict(islands: &[Island], keep: Keep) -> Option<(usize, usize)> {
-    let edges: Vec<(usize, usize)> = islands
+/// The traced boundaries of all islands.
+struct Boundary {
+    grid: EdgeGrid,
+    /// The island of each edge.
+    owners: Vec<usize>,
+}
+
+impl Boundary {
+    fn new(islands: &[Island]) -> Boundary {
+        let closed =
+            |ring: &[Point]| (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])).collect::<Vec<_>>();
+        let owners = islands.iter().enumerate().flat_map(|(index, of)| vec![index; of.ring.len()]).collect();
+        Boundary { grid: EdgeGrid::new(islands.iter().flat_map(|of| closed(&of.ring)).collect()), owners }
+    }
+
+    /// Whether a covering edge cuts off a part of its own island that it does not replace.
+    fn is_cut(&self, island: usize, (a, b): (Point, Point)) -> bool {
+        self.grid.near(Rect::from_points(a, b)).into_iter().any(|index| {
+            let (c, d) = self.grid.edge(index);
+            self.owners[index] == island && segments_cross(a, b, c, d)
+        })
+    }
+}
+
+/// The edges that have to go, as kept corners by island: of the two in each conflict the one that skips more.
+fn conflicts(islands: &[Island], boundary: Option<&Boundary>) -> BTreeMap<usize, Vec<usize>> {
+    let names: Vec<(usize, usize)> = islands
         .iter()
         .enumerate()
         .flat_map(|(island, of)| (0..of.kept.len()).map(move |corner| (island, corner)))
         .collect();
-    for (index, &one) in edges.iter().enumerate() {
-        for &other in &edges[index + 1..] {
+    let grid = EdgeGrid::new(names.iter().map(|&(island, corner)| islands[island].edge(corner)).collect());
+    let mut found: BTreeMap<usize, Vec<usize>> = BTreeMap::new();
+    let mut add = |(island, corner): (usize, usize)| {
+        let corners = found.entry(island).or_default();
+        if !corners.contains(&corner) {
+            corners.push(corner);
+        }
+    };
+    let steps = |(island, corner): (usize, usize)| islands[island].steps(corner);
+    for (index, &one) in names.iter().enumerate() {
+        let edge = grid.edge(index);
+        for other in grid.near(Rect::from_points(edge.0, edge.1)).into_iter().filter(|other| *other > index) {
+            let other = names[other];
             if conflict(islands, one, other) {
-                let steps = |(island, corner): (usize, usize)| islands[island].steps(corner);
-                return Some(if steps(one) >= steps(other) { one } else { other });
+                add(if steps(one) >= steps(other) { one } else { other });
             }
         }
-        if keep == Keep::Cover && cuts_boundary(islands, one) {
-            return Some(one);
+        if steps(one) > 1 && boundary.is_some_and(|boundary| boundary.is_cut(one.0, edge)) {
+            add(one);
         }
     }
-    None
+    found
 }
 
 fn conflict(islands: &[Island], one: (usize, usize), other: (usize, usize)) -> bool {
@@ -132,23 +177,15 @@ fn islands_conflict(islands: &[Island], one: (usize, usize), other: (usize, usiz
     }
 }
 
-/// Whether a covering edge cuts off a part of its own island that it does not replace.
-fn cuts_boundary(islands: &[Island], (island, corner): (usize, usize)) -> bool {
-    let of = &islands[island];
-    if of.steps(corner) == 1 {
-        return false;
-    }
-    let (a, b) = of.edge(corner);
-    let n = of.ring.len();
-    (0..n).any(|i| segments_cross(a, b, of.ring[i], of.ring[(i + 1) % n]))
-}
-
 /// Without the polygons that lie inside another.
 fn drop_contained(polygons: Vec<Polygon>) -> Vec<Polygon> {
+    let bounds: Vec<Rect> = polygons.iter().map(Polygon::bounds).collect();
+    let areas: Vec<f64> = polygons.iter().map(Polygon::area).collect();
     let inside = |i: usize, j: usize| {
         i != j
+            && bounds[j].contains_rect(bounds[i])
+            && (areas[i] < areas[j] || (areas[i] == areas[j] && i > j))
             && polygons[i].points().iter().all(|&p| polygons[j].contains(p))
-            && (polygons[i].area() < polygons[j].area() || i > j)
     };
     let contained: Vec<bool> = (0..polygons.len()).map(|i| (0..polygons.len()).any(|j| inside(i, j))).collect();
     polygons.into_iter().zip(contained).filter(|(_, gone)| !gone).map(|(polygon, _)| polygon).collect()

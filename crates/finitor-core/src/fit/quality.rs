@@ -1,8 +1,8 @@
 //! How well a shape agrees with the pixels it was fitted to, computed exactly.
 
 use super::Geometry;
-use crate::art::{Mask, Run, contours};
-use crate::geometry::{Polygon, Rect, deviation};
+use crate::art::{LatticeRing, Mask, Run, contours};
+use crate::geometry::{Point, Polygon, Rect, deviation};
 
 /// Agreement of a shape with a selection, each pixel a unit square.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -28,12 +28,14 @@ pub fn measure(geometry: &Geometry, selection: &Mask) -> Option<Quality> {
     }
     let shape: f64 = geometry.polygons.iter().map(Polygon::area).sum();
     let shared = area_inside(&geometry.polygons, &RunRows::new(selection));
-    let edges: Vec<Polygon> = contours(selection).iter().filter_map(|ring| ring.polygon().ok()).collect();
+    let traced: Vec<Vec<Point>> = contours(selection).iter().map(LatticeRing::points).collect();
+    let traced: Vec<&[Point]> = traced.iter().map(Vec::as_slice).collect();
+    let rings: Vec<&[Point]> = geometry.polygons.iter().map(Polygon::points).collect();
     Some(Quality {
         iou: shared / (selected + shape - shared),
         covered: (shared / selected).min(1.0),
         excess: (shape - shared).max(0.0),
-        deviation: deviation(&geometry.polygons, &edges),
+        deviation: deviation(&rings, &traced),
     })
 }
 

@@ -43,7 +43,7 @@ pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Re
         draw_take(session, (&files, &actors), stage, &session.take_path(take), args, &folder, out)?;
     } else {
         for stage in stages.iter().filter(|stage| all || wanted(&stage.name)) {
-            let scene = stage_at_start(session, (&files, &actors), stage, args.scale);
+            let scene = stage_at_start((&files, &actors), stage, args.scale);
             save(session, &folder.join(&stage.name), &scene, out)?;
         }
     }
@@ -141,7 +141,7 @@ fn on_stage<'a>((files, actors): Cast<'a>, sample: &'a Sample) -> StageActor<'a>
 }
 
 /// The stage with every actor at its spawn point, on its first frame.
-fn stage_at_start(session: &Session, (files, actors): Cast<'_>, stage: &Stage, scale: Option<u32>) -> Scene {
+fn stage_at_start((files, actors): Cast<'_>, stage: &Stage, scale: Option<u32>) -> Scene {
     let samples: Vec<Sample> = stage
         .spawns
         .iter()

@@ -1,0 +1,162 @@
+//! Finding edges near a place without looking at all of them.
+
+use super::{Point, Rect, bounds_of, squared_distance};
+
+type Edge = (Point, Point);
+
+/// Least side of a cell, px: outlines of pixel art turn every few pixels.
+const LEAST_CELL: f64 = 4.0;
+/// Most cells along a side, so that a grid's size is bounded whatever its edges span.
+const MOST_CELLS: f64 = 1024.0;
+
+/// Edges sorted into the cells of a square grid.
+///
+/// # Complexity
+/// To build O(edges + cells they pass); a search looks at the cells round the place alone.
+pub(crate) struct EdgeGrid {
+    edges: Vec<Edge>,
+    origin: Point,
+    cell: f64,
+    columns: usize,
+    rows: usize,
+    /// Where each cell's entries begin in `entries`, and the end of the last.
+    starts: Vec<usize>,
+    entries: Vec<usize>,
+}
+
+impl EdgeGrid {
+    /// A grid of the edges; their indices are those of the list.
+    pub(crate) fn new(edges: Vec<Edge>) -> EdgeGrid {
+        let ends: Vec<Point> = edges.iter().flat_map(|&(a, b)| [a, b]).collect();
+        let bounds = if ends.is_empty() { Rect::ZERO } else { bounds_of(&ends) };
+        let cell = (bounds.width().max(bounds.height()) / MOST_CELLS).max(LEAST_CELL);
+        let count = |length: f64| (length / cell).floor() as usize + 1;
+        let (columns, rows) = (count(bounds.width()), count(bounds.height()));
+        let mut grid = EdgeGrid {
+            edges,
+            origin: bounds.origin(),
+            cell,
+            columns,
+            rows,
+            starts: vec![0; columns * rows + 1],
+            entries: Vec::new(),
+        };
+        let passed: Vec<(usize, usize)> = (0..grid.edges.len())
+            .flat_map(|index| {
+                let (a, b) = grid.edges[index];
+                grid.cells(Rect::from_points(a, b)).map(move |cell| (cell, index)).collect::<Vec<_>>()
+            })
+            .collect();
+        for &(cell, _) in &passed {
+            grid.starts[cell + 1] += 1;
+        }
+        for cell in 0..columns * rows {
+            grid.starts[cell + 1] += grid.starts[cell];
+        }
+        let mut next = grid.starts.clone();
+        grid.entries = vec![0; passed.len()];
+        for (cell, index) in passed {
+            grid.entries[next[cell]] = index;
+            next[cell] += 1;
+        }
+        grid
+    }
+
+    /// The place of a coordinate in cells, held inside the grid.
+    fn place(&self, at: Point) -> (usize, usize) {
+        let held = |value: f64, count: usize| ((value / self.cell).floor().max(0.0) as usize).min(count - 1);
+        (held(at.x - self.origin.x, self.columns), held(at.y - self.origin.y, self.rows))
+    }
+
+    fn cells(&self, rect: Rect) -> impl Iterator<Item = usize> + use<> {
+        let (first, last) = (self.place(Point::new(rect.x0, rect.y0)), self.place(Point::new(rect.x1, rect.y1)));
+        let columns = self.columns;
+        (first.1..=last.1).flat_map(move |row| (first.0..=last.0).map(move |column| row * columns + column))
+    }
+
+    fn in_cell(&self, cell: usize) -> &[usize] {
+        &self.entries[self.starts[cell]..self.starts[cell + 1]]
+    }
+
+    /// Indices of edges whose cells meet the rectangle's, ascending and once each: all that meet the rectangle, and
+    /// some beside it.
+    pub(crate) fn near(&self, rect: Rect) -> Vec<usize> {
+        let mut found: Vec<usize> = self.cells(rect).flat_map(|cell| self.in_cell(cell)).copied().collect();
+        found.sort_unstable();
+        found.dedup();
+        found
+    }
+
+    /// The edge nearest to a point, the first of equals, with its distance; `None` when there are no edges.
+    pub(crate) fn nearest(&self, point: Point) -> Option<(f64, usize)> {
+        let mut best: Option<(f64, usize)> = None;
+        let (column, row) = self.place(point);
+        for ring in 0..self.columns.max(self.rows) {
+            // Whatever lies in this ring of cells or beyond is at least this far off.
+            let least = (ring as f64 - 1.0).max(0.0) * self.cell;
+            if best.is_some_and(|(distance, _)| distance <= least * least) {
+                break;
+            }
+            for (c, r) in self.ring(column, row, ring) {
+                for &index in self.in_cell(r * self.columns + c) {
+                    let distance = squared_distance(point, self.edges[index]);
+                    if best.is_none_or(|(d, i)| distance < d || (distance == d && index < i)) {
+                        best = Some((distance, index));
+                    }
+                }
+            }
+        }
+        best.map(|(distance, index)| (distance.sqrt(), index))
+    }
+
+    /// The cells of the grid that are `ring` steps from a cell.
+    fn ring(&self, column: usize, row: usize, ring: usize) -> impl Iterator<Item = (usize, usize)> + '_ {
+        let (top, bottom) = (row.checked_sub(ring), row + ring);
+        let (left, right) = (column.checked_sub(ring), column + ring);
+        let across = left.unwrap_or(0)..=right.min(self.columns - 1);
+        let along = top.map_or(0, |top| top + 1)..bottom.min(self.rows);
+        let level = [top, (ring > 0).then_some(bottom)].into_iter().flatten().filter(|r| *r < self.rows);
+        let upright = [left, (ring > 0).then_some(right)].into_iter().flatten().filter(|c| *c < self.columns);
+        let level = level.flat_map(move |r| across.clone().map(move |c| (c, r)));
+        let upright = upright.flat_map(move |c| along.clone().map(move |r| (c, r)));
+        level.chain(upright)
+    }
+
+    /// All edges.
+    pub(crate) fn edges(&self) -> &[Edge] {
+        &self.edges
+    }
+
+    /// An edge by its index.
+    pub(crate) fn edge(&self, index: usize) -> Edge {
+        self.edges[index]
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn nearest_and_near_agree_with_looking_at_all() {
+        // A spiral of short edges, and a few long ones across it.
+        let turn = |k: u32| Point::ZERO + kurbo::Vec2::from_angle(f64::from(k) * 0.7) * (f64::from(k) * 0.9);
+        let mut edges: Vec<Edge> = (0..120).map(|k| (turn(k), turn(k + 1))).collect();
+        edges.push((Point::new(-90.0, -40.0), Point::new(100.0, 30.0)));
+        let grid = EdgeGrid::new(edges.clone());
+        for k in 0..400_u32 {
+            let point = Point::new(f64::from(k * 37 % 300) - 150.0, f64::from(k * 91 % 260) - 130.0);
+            let expected = edges.iter().map(|edge| squared_distance(point, *edge)).fold(f64::INFINITY, f64::min);
+            let (found, index) = grid.nearest(point).unwrap();
+            assert!((found - expected.sqrt()).abs() < 1e-12, "{point:?}: {found} {expected}");
+            assert!((squared_distance(point, grid.edge(index)) - expected).abs() < 1e-9);
+            let window = Rect::from_center_size(point, (9.0, 5.0));
+            let near = grid.near(window);
+            for (i, (a, b)) in edges.iter().enumerate() {
+                let inside = window.contains(*a) || window.contains(*b);
+                assert!(!inside || near.contains(&i), "edge {i} ends in {window:?}");
+            }
+        }
+        assert_eq!(EdgeGrid::new(vec![]).nearest(Point::ZERO), None);
+    }
+}
