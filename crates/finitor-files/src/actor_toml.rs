@@ -2,7 +2,7 @@
 
 use crate::anchors::{AnchorSpec, anchors};
 use crate::cells::parse_list;
-use crate::images::read_picture;
+use crate::images::{MAX_FRAME_PIXELS, read_picture};
 use crate::paths::resolve;
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::{ShapeSpec, assign_frames, shapes};
@@ -328,6 +328,19 @@ fn add_frames(
             sheet.count() - 1
         );
         table.wrong(cells.span.clone(), message, None);
+        return;
+    }
+    let area = |rect: PixelRect| u64::from(rect.width) * u64::from(rect.height);
+    let held: u64 = frames.iter().map(|frame| area(frame.rect)).sum();
+    let asked = area(sheet.rect(0)) * list.len() as u64;
+    if held + asked > MAX_FRAME_PIXELS {
+        let million = |pixels: u64| pixels / 1_000_000;
+        let message = format!(
+            "the actor's frames hold {} million px up to here; at most {} million are read",
+            million(held + asked),
+            million(MAX_FRAME_PIXELS)
+        );
+        table.wrong(cells.span.clone(), message, Some("use smaller cells or fewer frames".into()));
         return;
     }
     let lengths = match ticks {

@@ -12,6 +12,9 @@ pub const MAX_SIDE: u32 = 16_384;
 /// Most pixels of a picture: 256 MB once decoded.
 pub const MAX_PIXELS: u64 = 64 * 1024 * 1024;
 
+/// Most pixels of an actor's frames together: 1 GB. One cell may be many frames, so small files could ask for more.
+pub(crate) const MAX_FRAME_PIXELS: u64 = 4 * MAX_PIXELS;
+
 /// Reads a PNG of any kind as 8-bit RGBA. Its size is checked before memory is taken for it.
 ///
 /// # Errors

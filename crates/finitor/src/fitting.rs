@@ -127,6 +127,12 @@ struct GroupResult {
 fn fit_group(actor: &ActorFile, old: Option<&FitsFile>, all: bool, group: &FitGroup, made: &Made) -> GroupResult {
     let spec = &actor.shapes[group.shape];
     let mut result = GroupResult::default();
+    if let (Source::Fitted(_), Some(sizes)) = (&spec.source, uneven_sizes(actor, group)) {
+        let message = format!("{} cannot be held over frames of different sizes: {sizes}", spec.name);
+        let hint = "hold it by animation or frame, or claim frames of one size with `animations`";
+        result.problems.push(Problem::of_file(&actor.path, message).with_hint(hint));
+        return result;
+    }
     let written = |frame: usize| {
         let loaded = &actor.frames[frame];
         old?.shape(&actor.animations[loaded.animation].name, loaded.number, &spec.name)
@@ -186,13 +192,20 @@ fn geometry(actor: &ActorFile, spec: &ShapeSpec, group: &FitGroup, made: &Made) 
     }
 }
 
-/// All pixels selected on any frame of the group. Frames of one size share the pivot, so they lie on one lattice;
-/// those of another size stay out.
+/// All pixels selected on any frame of the group. Its frames are of one size, so they share the pivot and the lattice.
 fn group_selection(actor: &ActorFile, group: &FitGroup, fitting: &Fitting) -> Mask {
-    let mut masks = group.frames.iter().map(|&frame| selection(&actor.frames[frame].art, fitting));
-    let first = masks.next().unwrap_or_else(|| Mask::from_fn(0, 0, |_, _| false));
-    let size = (first.width(), first.height());
-    masks.filter(|mask| (mask.width(), mask.height()) == size).fold(first, |all, mask| all.or(&mask)).filled()
+    let masks = group.frames.iter().map(|&frame| selection(&actor.frames[frame].art, fitting));
+    let all = masks.reduce(|all, mask| all.or(&mask));
+    all.map_or_else(|| Mask::from_fn(0, 0, |_, _| false), |all| all.filled())
+}
+
+/// Two frames of a group that are of different sizes.
+fn uneven_sizes(actor: &ActorFile, group: &FitGroup) -> Option<String> {
+    let size = |frame: usize| (actor.frames[frame].rect.width, actor.frames[frame].rect.height);
+    let (first, other) =
+        group.frames.iter().find(|&&f| size(f) != size(group.frames[0])).map(|&f| (group.frames[0], f))?;
+    let told = |frame| format!("{} is {} x {} px", actor.frame_name(frame), size(frame).0, size(frame).1);
+    Some(format!("{}, {}", told(first), told(other)))
 }
 
 fn pairs(points: &[finitor_core::Point]) -> Vec<[f64; 2]> {

@@ -102,6 +102,47 @@ fn margins_and_gaps_cut_the_cells_that_were_drawn() {
 }
 
 #[test]
+fn alpha_region_and_sides_choose_the_pixels_that_count() {
+    // A trunk of 4 x 12 px under a haze of alpha 60, 8 px wide, on the right half of a cell of 16 px.
+    let image = png(16, 16, |x, y| match (x, y) {
+        (10..14, 4..16) => [9, 9, 9, 255],
+        (8..16, 0..16) => [9, 9, 9, 60],
+        _ => [0; 4],
+    });
+    let cover = "role = \"hurt\"\nkind = \"box\"\nkeep = \"cover\"\nlayer = \"hero\"\n";
+    let cases = [
+        ("", [10.0, 4.0, 4.0, 12.0]),
+        ("alpha = 50", [8.0, 0.0, 8.0, 16.0]),
+        ("region = \"bottom 25%\"", [10.0, 13.0, 4.0, 3.0]),
+        ("region = \"left 50%\"", [10.0, 4.0, 2.0, 12.0]),
+        ("region = [0, 0, 12, 9]", [10.0, 4.0, 2.0, 5.0]),
+        ("top = 2.5", [10.0, 2.5, 4.0, 13.5]),
+        ("top = 6\nright = 20", [10.0, 6.0, 10.0, 10.0]),
+    ];
+    for (option, [x, y, width, height]) in cases {
+        let project = odd("", "cells = \"0\"", &format!("[shape.it]\n{cover}{option}\n"), image.clone());
+        project.ok(&["fit"]);
+        // The pivot is the trunk's foot, (12, 16).
+        let expected = serde_json::json!([x - 12.0, y - 16.0, width, height]);
+        assert_eq!(fits(&project)["frames"][0]["shapes"][0]["box"], expected, "{option}");
+    }
+}
+
+#[test]
+fn shapes_are_not_held_over_frames_of_different_sizes() {
+    let body = "[shape.body]\nrole = \"body\"\nkind = \"box\"\nhold = \"actor\"\nlayer = \"hero\"\n";
+    let sheet = "cell = [8, 8]\n[[sheet]]\nname = \"wide\"\nimage = \"it.png\"\ncell = [16, 8]";
+    let two = "cells = \"0\"\n[animation.sprawl]\nsheet = \"wide\"\ncells = \"0\"";
+    let project = odd(sheet, two, body, png(16, 8, |_, _| [9, 9, 9, 255]));
+    project.refused(
+        &["fit"],
+        &["body cannot be held over frames of different sizes", "be 0 is 8 x 8 px, sprawl 0 is 16 x 8 px"],
+    );
+    project.edit("it.actor.toml", "hold = \"actor\"", "hold = \"animation\"");
+    project.ok(&["fit"]);
+}
+
+#[test]
 fn grey_indexed_and_deep_pictures_give_the_same_shape() {
     let set = |x: u32, y: u32| (2..7).contains(&x) && (1..8).contains(&y) && !(x == 2 && y == 1);
     let plain = png(8, 8, |x, y| [255, 255, 255, if set(x, y) { 255 } else { 0 }]);
