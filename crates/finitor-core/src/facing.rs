@@ -1,6 +1,6 @@
 //! Facing, and mirroring about the pivot.
 
-use crate::geometry::{Point, Rect};
+use crate::geometry::Point;
 use std::fmt;
 
 /// The side an actor looks to.
@@ -15,15 +15,6 @@ pub enum Facing {
 impl Facing {
     /// Both, in the order used for tables of two.
     pub const BOTH: [Facing; 2] = [Facing::Right, Facing::Left];
-
-    /// The other side.
-    #[must_use]
-    pub fn opposite(self) -> Facing {
-        match self {
-            Facing::Right => Facing::Left,
-            Facing::Left => Facing::Right,
-        }
-    }
 
     /// Its place in [`Facing::BOTH`].
     pub fn index(self) -> usize {
@@ -55,10 +46,4 @@ impl fmt::Display for Facing {
 #[must_use]
 pub fn mirrored_point(point: Point) -> Point {
     Point::new(0.0 - point.x, point.y)
-}
-
-/// The mirror image of a rectangle in local space.
-#[must_use]
-pub fn mirrored_rect(rect: Rect) -> Rect {
-    Rect::new(0.0 - rect.x1, rect.y0, 0.0 - rect.x0, rect.y1)
 }

@@ -52,7 +52,7 @@ fn tell(
 ) -> Result<(), Failure> {
     let (fresh, same, hand) =
         (outcome.count(Status::Fitted), outcome.count(Status::Unchanged), outcome.count(Status::ByHand));
-    let mut words = vec![format!("{fresh} shapes fitted")];
+    let mut words = vec![format!("{} fitted", counted(fresh, "shape"))];
     if same > 0 {
         words.push(format!("{same} unchanged"));
     }
@@ -60,13 +60,19 @@ fn tell(
         words.push(format!("{hand} kept as a hand left them"));
     }
     let target = if dry { format!("{path} not written (--dry-run)") } else { path.to_string() };
-    writeln!(out, "{}: {} frames, {} -> {target}", actor.name, outcome.fits.frames.len(), words.join(", "))?;
+    let frames = counted(outcome.fits.frames.len(), "frame");
+    writeln!(out, "{}: {frames}, {} -> {target}", actor.name, words.join(", "))?;
     if let Some(first) = outcome.notes.first() {
         let more = outcome.notes.len() - 1;
         let rest = if more > 0 { format!(" (and {more} more)") } else { String::new() };
         session.tell(&format!("note: {} {first}{rest}", actor.name));
     }
     Ok(())
+}
+
+/// `1 frame`, `2 frames`.
+fn counted(count: usize, thing: &str) -> String {
+    format!("{count} {thing}{}", if count == 1 { "" } else { "s" })
 }
 
 /// A shape over all its frames.
