@@ -33,6 +33,11 @@ impl Place {
     }
 }
 
+/// The words with control characters made visible: text from a file must not steer the terminal it is told on.
+pub(crate) fn shown(words: &str) -> String {
+    words.chars().map(|c| if c.is_control() { '\u{fffd}' } else { c }).collect()
+}
+
 /// One mistake.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Problem {
@@ -49,7 +54,7 @@ pub struct Problem {
 impl Problem {
     /// A mistake of a whole file.
     pub fn of_file(path: &Path, message: impl Into<String>) -> Problem {
-        Problem { path: path.to_path_buf(), place: None, message: message.into(), hint: None }
+        Problem { path: path.to_path_buf(), place: None, message: shown(&message.into()), hint: None }
     }
 
     /// The same with a mend.

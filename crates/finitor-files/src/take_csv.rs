@@ -177,6 +177,9 @@ impl<'a> TakeReader<'a> {
     }
 
     fn actor(&self, label: &str) -> Result<(usize, &'a Actor), (String, Option<String>)> {
+        if label.contains(|c: char| c.is_control() || c.is_whitespace()) {
+            return Err((format!("actor is \"{label}\", a name or name:instance was expected"), None));
+        }
         let name = label.split_once(':').map_or(label, |(name, _)| name);
         let found = self.actors.iter().position(|actor| actor.name == name);
         found.map(|index| (index, &self.actors[index])).ok_or_else(|| {

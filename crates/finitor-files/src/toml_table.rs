@@ -1,7 +1,7 @@
 //! Reading TOML with places: every getter notes the key it asks for and what is wrong with its value, and at the end
 //! the keys nobody asked for are mistakes too.
 
-use crate::problem::{Place, Problem, Problems};
+use crate::problem::{Place, Problem, Problems, shown};
 use std::cell::RefCell;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
@@ -52,7 +52,7 @@ impl Document {
         self.problems.borrow_mut().push(Problem {
             path: self.path.clone(),
             place: Some(Place::new(&self.text, span)),
-            message: message.into(),
+            message: shown(&message.into()),
             hint,
         });
     }

@@ -314,6 +314,7 @@ fn bad_rows_of_a_take_are_told_all_at_once_by_line() {
         "9,keeper,60,200,right,idle,0,",
         "9,keeper,60,200,right,idle,0,",
         "2,keeper,60,200,right,idle,0,",
+        "10,keeper:\u{1b}[31m,60,200,right,idle,0,",
     ];
     project.write("takes/bad.csv", format!("{head}{}\n", rows.join("\n")));
     project.refused(
@@ -331,6 +332,7 @@ fn bad_rows_of_a_take_are_told_all_at_once_by_line() {
             "line 10: the row has no frame",
             "line 12: tick 9 has a second row for keeper",
             "line 13: tick 2 comes after tick 9",
+            "line 14: actor is \"keeper:\u{fffd}[31m\"",
         ],
     );
     let many: String = (0..500).map(|tick| format!("{tick},ghost,0,0,right,idle,0,\n")).collect();

@@ -33,6 +33,7 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Resu
     let dir = args.dir.display();
     writeln!(out, "The sample project is in {dir}: a lamp keeper, a gull, a barrel, and the pier.")?;
     writeln!(out, "Each step below names the command that does it alone; run it inside {dir}.")?;
+    writeln!(out, "(`finitor` is this program; `cargo install --path crates/finitor` puts it on your path.)")?;
     let global = Global { project: Some(args.dir.clone()), ..global.clone() };
     let session = Session::open(&global)?;
 
