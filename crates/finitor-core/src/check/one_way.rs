@@ -3,7 +3,7 @@
 use super::checker::World;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
-use super::stops::{Stop, embedded, tunnelled};
+use super::stops::{Stop, embedded, passage, tunnelled};
 use super::{Rule, caught};
 use crate::geometry::{Polygon, TOUCH, Vec2, rects_meet};
 use crate::stage::OneWay;
@@ -61,17 +61,29 @@ pub(super) fn one_ways(
     }
 }
 
-/// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side within the
-/// slack, it does not move along the pass direction, and it is not dropping. Without a
-/// known way from the tick before it passes.
+/// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side, it does not move
+/// along the pass direction, and it is not dropping. Without a known way from the tick before it passes.
+///
+/// The slack is for a body that rested on the platform: one that was beside it must have been past the far side by all
+/// means, and come in over it. Games that move axis by axis let such a body pass from the side, and so does this.
 fn stops(step: &Step<'_>, platform: &OneWay) -> bool {
     let (Some(motion), Some(before), Some(old)) = (step.motion(), step.before, step.old_body) else {
         return false;
     };
     let way = platform.passes.direction();
-    let far_side = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
-    let wholly_past = extent(&old.polygons, before.at.to_vec2(), way).0 >= far_side - step.slack;
-    wholly_past && motion.dot(way) <= TOUCH && !step.now.dropping
+    if motion.dot(way) > TOUCH || step.now.dropping {
+        return false;
+    }
+    let outline = std::slice::from_ref(&platform.outline.polygon);
+    let across = Vec2::new(way.y.abs(), way.x.abs());
+    let at = before.at.to_vec2();
+    let (own, theirs) = (extent(&old.polygons, at, across), extent(outline, Vec2::ZERO, across));
+    let over_it = own.0.max(theirs.0) < own.1.min(theirs.1) - TOUCH;
+    let allowed = if over_it { step.slack } else { TOUCH };
+    let past = extent(&old.polygons, at, way).0 >= extent(outline, Vec2::ZERO, way).1 - allowed;
+    past && (over_it
+        || passage(&old.pieces, before.at, motion, &platform.outline.pieces)
+            .is_none_or(|found| found.push.dot(way) > 0.5))
 }
 
 /// The extent of a body's polygons along a direction, with the pivot at `at`.

@@ -1,0 +1,159 @@
+//! Noise is the enemy: a simple platform hero under random keys on random stages, moved axis by axis and stopped exactly
+//! at what it meets, breaks no rule. And a fault planted anywhere into such play is found.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod world;
+
+use finitor_core::stage::{OneWay, Passes, Solid, Stage};
+use finitor_core::{Facing, Rect};
+use proptest::prelude::*;
+use world::*;
+
+/// A stage with walls all round, a floor, blocks and ledges on a grid that leaves room to stand and jump.
+fn stages() -> impl Strategy<Value = Stage> {
+    let block = (0..12_u32, 0..5_u32, 1..4_u32, 8..24_u32, any::<bool>());
+    proptest::collection::vec(block, 0..14).prop_map(|blocks| {
+        let mut stage = stage();
+        for (name, rect) in [
+            ("floor", Rect::new(0.0, 280.0, 400.0, 300.0)),
+            ("left", Rect::new(0.0, 0.0, 10.0, 280.0)),
+            ("right", Rect::new(390.0, 0.0, 400.0, 280.0)),
+            ("top", Rect::new(10.0, 0.0, 390.0, 10.0)),
+        ] {
+            stage.solids.push(solid(name, rect));
+        }
+        for (index, (column, row, length, thick, ledge)) in blocks.into_iter().enumerate() {
+            let (x, y) = (20.0 + f64::from(column) * 30.0, 60.0 + f64::from(row) * 44.0);
+            let right = (x + f64::from(length) * 30.0).min(390.0);
+            if ledge {
+                let rect = Rect::new(x, y, right, y + 6.0);
+                stage.one_ways.push(one_way(&format!("ledge_{index}"), rect, Passes::Up));
+            } else {
+                stage.solids.push(solid(&format!("block_{index}"), Rect::new(x, y, right, y + f64::from(thick))));
+            }
+        }
+        stage
+    })
+}
+
+/// The hero of the test: the same body as [`hero`], facing right all the time.
+struct Mover<'s> {
+    stage: &'s Stage,
+    at: (f64, f64),
+    fall: f64,
+    dropping: u32,
+}
+
+impl Mover<'_> {
+    fn body(&self) -> Rect {
+        Rect::new(self.at.0 - 6.0, self.at.1 - 20.0, self.at.0 + 4.0, self.at.1)
+    }
+
+    fn solids(&self) -> impl Iterator<Item = Rect> + '_ {
+        self.stage.solids.iter().map(|solid: &Solid| solid.outline.bounds)
+    }
+
+    fn step(&mut self, across: f64) {
+        let body = self.body();
+        let beside = |r: &Rect| r.y0 < body.y1 && body.y0 < r.y1;
+        let across = self.solids().filter(beside).fold(across, |across, r| {
+            if across > 0.0 && r.x0 >= body.x1 {
+                across.min(r.x0 - body.x1)
+            } else if across < 0.0 && r.x1 <= body.x0 {
+                across.max(r.x1 - body.x0)
+            } else {
+                across
+            }
+        });
+        self.at.0 += across;
+    }
+
+    fn drop(&mut self) {
+        self.fall = (self.fall + 0.35).min(7.0);
+        let body = self.body();
+        let under = |r: &Rect| r.x0 < body.x1 && body.x0 < r.x1;
+        let ledges = self.stage.one_ways.iter().map(|ledge: &OneWay| ledge.outline.bounds);
+        let ledges: Vec<Rect> = if self.dropping > 0 { vec![] } else { ledges.collect() };
+        let mut down = self.fall;
+        for r in self.solids().filter(under) {
+            if down > 0.0 && r.y0 >= body.y1 {
+                down = down.min(r.y0 - body.y1);
+            } else if down < 0.0 && r.y1 <= body.y0 {
+                down = down.max(r.y1 - body.y0);
+            }
+        }
+        for r in ledges.iter().filter(|r| under(r)) {
+            if down > 0.0 && r.y0 >= body.y1 {
+                down = down.min(r.y0 - body.y1);
+            }
+        }
+        if down != self.fall {
+            self.fall = 0.0;
+        }
+        self.at.1 += down;
+    }
+
+    fn stands(&self) -> bool {
+        let body = self.body();
+        let ledges = self.stage.one_ways.iter().map(|ledge| ledge.outline.bounds);
+        self.solids().chain(ledges).any(|r| r.y0 == body.y1 && r.x0 < body.x1 && body.x0 < r.x1)
+    }
+}
+
+/// Plays keys: for each stretch a way to walk, whether to jump at its start, whether to drop.
+fn play(stage: &Stage, keys: &[(i8, bool, bool, u8)]) -> Vec<Row> {
+    let mut mover = Mover { stage, at: (15.0 + 10.0, 280.0), fall: 0.0, dropping: 0 };
+    let mut rows = Vec::new();
+    for &(way, jump, drop, length) in keys {
+        if mover.stands() && jump {
+            mover.fall = -6.4;
+        } else if mover.stands() && drop {
+            mover.dropping = 8;
+        }
+        for _ in 0..length {
+            mover.step(f64::from(way) * 1.9);
+            mover.drop();
+            let states = if mover.dropping > 0 { "drop" } else { "" };
+            rows.push(Row(rows.len() as u64, mover.at, Facing::Right, "stand", states));
+            mover.dropping = mover.dropping.saturating_sub(1);
+        }
+    }
+    rows
+}
+
+fn keys() -> impl Strategy<Value = Vec<(i8, bool, bool, u8)>> {
+    proptest::collection::vec((-1..=1_i8, any::<bool>(), any::<bool>(), 4..40_u8), 4..24)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(300))]
+
+    #[test]
+    fn clean_play_has_no_finding(stage in stages(), keys in keys()) {
+        let rows = play(&stage, &keys);
+        let found = short(&check(&stage, hero(0), &rows));
+        prop_assert!(found.is_empty(), "{found:?}");
+    }
+
+    #[test]
+    fn a_push_into_what_it_stands_on_is_found_wherever_it_is_planted(
+        stage in stages(), keys in keys(), share in 0.0..1.0_f64, depth in 0.6..5.0_f64,
+    ) {
+        let mut rows = play(&stage, &keys);
+        let tick = (share * (rows.len() - 2) as f64) as usize;
+        // Only where it has been standing on a solid, on its own: deep in one thing by a known way.
+        let stood = |row: &Row| {
+            let (x, y) = row.1;
+            stage.solids.iter().map(|s| s.outline.bounds).filter(|r| r.y0 == y && r.x0 <= x - 6.0 && r.x1 >= x + 4.0 && r.height() > 12.0).count() == 1
+        };
+        let level = |i: usize| rows[i].1 == rows[tick].1 && stood(&rows[i]);
+        if tick == 0 || !level(tick - 1) || !level(tick) || !level(tick + 1) {
+            return Ok(());
+        }
+        rows[tick].1.1 += depth;
+        let found: Vec<_> = short(&check(&stage, hero(0), &rows)).into_iter().filter(|f| f.0 == "embedded").collect();
+        prop_assert_eq!(found.len(), 1, "{:?}", found);
+        prop_assert_eq!((found[0].2, found[0].4), ((tick as u64, tick as u64), "moved"));
+        prop_assert!((found[0].3 - depth).abs() < 0.001, "{:?}", found);
+    }
+}
