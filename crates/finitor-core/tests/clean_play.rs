@@ -141,10 +141,14 @@ proptest! {
     ) {
         let mut rows = play(&stage, &keys);
         let tick = (share * (rows.len() - 2) as f64) as usize;
-        // Only where it has been standing on a solid, on its own: deep in one thing by a known way.
+        // Only where it has been standing on one solid and nothing else: deep in one thing by a known way.
         let stood = |row: &Row| {
             let (x, y) = row.1;
-            stage.solids.iter().map(|s| s.outline.bounds).filter(|r| r.y0 == y && r.x0 <= x - 6.0 && r.x1 >= x + 4.0 && r.height() > 12.0).count() == 1
+            let carries = |r: &Rect| r.y0 == y && r.x0 < x + 4.0 && r.x1 > x - 6.0;
+            let ledge = stage.one_ways.iter().map(|ledge| ledge.outline.bounds).any(|r| carries(&r));
+            let mut solids = stage.solids.iter().map(|solid| solid.outline.bounds).filter(carries);
+            let wide = |r: Rect| r.x0 <= x - 6.0 && r.x1 >= x + 4.0 && r.height() > 12.0;
+            !ledge && solids.next().is_some_and(wide) && solids.next().is_none()
         };
         let level = |i: usize| rows[i].1 == rows[tick].1 && stood(&rows[i]);
         if tick == 0 || !level(tick - 1) || !level(tick) || !level(tick + 1) {

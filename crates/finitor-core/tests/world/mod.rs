@@ -2,6 +2,7 @@
 #![allow(
     dead_code,
     unreachable_pub,
+    clippy::type_complexity,
     clippy::unwrap_used,
     reason = "each test file uses a part; a test fails by panicking"
 )]
