@@ -36,7 +36,7 @@ fn covers(geometry: &Geometry, mask: &Mask) -> bool {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(150))]
+    #![proptest_config(support::cases(150))]
 
     #[test]
     fn the_balanced_box_is_the_best_of_all(mask in masks(9)) {

@@ -2,6 +2,7 @@
 //! at what it meets, breaks no rule. And a fault planted anywhere into such play is found.
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
+mod support;
 mod world;
 
 use finitor_core::stage::{OneWay, Passes, Solid, Stage};
@@ -126,7 +127,7 @@ fn keys() -> impl Strategy<Value = Vec<(i8, bool, bool, u8)>> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(300))]
+    #![proptest_config(support::cases(300))]
 
     #[test]
     fn clean_play_has_no_finding(stage in stages(), keys in keys()) {

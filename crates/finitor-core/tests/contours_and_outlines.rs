@@ -54,7 +54,7 @@ fn usual_simplification(ring: &[Point], tolerance: f64) -> Vec<Point> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(400))]
+    #![proptest_config(support::cases(400))]
 
     #[test]
     fn contours_hold_exactly_the_pixels(mask in masks(24)) {

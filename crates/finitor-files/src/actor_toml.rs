@@ -5,7 +5,7 @@ use crate::cells::parse_list;
 use crate::images::{MAX_FRAME_PIXELS, read_picture};
 use crate::paths::resolve;
 use crate::problem::{Problem, Problems};
-use crate::shape_toml::{ShapeSpec, assign_frames, shapes};
+use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::art::{Picture, PixelRect};
 use finitor_core::fit::FrameArt;
@@ -141,6 +141,9 @@ pub fn load_actor(root: &Path, path: &Path, layers: &Layers) -> Result<ActorFile
     let (animations, frames) = animations(&top, &sheets);
     let mut shapes = shapes(&top, layers);
     assign_frames(&top, &mut shapes, &animations);
+    if !sheets.is_empty() && sheets.iter().all(|sheet| sheet.parts.is_none()) {
+        check_paint(&top, &shapes);
+    }
     let anchors = anchors(&top, &animations);
     top.finish();
     if frames.is_empty() && doc.is_sound() {

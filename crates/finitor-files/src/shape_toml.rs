@@ -286,6 +286,19 @@ fn along(table: &Table<'_>) -> Option<Along> {
     Some(Along { shape: shape.value, side: side.value, depth, inset })
 }
 
+/// Notes shapes that ask for a paint where no sheet has a part map to look it up in.
+pub(crate) fn check_paint(top: &Table<'_>, shapes: &[ShapeSpec]) {
+    for shape in shapes {
+        if let Source::Fitted(fitting) = &shape.source
+            && let Some(colour) = fitting.paint.first()
+        {
+            let message = format!("shape `{}` asks for paint {colour}, but no sheet has a part map", shape.name);
+            let hint = "add `parts = \"NAME.parts.png\"` to the [[sheet]]: the same size, one flat colour a body part";
+            top.wrong(shape.claim.span.clone(), message, Some(hint.into()));
+        }
+    }
+}
+
 /// Gives every shape the frames it is on. A strip that names none is where the shape is that it follows. Of several bodies on a frame the one that claims fewest frames wins; two
 /// that claim as many are a mistake.
 pub(crate) fn assign_frames(top: &Table<'_>, shapes: &mut [ShapeSpec], animations: &[AnimationSpec]) {

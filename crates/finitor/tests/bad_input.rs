@@ -186,6 +186,12 @@ const MISTAKES: &[Mistake] = &[
         "parts = \"barrel.png\"",
         &["the part map is 24 x 28 px, its picture 480 x 96"],
     ),
+    Mistake(
+        "actors/gull.toml",
+        "tolerance = 1.5",
+        "paint = \"#d9a066\"",
+        &["shape `feathers` asks for paint #d9a066, but no sheet has a part map", "add `parts ="],
+    ),
     // A stage.
     Mistake("stages/pier.toml", "size = [640, 280]", "size = [640, -280]", &["`size` must lie between 1 and"]),
     Mistake("stages/pier.toml", "name = \"ramp\"", "name = \"quay\"", &["\"quay\" is the name of another thing"]),

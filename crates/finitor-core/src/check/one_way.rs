@@ -48,13 +48,14 @@ pub(super) fn one_ways(
             // Coming up out of a platform that failed to carry it is the end of that fault, not another.
             faults.extend(caught::rising(world, step, platform));
         }
-        if depth > 0.0 && *passing == Passing::No && (sinking || stops(step, platform)) {
+        let stopping = sinking || stops(step, platform);
+        if *passing == Passing::No && depth > 0.0 && stopping {
             faults.extend(embedded(world, step, stop));
-        } else if depth > step.slack || (depth > 0.0 && !stops(step, platform)) {
+        } else if depth > step.slack || (depth > 0.0 && !stopping) {
             *passing = Passing::Yes;
         } else {
             *passing = Passing::No;
-            if stops(step, platform) {
+            if stopping {
                 faults.extend(tunnelled(world, step, stop));
             }
         }

@@ -5,6 +5,19 @@ use finitor_core::art::Mask;
 use finitor_core::geometry::{Convex, convex_hull, ring_area};
 use finitor_core::{Point, Polygon};
 use proptest::prelude::*;
+use proptest::test_runner::RngSeed;
+
+/// Random cases, the same on every run. To try others: `PROPTEST_RNG_SEED=7 PROPTEST_CASES=20000 cargo test`.
+pub fn cases(count: u32) -> ProptestConfig {
+    let mut config = ProptestConfig { failure_persistence: None, ..ProptestConfig::default() };
+    if config.rng_seed == RngSeed::Random {
+        config.rng_seed = RngSeed::Fixed(20_260_101);
+    }
+    if std::env::var_os("PROPTEST_CASES").is_none() {
+        config.cases = count;
+    }
+    config
+}
 
 /// Masks of all sorts: noise, blobs, lines, combs, checkerboards, rings, single pixels, full cells.
 pub fn masks(most: u32) -> impl Strategy<Value = Mask> {
