@@ -66,7 +66,8 @@ pub struct Shape {
 impl Shape {
     /// The smallest rectangle around it.
     pub fn bounds(&self) -> Rect {
-        self.polygons.iter().map(Polygon::bounds).reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO)
+        // The pieces tile the outline and know their bounds.
+        self.pieces.iter().map(Convex::bounds).reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO)
     }
 
     /// The mirror image about the pivot. Ahead stays ahead: the strip moves with the facing.

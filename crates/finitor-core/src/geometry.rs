@@ -42,3 +42,8 @@ pub(crate) fn bounds_of(points: &[Point]) -> Rect {
 pub(crate) fn rects_meet(a: Rect, b: Rect) -> bool {
     a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1
 }
+
+/// Whether the rectangles share more than a touch. Where they do not, nothing inside them overlaps.
+pub(crate) fn rects_overlap(a: Rect, b: Rect) -> bool {
+    a.x1 - b.x0 > TOUCH && b.x1 - a.x0 > TOUCH && a.y1 - b.y0 > TOUCH && b.y1 - a.y0 > TOUCH
+}

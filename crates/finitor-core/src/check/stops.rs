@@ -6,7 +6,9 @@ use super::step::Step;
 use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::facing::Facing;
-use crate::geometry::{Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, sweep};
+use crate::geometry::{
+    Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, rects_overlap, sweep,
+};
 use crate::layers::LayerSet;
 
 /// Something still that stops a body.
@@ -149,6 +151,10 @@ pub(super) struct Passage {
 pub(super) fn passage(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex]) -> Option<Passage> {
     let mut whole: Option<Passage> = None;
     for (one, other) in pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other))) {
+        let start = one.bounds() + from.to_vec2();
+        if !rects_overlap(start.union(start + motion), other.bounds()) {
+            continue;
+        }
         let Some(found) = sweep(one, from.to_vec2(), motion, other) else {
             continue;
         };

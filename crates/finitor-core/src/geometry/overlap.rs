@@ -77,7 +77,7 @@ pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Opt
     let mut deepest: Option<(Overlap, usize, usize)> = None;
     for (i, a) in first.iter().enumerate() {
         for (j, b) in second.iter().enumerate() {
-            if !super::rects_meet(a.bounds() + offset, b.bounds()) {
+            if !super::rects_overlap(a.bounds() + offset, b.bounds()) {
                 continue;
             }
             if let Some(found) = overlap(a, offset, b)
