@@ -1,6 +1,6 @@
 //! Actors as the checks see them: the shapes of each frame, in both facings.
 
-use crate::art::Mask;
+use crate::art::Run;
 use crate::facing::{Facing, mirrored_point};
 use crate::fit::Side;
 use crate::geometry::{Convex, Point, Polygon, Rect};
@@ -89,9 +89,8 @@ pub struct Foot {
 }
 
 impl Foot {
-    /// The foot of a frame's opaque pixels; `None` when there are none.
-    pub fn new(opaque: &Mask, pivot: Point) -> Option<Foot> {
-        let runs = opaque.runs();
+    /// The foot of a frame from the runs of its opaque pixels, row by row; `None` when there are none.
+    pub fn new(runs: &[Run], pivot: Point) -> Option<Foot> {
         let row = runs.last()?.row;
         let local = |x: u32| f64::from(x) - pivot.x;
         Some(Foot {

@@ -1,9 +1,22 @@
-//! Pictures, the pixels chosen from them, and the exact edges of those pixels.
+//! Pictures, the pixels chosen from them, and the exact edges of those pixels; sheets, and how they are cut.
 
+mod composite;
 mod contour;
+mod gaps;
+mod grid;
+mod guess;
+mod landmark;
 mod mask;
 mod picture;
+mod silhouette;
+mod summed;
 
+pub use composite::{Blend, Canvas, Disposal};
 pub use contour::{LatticePoint, LatticeRing, contours};
+pub use gaps::cells_by_gaps;
+pub use grid::Grid;
+pub use guess::{GridEvidence, GridGuess, guess_grid, guess_tiles};
+pub use landmark::{Landmark, Stance, centroid, feet, landmark, stance};
 pub use mask::{Mask, Run};
-pub use picture::{Colour, Picture, PixelRect};
+pub use picture::{Colour, Key, Picture, PixelRect};
+pub use silhouette::{Silhouette, SilhouetteChange};

@@ -13,6 +13,8 @@ use finitor_core::{Facing, Point, Rect, Vec2};
 pub struct SheetFrame<'a> {
     /// Its pixels, as drawn.
     pub picture: &'a Picture,
+    /// Its pivot, cell px.
+    pub pivot: Point,
     /// Its poses by [`Facing::index`].
     pub poses: &'a [Pose; 2],
 }
@@ -24,8 +26,6 @@ pub struct ContactSheet<'a> {
     pub actor: &'a str,
     /// The way its art is drawn.
     pub drawn: Facing,
-    /// The pivot, cell px.
-    pub pivot: Point,
     /// Animations by name.
     pub animations: Vec<(&'a str, Vec<SheetFrame<'a>>)>,
     /// Whole pixels a pixel; chosen to suit a page of 1280 px when `None`.
@@ -79,14 +79,15 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
 }
 
 fn layout(sheet: &ContactSheet<'_>) -> Layout {
-    let pictures = || sheet.animations.iter().flat_map(|(_, frames)| frames.iter().map(|frame| frame.picture));
-    let width = pictures().map(Picture::width).max().unwrap_or(1);
-    let height = pictures().map(Picture::height).max().unwrap_or(1);
     let longest = sheet.animations.iter().map(|(_, frames)| frames.len()).max().unwrap_or(1).max(1);
-    // Mirrored about the pivot, art reaches as far to the other side: cells are as wide as the wider half twice.
-    let half = sheet.pivot.x.max(f64::from(width) - sheet.pivot.x).max(1.0);
-    let below = (f64::from(height) - sheet.pivot.y).max(4.0);
-    let above = sheet.pivot.y.max(1.0);
+    let (mut half, mut above, mut below) = (1.0_f64, 1.0_f64, 4.0_f64);
+    for frame in sheet.animations.iter().flat_map(|(_, frames)| frames) {
+        let (width, height) = (f64::from(frame.picture.width()), f64::from(frame.picture.height()));
+        // Mirrored about the pivot, art reaches as far to the other side: cells are as wide as the wider half twice.
+        half = half.max(frame.pivot.x).max(width - frame.pivot.x);
+        above = above.max(frame.pivot.y);
+        below = below.max(height - frame.pivot.y);
+    }
     let room = (PAGE_WIDTH - 2.0 * EDGE - SIDE) / longest as f64 - GAP;
     let suiting = (room / (2.0 * half)).floor().clamp(1.0, 3.0) as u32;
     let scale = sheet.scale.unwrap_or(suiting);
@@ -137,7 +138,7 @@ fn cell(
     panel.under.push(Item::Line { from, to, colour: GROUND_LINE, width: 1.0, dash: Some((3.0, 3.0)) });
     let view = View { origin: pivot.to_vec2(), scale: layout.scale };
     let mirrored = facing != sheet.drawn;
-    panel.art.push(placed(frame.picture, sheet.pivot, Point::ZERO, view, mirrored));
+    panel.art.push(placed(frame.picture, frame.pivot, Point::ZERO, view, mirrored));
     let pose = &frame.poses[facing.index()];
     panel.over.extend(pose_items(pose, Point::ZERO, view));
     panel.over.extend(mark_items(pose, Point::ZERO, view));

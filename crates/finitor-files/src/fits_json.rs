@@ -107,7 +107,7 @@ impl ShapeFits {
         let text = serde_json::to_string(&(&self.rect, &self.circle, &self.capsule, &self.points));
         let mut hasher = blake3::Hasher::new();
         hasher.update(text.unwrap_or_default().as_bytes());
-        crate::actor_toml::short_hash(&hasher)
+        crate::survey::short_hash(&hasher)
     }
 
     /// Whether a hand locked it, changed it or put it there.
@@ -126,6 +126,9 @@ pub struct FrameFits {
     pub frame: usize,
     /// The picture it is cut from.
     pub image: String,
+    /// Which image of an animated file.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    pub image_number: usize,
     /// Where in the picture: left, top, width, height.
     pub rect: [u32; 4],
     /// The pivot, cell px.
@@ -136,10 +139,18 @@ pub struct FrameFits {
     pub faces: String,
     /// Hash of its pixels.
     pub art: String,
+    /// Its opaque pixels, to count later how many came and went.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub opaque: String,
     /// Anchors, local.
     pub anchors: BTreeMap<String, [f64; 2]>,
     /// Shapes in the actor file's order.
     pub shapes: Vec<ShapeFits>,
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "the serializer asks for a reference")]
+fn is_zero(number: &usize) -> bool {
+    *number == 0
 }
 
 /// The whole file.

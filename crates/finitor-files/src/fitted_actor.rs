@@ -1,13 +1,16 @@
 //! From an actor file and its fits to the actor that checks and drawings use.
 
-use crate::actor_toml::{ActorFile, USUAL_ALPHA, short_hash};
-use crate::fits_json::{FitsFile, ShapeFits};
+use crate::actor_toml::ActorFile;
+use crate::fits_json::{FitsFile, FrameFits, ShapeFits};
+use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::ShapeSpec;
+use crate::survey::short_hash;
 use finitor_core::actor::{Actor, Foot, Pose, Shape};
 use finitor_core::fit::{Hold, Source};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Point, Polygon};
+use std::collections::BTreeMap;
 use std::path::Path;
 
 /// Frames that share one geometry of a shape.
@@ -25,11 +28,16 @@ pub struct FitGroup {
 pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
     let mut groups = Vec::new();
     for (index, shape) in actor.shapes.iter().enumerate() {
-        let hold = held(shape);
-        let key = |frame: usize| match hold {
-            Hold::Frame => frame,
-            Hold::Animation => actor.frames[frame].animation,
-            Hold::Actor => 0,
+        let key = |frame: usize| match &shape.source {
+            Source::Fitted(fitting) => match fitting.hold {
+                Hold::Frame => [frame as u64, 0],
+                Hold::Animation => [actor.frames[frame].animation as u64, 0],
+                Hold::Actor => [0, 0],
+            },
+            // Given in cell px, they are the same from the pivot as long as that stays.
+            Source::Given(_) => [actor.frames[frame].pivot.x.to_bits(), actor.frames[frame].pivot.y.to_bits()],
+            // Strips change with the shape they follow.
+            Source::Along(_) => [frame as u64, 0],
         };
         let mut rest = shape.frames.as_slice();
         while let Some(first) = rest.first() {
@@ -43,18 +51,17 @@ pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
     groups
 }
 
-/// Shapes given outright do not change; strips change with the shape they follow.
-fn held(shape: &ShapeSpec) -> Hold {
-    match &shape.source {
-        Source::Fitted(fitting) => fitting.hold,
-        Source::Given(_) => Hold::Actor,
-        Source::Along(_) => Hold::Frame,
-    }
-}
-
 fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String {
     let mut hasher = blake3::Hasher::new();
-    hasher.update(format!("{:?} {:?} {}", shape.source, actor.pivot, actor.faces).as_bytes());
+    hasher.update(format!("{:?} {}", shape.source, actor.faces).as_bytes());
+    let mut last = None;
+    for pivot in frames.iter().map(|frame| actor.frames[*frame].pivot) {
+        // Frames that share a pivot name it once.
+        if last.replace(pivot) != Some(pivot) {
+            hasher.update(&pivot.x.to_le_bytes());
+            hasher.update(&pivot.y.to_le_bytes());
+        }
+    }
     match &shape.source {
         Source::Fitted(_) => frames.iter().for_each(|frame| {
             hasher.update(actor.frames[*frame].art_hash.as_bytes());
@@ -98,32 +105,33 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
             recipes[frame].push((group.shape, group.recipe.clone()));
         }
     }
+    let written_frames: BTreeMap<(&str, usize), &FrameFits> =
+        fits.frames.iter().map(|frame| ((frame.animation.as_str(), frame.frame), frame)).collect();
+    let gallery = file.gallery();
     let mut animations = Vec::new();
-    for (index, animation) in file.animations.iter().enumerate() {
+    for animation in &file.animations {
         let mut poses = Vec::new();
-        for frame in animation.frames.clone() {
-            let number = file.frames[frame].number;
+        for index in animation.frames.clone() {
+            let frame = &file.frames[index];
+            let written = written_frames.get(&(animation.name.as_str(), frame.number));
             let mut shapes = Vec::new();
-            recipes[frame].sort();
-            for (shape, recipe) in &recipes[frame] {
+            recipes[index].sort();
+            for (shape, recipe) in &recipes[index] {
                 let spec = &file.shapes[*shape];
-                let name = format!("{} {}", file.frame_name(frame), spec.name);
-                match fits.shape(&animation.name, number, &spec.name) {
+                let name = format!("{} {}", file.frame_name(index), spec.name);
+                match written.and_then(|written| written.shapes.iter().find(|known| known.name == spec.name)) {
                     Some(written) => {
                         if written.recipe != *recipe && !written.is_hand_made() {
                             stale.shapes.push(name.clone());
                         }
                         shapes.extend(problems.take(shape_from(spec, written, fits_path, &name)));
                     }
-                    None if nothing_to_fit(spec, file, frame) => {}
+                    None if nothing_to_fit(spec, file, index, &gallery)? => {}
                     None => stale.shapes.push(name),
                 }
             }
-            let anchors = file.anchors.iter().filter_map(|anchor| {
-                let at = anchor.on(index, number)?;
-                Some((anchor.name.clone(), at - file.pivot.to_vec2()))
-            });
-            let foot = Foot::new(&file.frames[frame].art.picture.opaque(USUAL_ALPHA), file.pivot);
+            let anchors = frame.anchors.iter().map(|(name, at)| (name.clone(), *at - frame.pivot.to_vec2()));
+            let foot = Foot::new(&frame.silhouette.runs(), frame.pivot);
             poses.push(Pose { shapes, anchors: anchors.collect(), foot });
         }
         animations.push((animation.name.clone(), poses));
@@ -132,15 +140,17 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
 }
 
 /// Whether a frame rightly lacks a shape: its selection there is empty.
-fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize) -> bool {
+fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize, gallery: &Gallery) -> Result<bool, Problem> {
     match &spec.source {
-        Source::Fitted(fitting) => finitor_core::fit::selection(&file.frames[frame].art, fitting).is_empty(),
-        Source::Along(along) => file
-            .shapes
-            .iter()
-            .find(|base| base.name == along.shape)
-            .is_none_or(|base| !base.frames.contains(&frame) || nothing_to_fit(base, file, frame)),
-        Source::Given(_) => false,
+        Source::Fitted(fitting) => {
+            let art = gallery.frame(&file.frames[frame].source)?;
+            Ok(finitor_core::fit::selection(&art, fitting).is_empty())
+        }
+        Source::Along(along) => match file.shapes.iter().find(|base| base.name == along.shape) {
+            Some(base) if base.frames.contains(&frame) => nothing_to_fit(base, file, frame, gallery),
+            _ => Ok(true),
+        },
+        Source::Given(_) => Ok(false),
     }
 }
 

@@ -5,29 +5,41 @@
 
 mod actor_toml;
 mod anchors;
+mod animation_toml;
+mod art_change;
 mod cells;
 mod fits_json;
 mod fitted_actor;
+mod frame_files;
+mod gallery;
 mod images;
 mod paths;
+mod pivot;
 mod problem;
 mod project;
 mod shape_toml;
+mod sheet_toml;
 mod stage_toml;
+mod survey;
 mod take_csv;
 mod toml_table;
+mod toml_values;
 mod write;
 
-pub use actor_toml::{ActorFile, AnimationSpec, LoadedFrame, load_actor};
-pub use anchors::AnchorSpec;
+pub use actor_toml::{ActorFile, ActorReading, LoadedFrame, load_actor};
+pub use animation_toml::AnimationSpec;
+pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
 pub use fits_json::{
     FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, ShapeFits, fits_path, read_fits, write_fits,
 };
 pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometry_of};
-pub use images::{MAX_PIXELS, MAX_SIDE, read_picture};
+pub use frame_files::natural_order;
+pub use gallery::{ArtFile, FrameSource, Gallery};
+pub use images::{Image, Images, MAX_SIDE, USUAL_MAX_MPX, read_images, read_picture};
 pub use problem::{Place, Problem, Problems};
 pub use project::{Project, YAxis};
 pub use shape_toml::ShapeSpec;
 pub use stage_toml::load_stage;
+pub use survey::{NoProgress, Progress};
 pub use take_csv::TakeReader;
 pub use write::write_atomically;

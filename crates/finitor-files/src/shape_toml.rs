@@ -1,6 +1,7 @@
 //! The shapes of an actor file.
 
-use crate::actor_toml::{AnimationSpec, check_name};
+use crate::actor_toml::check_name;
+use crate::animation_toml::AnimationSpec;
 use crate::cells::parse_list;
 use crate::project::layer_set;
 use crate::toml_table::{At, Table, nearest};

@@ -2,12 +2,14 @@
 //! the keys nobody asked for are mistakes too.
 
 use crate::problem::{Place, Problem, Problems, shown};
+pub(crate) use crate::toml_values::nearest;
+use crate::toml_values::{Value, integer, kind_of, number, numbers};
 use std::cell::RefCell;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use toml::Spanned;
-use toml::de::{DeTable, DeValue};
+use toml::de::{DeArray, DeTable, DeValue};
 
 /// One file under reading, with the mistakes found so far.
 pub(crate) struct Document {
@@ -85,8 +87,6 @@ pub(crate) struct At<T> {
 /// A key of the user's own and its value.
 pub(crate) type Named<T> = (At<String>, At<T>);
 
-type Value<'t> = Spanned<DeValue<'t>>;
-
 /// A table under reading.
 pub(crate) struct Table<'t> {
     doc: &'t Document,
@@ -148,6 +148,41 @@ impl<'t> Table<'t> {
     /// Counts keys as known that were looked at in another way than by a getter.
     pub(crate) fn note_known(&self, keys: &[&'static str]) {
         self.asked.borrow_mut().extend(keys);
+    }
+
+    /// Whether the value is a list whose first item is a list.
+    pub(crate) fn is_list_of_lists(&self, key: &str) -> bool {
+        let first = |list: &'t DeArray<'t>| list.first().map(Spanned::get_ref);
+        match self.entries.get(key).map(Spanned::get_ref) {
+            Some(DeValue::Array(list)) => matches!(first(list), Some(DeValue::Array(_))),
+            _ => false,
+        }
+    }
+
+    /// `true` or `false`.
+    pub(crate) fn boolean(&self, key: &'static str) -> Option<At<bool>> {
+        let value = self.get(key)?;
+        match value.get_ref() {
+            DeValue::Boolean(found) => Some(At { value: *found, span: value.span() }),
+            _ => {
+                self.wrong_type(key, value, "true or false", "true");
+                None
+            }
+        }
+    }
+
+    /// One whole number for both directions, or a list of two: across and down.
+    pub(crate) fn one_or_two(&self, key: &'static str, range: Range<i64>, example: &str) -> Option<At<(u32, u32)>> {
+        let found = self.integers(key, range, example)?;
+        match found.value.as_slice() {
+            [both] => Some(At { value: (*both as u32, *both as u32), span: found.span }),
+            [across, down] => Some(At { value: (*across as u32, *down as u32), span: found.span }),
+            several => {
+                let message = format!("`{key}` lists {} numbers; give one, or two: across and down", several.len());
+                self.wrong(found.span, message, None);
+                None
+            }
+        }
     }
 
     pub(crate) fn is_list(&self, key: &str) -> bool {
@@ -420,54 +455,4 @@ fn sorted(names: &[&'static str]) -> Vec<&'static str> {
     names.sort_unstable();
     names.dedup();
     names
-}
-
-/// The known name most like a wrong one, when it is like it at all.
-pub(crate) fn nearest<'n>(wrong: &str, known: &[&'n str]) -> Option<&'n str> {
-    let scored = known.iter().map(|name| (strsim::damerau_levenshtein(wrong, name), *name));
-    let (distance, name) = scored.min()?;
-    let longest = wrong.chars().count().max(name.chars().count());
-    (distance * 5 <= longest * 2 || distance == 1).then_some(name)
-}
-
-/// Numbers lie between plus and minus this: far beyond any stage, and products of them still have all their digits
-/// before the point.
-const MOST: f64 = 1e7;
-
-fn number(value: &DeValue<'_>) -> Option<f64> {
-    let parsed = match value {
-        DeValue::Integer(_) => integer(value)? as f64,
-        DeValue::Float(text) => text.as_str().replace('_', "").parse().ok()?,
-        _ => return None,
-    };
-    (parsed.abs() <= MOST).then_some(parsed)
-}
-
-fn integer(value: &DeValue<'_>) -> Option<i64> {
-    match value {
-        DeValue::Integer(text) => i64::from_str_radix(&text.as_str().replace('_', ""), text.radix()).ok(),
-        _ => None,
-    }
-}
-
-fn numbers<const N: usize>(value: &Value<'_>) -> Option<[f64; N]> {
-    match value.get_ref() {
-        DeValue::Array(list) => {
-            let found: Option<Vec<f64>> = list.iter().map(|item| number(item.get_ref())).collect();
-            found?.try_into().ok()
-        }
-        _ => None,
-    }
-}
-
-fn kind_of(value: &DeValue<'_>) -> &'static str {
-    match value {
-        DeValue::String(_) => "a string",
-        DeValue::Integer(_) => "a whole number",
-        DeValue::Float(_) => "a number",
-        DeValue::Boolean(_) => "true or false",
-        DeValue::Datetime(_) => "a date",
-        DeValue::Array(_) => "a list",
-        DeValue::Table(_) => "a table",
-    }
 }

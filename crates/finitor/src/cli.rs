@@ -2,6 +2,7 @@
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use finitor_core::check::Severity;
+use finitor_files::USUAL_MAX_MPX;
 use std::path::PathBuf;
 
 /// Fits collision shapes to sprite frames, and finds where recorded play clips: which shape, which tick, how deep,
@@ -33,6 +34,9 @@ pub(crate) struct Global {
     /// Threads to use; all cores unless given. Results do not depend on it
     #[arg(long, global = true, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=256))]
     pub(crate) threads: Option<u16>,
+    /// Million pixels that are decoded from one picture file at most, all its images together
+    #[arg(long, global = true, value_name = "N", default_value_t = USUAL_MAX_MPX, value_parser = clap::value_parser!(u32).range(1..=4000))]
+    pub(crate) max_mpx: u32,
 }
 
 /// How results are written.
@@ -97,7 +101,7 @@ pub(crate) struct DemoArgs {
     pub(crate) force: bool,
 }
 
-#[derive(Debug, Args)]
+#[derive(Debug, Default, Args)]
 pub(crate) struct FitArgs {
     /// Actors to fit; all unless given
     pub(crate) actors: Vec<String>,
@@ -107,6 +111,19 @@ pub(crate) struct FitArgs {
     /// Measure and show, but write nothing
     #[arg(long)]
     pub(crate) dry_run: bool,
+    /// An animation has another name now: its shapes and hand edits follow
+    #[arg(long, value_name = "OLD=NEW", value_parser = rename)]
+    pub(crate) rename: Vec<(String, String)>,
+    /// Let hand edits go on frames that this animation lost, or that went with it
+    #[arg(long, value_name = "ANIMATION")]
+    pub(crate) forget: Vec<String>,
+}
+
+fn rename(text: &str) -> Result<(String, String), String> {
+    match text.split_once('=') {
+        Some((old, new)) if !old.is_empty() && !new.is_empty() && old != new => Ok((old.into(), new.into())),
+        _ => Err("write the old name, = and the new one, such as walk=stroll".to_string()),
+    }
 }
 
 #[derive(Debug, Args)]

@@ -1,16 +1,20 @@
 //! Fitting a whole actor: which shapes to fit again, which to keep, and what to write.
+//!
+//! Frames are gone through twice at most, each decoded when its turn comes and let go again: once to fit what is fitted
+//! frame by frame and to lay the rest over each other, and once to measure what is held over several frames.
 
-use finitor_core::Polygon;
-use finitor_core::art::Mask;
-use finitor_core::fit::{
-    Exact, FitError, Fitting, Geometry, Source, fit_shape, given_shape, measure, selection, strip_along,
-};
-use finitor_core::layers::LayerSet;
+mod held;
+mod written;
+
+use finitor_core::fit::{FitError, Fitting, Geometry, Source, fit_shape, given_shape, selection, strip_along};
 use finitor_files::{
-    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Problem, Problems, QualityFits, Rings, ShapeFits, ShapeSpec,
-    fit_groups, fits_path, geometry_of,
+    ActorFile, ArtChange, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Matching, Problem, Problems, Progress, ShapeFits,
+    fit_groups, geometry_of, match_frames,
 };
+use held::HeldArt;
 use rayon::prelude::*;
+use std::collections::BTreeSet;
+use written::{by_hand, frame_fits, quality, shape_fits, with_meaning};
 
 /// Why a shape of the new fits is as it is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -30,6 +34,8 @@ pub(crate) struct Outcome {
     pub(crate) statuses: Vec<Vec<Status>>,
     /// Shapes that a frame has nothing for, in words.
     pub(crate) notes: Vec<String>,
+    /// What became of the art since the last run.
+    pub(crate) changes: Vec<ArtChange>,
 }
 
 impl Outcome {
@@ -38,54 +44,60 @@ impl Outcome {
     }
 }
 
-/// Fits an actor. Shapes locked or changed by hand since `old` was written stay; so do, unless `all`, those whose
+/// What fitting goes by, beside the actor.
+#[derive(Clone, Copy)]
+pub(crate) struct Wishes<'a> {
+    /// Fit also what has not changed.
+    pub(crate) all: bool,
+    /// Animations whose lost frames may take hand edits with them.
+    pub(crate) forget: &'a [String],
+}
+
+/// Fits an actor. Shapes locked or changed by hand since `old` was written stay; so do, unless all are wanted, those whose
 /// recipe and art have not changed.
 ///
 /// # Errors
-/// Shapes that cannot be fitted at all, and hand-made ones that are no polygon.
-pub(crate) fn fit_actor(actor: &ActorFile, old: Option<&FitsFile>, all: bool) -> Result<Outcome, Problems> {
+/// Shapes that cannot be fitted at all, hand-made ones that are no polygon or whose frame is gone, and pictures that
+/// changed under way.
+pub(crate) fn fit_actor(
+    actor: &ActorFile,
+    old: Option<&FitsFile>,
+    wishes: Wishes<'_>,
+    progress: &dyn Progress,
+) -> Result<Outcome, Problems> {
+    let empty = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames: Vec::new() };
+    let matching = match_frames(actor, old.unwrap_or(&empty));
+    let mut work =
+        Work { actor, matching, made: vec![vec![None; actor.shapes.len()]; actor.frames.len()], notes: Vec::new() };
+    let mut problems = Problems::default();
+    problems.0.extend(work.lost(wishes.forget));
     let groups = fit_groups(actor);
     // Strips follow other shapes, so those come first.
     let (strips, firm): (Vec<&FitGroup>, Vec<&FitGroup>) =
         groups.iter().partition(|group| matches!(actor.shapes[group.shape].source, Source::Along(_)));
-    let mut made = vec![vec![None; actor.shapes.len()]; actor.frames.len()];
-    let mut problems = Problems::default();
-    let mut notes = Vec::new();
     for round in [firm, strips] {
-        let fitted: Vec<GroupResult> =
-            round.into_par_iter().map(|group| fit_group(actor, old, all, group, &made)).collect();
-        for result in fitted {
-            problems.0.extend(result.problems);
-            notes.extend(result.notes);
-            for (frame, shape, piece) in result.shapes {
-                made[frame][shape] = Some(piece);
-            }
-        }
+        let fresh: Vec<&FitGroup> =
+            round.into_iter().filter(|group| wishes.all || !work.keep(group, &mut problems)).collect();
+        problems.take(work.fit(&fresh, progress));
     }
+    problems.take(work.measure(&groups, progress));
     let mut statuses = Vec::new();
     let mut frames = Vec::new();
+    let Work { matching, made, mut notes, .. } = work;
     for (frame, shapes) in made.into_iter().enumerate() {
         let (mut fits, mut status): (Vec<ShapeFits>, Vec<Status>) = shapes.into_iter().flatten().unzip();
-        add_hand_made(actor, old, frame, &mut fits, &mut status);
+        add_hand_made(matching.frames[frame], &mut fits, &mut status);
         frames.push(frame_fits(actor, frame, fits));
         statuses.push(status);
     }
-    let fits = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames };
-    problems.or(Outcome { fits, statuses, notes })
+    notes.splice(0..0, actor.notes.iter().cloned());
+    let changes = if old.is_some() { matching.changes } else { Vec::new() };
+    let fits = FitsFile { frames, ..empty };
+    problems.or(Outcome { fits, statuses, notes, changes })
 }
 
 /// Shapes that a hand put on a frame and no recipe asks for stay where they are.
-fn add_hand_made(
-    actor: &ActorFile,
-    old: Option<&FitsFile>,
-    frame: usize,
-    fits: &mut Vec<ShapeFits>,
-    status: &mut Vec<Status>,
-) {
-    let loaded = &actor.frames[frame];
-    let animation = &actor.animations[loaded.animation].name;
-    let written = old
-        .and_then(|old| old.frames.iter().find(|known| known.animation == *animation && known.frame == loaded.number));
+fn add_hand_made(written: Option<&FrameFits>, fits: &mut Vec<ShapeFits>, status: &mut Vec<Status>) {
     for shape in written.into_iter().flat_map(|written| &written.shapes) {
         if shape.is_hand_made() && !fits.iter().any(|known| known.name == shape.name) {
             fits.push(shape.clone());
@@ -94,216 +106,259 @@ fn add_hand_made(
     }
 }
 
-fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>) -> FrameFits {
-    let loaded = &actor.frames[frame];
-    let pivot = actor.pivot;
-    let anchors = actor.anchors.iter().filter_map(|anchor| {
-        let at = anchor.on(loaded.animation, loaded.number)?;
-        Some((anchor.name.clone(), [at.x - pivot.x, at.y - pivot.y]))
-    });
-    FrameFits {
-        animation: actor.animations[loaded.animation].name.clone(),
-        frame: loaded.number,
-        image: loaded.image.clone(),
-        rect: [loaded.rect.x, loaded.rect.y, loaded.rect.width, loaded.rect.height],
-        pivot: [pivot.x, pivot.y],
-        ticks: loaded.ticks,
-        faces: actor.faces.name().to_string(),
-        art: loaded.art_hash.clone(),
-        anchors: anchors.collect(),
-        shapes,
-    }
-}
-
-type Made = Vec<Vec<Option<(ShapeFits, Status)>>>;
-
-#[derive(Default)]
-struct GroupResult {
-    shapes: Vec<(usize, usize, (ShapeFits, Status))>,
+/// Shapes under work.
+struct Work<'a> {
+    actor: &'a ActorFile,
+    matching: Matching<'a>,
+    /// By frame and shape.
+    made: Vec<Vec<Option<(ShapeFits, Status)>>>,
     notes: Vec<String>,
-    problems: Vec<Problem>,
 }
 
-fn fit_group(actor: &ActorFile, old: Option<&FitsFile>, all: bool, group: &FitGroup, made: &Made) -> GroupResult {
-    let spec = &actor.shapes[group.shape];
-    let mut result = GroupResult::default();
-    if let (Source::Fitted(_), Some(sizes)) = (&spec.source, uneven_sizes(actor, group)) {
-        let message = format!("{} cannot be held over frames of different sizes: {sizes}", spec.name);
-        let hint = "hold it by animation or frame, or claim frames of one size with `animations`";
-        result.problems.push(Problem::of_file(&actor.path, message).with_hint(hint));
-        return result;
+/// What fitting a frame gave: its shapes by index, `None` where there is nothing to fit to.
+type FrameResult = (usize, Vec<(usize, Result<Option<ShapeFits>, FitError>)>);
+
+impl<'a> Work<'a> {
+    fn written(&self, frame: usize, shape: usize) -> Option<&'a ShapeFits> {
+        let name = &self.actor.shapes[shape].name;
+        self.matching.frames[frame]?.shapes.iter().find(|known| known.name == *name)
     }
-    let written = |frame: usize| {
-        let loaded = &actor.frames[frame];
-        old?.shape(&actor.animations[loaded.animation].name, loaded.number, &spec.name)
-    };
-    let by_hand = |frame: usize| written(frame).is_some_and(ShapeFits::is_hand_made);
-    let current = |frame: usize| written(frame).is_some_and(|shape| shape.recipe == group.recipe);
-    let reuse = !all && group.frames.iter().all(|&frame| by_hand(frame) || current(frame));
-    let mut fresh: Option<Result<Option<Geometry>, FitError>> = None;
-    for &frame in &group.frames {
-        let place = format!("{} on {}", spec.name, actor.frame_name(frame));
-        let kept = if by_hand(frame) { Some(Status::ByHand) } else { reuse.then_some(Status::Unchanged) };
-        let shape = if let (Some(status), Some(shape)) = (kept, written(frame)) {
-            renewed(actor, spec, frame, shape).map(|shape| (shape, status))
-        } else {
-            match fresh.get_or_insert_with(|| geometry(actor, spec, group, made)) {
-                Ok(Some(geometry)) => Ok((shape_fits(actor, spec, frame, geometry, &group.recipe), Status::Fitted)),
-                Ok(None) => {
-                    result.notes.push(format!("{place}: nothing to follow or no pixel selected, so no shape"));
-                    continue;
+
+    /// Hand edits on frames that the actor file no longer has are not dropped unasked.
+    fn lost(&self, forget: &[String]) -> Vec<Problem> {
+        let mut problems = Vec::new();
+        for frame in self.matching.gone.iter().filter(|frame| !forget.contains(&frame.animation)) {
+            let Some(shape) = frame.shapes.iter().find(|shape| shape.is_hand_made()) else {
+                continue;
+            };
+            let name = &frame.animation;
+            let message = format!(
+                "{} on {name} {} was made by hand, and the actor file no longer has that frame",
+                shape.name, frame.frame
+            );
+            let hint = format!(
+                "bring the frame back; or `finitor fit --rename {name}=NEW` if the animation has another name now; or `--forget {name}` to drop it"
+            );
+            problems.push(Problem::of_file(&self.actor.path, message).with_hint(hint));
+        }
+        problems
+    }
+
+    /// Keeps what may stay of a group: shapes made by hand, and all of it when its recipe and art are those of the last
+    /// run. Says whether that was all.
+    fn keep(&mut self, group: &FitGroup, problems: &mut Problems) -> bool {
+        let current = |written: Option<&ShapeFits>| written.is_some_and(|shape| shape.recipe == group.recipe);
+        let hand_made = |written: Option<&ShapeFits>| written.is_some_and(ShapeFits::is_hand_made);
+        let stays = group.frames.iter().all(|&frame| {
+            let written = self.written(frame, group.shape);
+            current(written) || hand_made(written)
+        });
+        if stays {
+            for &frame in &group.frames {
+                self.put(frame, group.shape, None, problems);
+            }
+        }
+        stays
+    }
+
+    /// Puts a shape in place: the one made by hand if there is one, else the one fitted, else the last run's.
+    fn put(&mut self, frame: usize, shape: usize, fitted: Option<ShapeFits>, problems: &mut Problems) {
+        let spec = &self.actor.shapes[shape];
+        let piece = match (self.written(frame, shape), fitted) {
+            (Some(old), _) if old.is_hand_made() => {
+                let kept = by_hand(self.actor, spec, frame, old).map_err(Problems::from);
+                problems.take(kept).map(|kept| (kept, Status::ByHand))
+            }
+            (_, Some(fitted)) => Some((fitted, Status::Fitted)),
+            (Some(old), None) => Some((with_meaning(old.clone(), spec), Status::Unchanged)),
+            (None, None) => None,
+        };
+        self.made[frame][shape] = piece;
+    }
+
+    /// Fits the groups.
+    fn fit(&mut self, groups: &[&FitGroup], progress: &dyn Progress) -> Result<(), Problems> {
+        let mut problems = Problems::default();
+        let mut held: Vec<Option<HeldArt>> = Vec::new();
+        // By frame: the groups that want its pixels.
+        let mut wanted: Vec<Vec<usize>> = vec![Vec::new(); self.actor.frames.len()];
+        for (index, group) in groups.iter().enumerate() {
+            let fitted = matches!(self.actor.shapes[group.shape].source, Source::Fitted(_));
+            group.frames.iter().filter(|_| fitted).for_each(|frame| wanted[*frame].push(index));
+            let several = fitted && group.frames.len() > 1;
+            held.push(several.then(|| HeldArt::new(self.actor, group)).flatten());
+            if several && held[index].is_none() {
+                let name = &self.actor.shapes[group.shape].name;
+                let message = format!("the pivots of the frames {name} is held over lie too far apart for one shape");
+                problems.0.push(Problem::of_file(&self.actor.path, message));
+            }
+        }
+        for (frame, shapes) in problems.take(self.fit_frames(groups, &held, &wanted, progress)).unwrap_or_default() {
+            for (shape, result) in shapes {
+                self.settle(frame, shape, result, &mut problems);
+            }
+        }
+        let together = |(group, held): (&&FitGroup, &Option<HeldArt>)| {
+            let spec = &self.actor.shapes[group.shape];
+            let geometry = match (&spec.source, held) {
+                (Source::Fitted(fitting), Some(held)) => held.fit(fitting),
+                (Source::Fitted(_), None) => return None,
+                (Source::Given(given), _) => {
+                    let pivot = self.actor.frames[group.frames[0]].pivot;
+                    given_shape(given).map(|geometry| Some(geometry.translated(-pivot.x, -pivot.y)))
                 }
-                Err(error) => {
-                    let message = format!("{place} cannot be fitted: {error}");
-                    result.problems.push(Problem::of_file(&actor.path, message));
-                    break;
+                (Source::Along(_), _) => self.strip(group),
+            };
+            Some(geometry.map(|geometry| geometry.map(|geometry| shape_fits(spec, &geometry, &group.recipe))))
+        };
+        let fitted: Vec<_> = groups.par_iter().zip(&held).map(together).collect();
+        for (group, result) in groups.iter().zip(fitted) {
+            for &frame in group.frames.iter().filter(|_| result.is_some()) {
+                if let Some(result) = &result {
+                    self.settle(frame, group.shape, result.clone(), &mut problems);
                 }
             }
+        }
+        problems.or(())
+    }
+
+    /// Goes through the frames: fits what is fitted frame by frame, and lays over each other what is held.
+    fn fit_frames(
+        &self,
+        groups: &[&FitGroup],
+        held: &[Option<HeldArt>],
+        wanted: &[Vec<usize>],
+        progress: &dyn Progress,
+    ) -> Result<Vec<FrameResult>, Problems> {
+        let gallery = self.actor.gallery();
+        let frames: Vec<usize> = (0..wanted.len()).filter(|frame| !wanted[*frame].is_empty()).collect();
+        progress.expect(frames.len());
+        let fit = |&frame: &usize| -> Result<FrameResult, Problem> {
+            let loaded = &self.actor.frames[frame];
+            let art = gallery.frame(&loaded.source)?;
+            let mut results = Vec::new();
+            for &index in &wanted[frame] {
+                let spec = &self.actor.shapes[groups[index].shape];
+                let Source::Fitted(fitting) = &spec.source else {
+                    continue;
+                };
+                let selected = selection(&art, fitting);
+                match &held[index] {
+                    Some(held) => held.add(&selected, loaded.pivot),
+                    None if groups[index].frames.len() == 1 => {
+                        let local = |geometry: Geometry| geometry.translated(-loaded.pivot.x, -loaded.pivot.y);
+                        let shape = match fit_shape(&selected, fitting).map(local) {
+                            Ok(geometry) => Ok(Some(shape_fits(spec, &geometry, &groups[index].recipe))),
+                            Err(FitError::NothingSelected) => Ok(None),
+                            Err(error) => Err(error),
+                        };
+                        let measured = |mut shape: ShapeFits| {
+                            shape.quality = quality(&shape, loaded.pivot, &selected);
+                            shape
+                        };
+                        results.push((groups[index].shape, shape.map(|shape| shape.map(measured))));
+                    }
+                    None => {}
+                }
+            }
+            progress.done(1);
+            Ok((frame, results))
         };
-        match shape {
-            Ok(shape) => result.shapes.push((frame, group.shape, shape)),
-            Err(problem) => result.problems.push(problem),
+        let fitted: Vec<Result<FrameResult, Problem>> = frames.par_iter().map(fit).collect();
+        let mut problems = Problems::default();
+        let results = fitted.into_iter().filter_map(|result| problems.take(result.map_err(Problems::from))).collect();
+        problems.or(results)
+    }
+
+    /// The strip of a group along the shape it follows.
+    fn strip(&self, group: &FitGroup) -> Result<Option<Geometry>, FitError> {
+        let Source::Along(along) = &self.actor.shapes[group.shape].source else {
+            return Ok(None);
+        };
+        let base = self.actor.shapes.iter().position(|shape| shape.name == along.shape);
+        let followed = base.and_then(|base| self.made[group.frames[0]][base].as_ref());
+        let Some((followed, _)) = followed else {
+            return Ok(None);
+        };
+        let bounds = Geometry { polygons: geometry_of(followed)?, exact: None }.bounds();
+        bounds.map(|bounds| strip_along(bounds, along, self.actor.faces)).transpose()
+    }
+
+    /// Takes over the result of a fit.
+    fn settle(
+        &mut self,
+        frame: usize,
+        shape: usize,
+        result: Result<Option<ShapeFits>, FitError>,
+        problems: &mut Problems,
+    ) {
+        let place = || format!("{} on {}", self.actor.shapes[shape].name, self.actor.frame_name(frame));
+        match result {
+            Ok(fitted) => {
+                if fitted.is_none() && !self.written(frame, shape).is_some_and(ShapeFits::is_hand_made) {
+                    self.notes.push(format!("{}: nothing to follow or no pixel selected, so no shape", place()));
+                    return;
+                }
+                self.put(frame, shape, fitted, problems);
+            }
+            Err(error) => {
+                let message = format!("{} cannot be fitted: {error}", place());
+                let known = problems.0.iter().any(|problem| problem.message == message);
+                if !known {
+                    problems.0.push(Problem::of_file(&self.actor.path, message));
+                }
+            }
         }
     }
-    result
-}
 
-/// The geometry of a group, local; `None` when there is nothing to fit to.
-fn geometry(actor: &ActorFile, spec: &ShapeSpec, group: &FitGroup, made: &Made) -> Result<Option<Geometry>, FitError> {
-    let local = |geometry: Geometry| geometry.translated(-actor.pivot.x, -actor.pivot.y);
-    match &spec.source {
-        Source::Given(given) => given_shape(given).map(|geometry| Some(local(geometry))),
-        Source::Fitted(fitting) => match fit_shape(&group_selection(actor, group, fitting), fitting) {
-            Ok(geometry) => Ok(Some(local(geometry))),
-            Err(FitError::NothingSelected) => Ok(None),
-            Err(error) => Err(error),
-        },
-        Source::Along(along) => {
-            let base = actor.shapes.iter().position(|shape| shape.name == along.shape);
-            let frame = group.frames.first().copied();
-            let followed = base.zip(frame).and_then(|(base, frame)| made[frame][base].as_ref());
-            let Some((followed, _)) = followed else {
-                return Ok(None);
+    /// Measures, against each frame's own selection, the shapes that have no quality yet: those held over several frames,
+    /// and those made by hand.
+    fn measure(&mut self, groups: &[FitGroup], progress: &dyn Progress) -> Result<(), Problems> {
+        let unmeasured = |frame: usize, shape: usize| {
+            let made = self.made[frame][shape].as_ref();
+            made.is_some_and(|(made, status)| made.quality.is_none() && *status != Status::Unchanged)
+        };
+        let fitted = |shape: usize| match &self.actor.shapes[shape].source {
+            Source::Fitted(fitting) => Some(fitting),
+            _ => None,
+        };
+        let mut wanted: Vec<(usize, Vec<(usize, &Fitting)>)> = Vec::new();
+        let all: BTreeSet<(usize, usize)> =
+            groups.iter().flat_map(|group| group.frames.iter().map(|frame| (*frame, group.shape))).collect();
+        for (frame, shape) in all.into_iter().filter(|(frame, shape)| unmeasured(*frame, *shape)) {
+            let Some(fitting) = fitted(shape) else {
+                continue;
             };
-            let polygons = geometry_of(followed)?;
-            let bounds = Geometry { polygons, exact: None }.bounds();
-            bounds.map(|bounds| strip_along(bounds, along, actor.faces)).transpose()
+            match wanted.last_mut() {
+                Some((last, shapes)) if *last == frame => shapes.push((shape, fitting)),
+                _ => wanted.push((frame, vec![(shape, fitting)])),
+            }
         }
+        let gallery = self.actor.gallery();
+        progress.expect(wanted.len());
+        let measured: Vec<Result<Vec<_>, Problem>> = wanted
+            .par_iter()
+            .map(|(frame, shapes)| {
+                let loaded = &self.actor.frames[*frame];
+                let art = gallery.frame(&loaded.source)?;
+                let qualities = shapes.iter().map(|(shape, fitting)| {
+                    let made = self.made[*frame][*shape].as_ref();
+                    let found = made.and_then(|(made, _)| quality(made, loaded.pivot, &selection(&art, fitting)));
+                    (*frame, *shape, found)
+                });
+                let qualities = qualities.collect();
+                progress.done(1);
+                Ok(qualities)
+            })
+            .collect();
+        let mut problems = Problems::default();
+        for result in measured {
+            for (frame, shape, quality) in problems.take(result.map_err(Problems::from)).unwrap_or_default() {
+                if let Some((made, _)) = &mut self.made[frame][shape] {
+                    made.quality = quality;
+                }
+            }
+        }
+        problems.or(())
     }
-}
-
-/// All pixels selected on any frame of the group. Its frames are of one size, so they share the pivot and the lattice.
-fn group_selection(actor: &ActorFile, group: &FitGroup, fitting: &Fitting) -> Mask {
-    let masks = group.frames.iter().map(|&frame| selection(&actor.frames[frame].art, fitting));
-    let all = masks.reduce(|all, mask| all.or(&mask));
-    all.map_or_else(|| Mask::from_fn(0, 0, |_, _| false), |all| all.filled())
-}
-
-/// Two frames of a group that are of different sizes.
-fn uneven_sizes(actor: &ActorFile, group: &FitGroup) -> Option<String> {
-    let size = |frame: usize| (actor.frames[frame].rect.width, actor.frames[frame].rect.height);
-    let (first, other) =
-        group.frames.iter().find(|&&f| size(f) != size(group.frames[0])).map(|&f| (group.frames[0], f))?;
-    let told = |frame| format!("{} is {} x {} px", actor.frame_name(frame), size(frame).0, size(frame).1);
-    Some(format!("{}, {}", told(first), told(other)))
-}
-
-fn pairs(points: &[finitor_core::Point]) -> Vec<[f64; 2]> {
-    points.iter().map(|p| [p.x, p.y]).collect()
-}
-
-fn rings(polygons: &[Polygon]) -> Rings {
-    match polygons {
-        [one] => Rings::One(pairs(one.points())),
-        several => Rings::Many(several.iter().map(|p| pairs(p.points())).collect()),
-    }
-}
-
-fn pieces(polygons: &[Polygon]) -> Vec<Vec<[f64; 2]>> {
-    polygons.iter().flat_map(Polygon::pieces).map(|piece| pairs(piece.points())).collect()
-}
-
-fn shape_fits(actor: &ActorFile, spec: &ShapeSpec, frame: usize, geometry: &Geometry, recipe: &str) -> ShapeFits {
-    let (mut rect, mut circle, mut capsule) = (None, None, None);
-    match geometry.exact {
-        Some(Exact::Box(numbers)) => rect = Some(numbers),
-        Some(Exact::Circle(numbers)) => circle = Some(numbers),
-        Some(Exact::Capsule(numbers)) => capsule = Some(numbers),
-        None => {}
-    }
-    let pieces = pieces(&geometry.polygons);
-    let mut shape = ShapeFits {
-        name: spec.name.clone(),
-        role: spec.role.name().to_string(),
-        kind: spec.kind_name().to_string(),
-        rect,
-        circle,
-        capsule,
-        points: rings(&geometry.polygons),
-        quality: quality(actor, spec, frame, geometry, pieces.len()),
-        pieces,
-        layer: LayerSet::NONE.0,
-        mask: LayerSet::NONE.0,
-        part: None,
-        group: None,
-        factor: None,
-        damage: None,
-        recipe: recipe.to_string(),
-        made: String::new(),
-        locked: false,
-    };
-    shape.made = shape.geometry_hash();
-    with_meaning(shape, spec)
-}
-
-/// What the actor file says beside the geometry; it is taken over whether or not a shape is fitted again.
-fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
-    ShapeFits {
-        role: spec.role.name().to_string(),
-        layer: spec.layer.0,
-        mask: spec.mask.0,
-        part: spec.part.clone(),
-        group: spec.group.clone(),
-        factor: spec.factor,
-        damage: spec.damage,
-        ..shape
-    }
-}
-
-/// A shape of the last run that stays: its points are kept to the letter, what follows from them is computed again.
-fn renewed(actor: &ActorFile, spec: &ShapeSpec, frame: usize, old: &ShapeFits) -> Result<ShapeFits, Problem> {
-    let polygons = geometry_of(old).map_err(|error| {
-        let place = format!("{} on {}", spec.name, actor.frame_name(frame));
-        Problem::of_file(&fits_path(&actor.path), format!("{place}, changed by hand, is no polygon: {error}"))
-            .with_hint("mend its points, or delete the shape to have it fitted again")
-    })?;
-    if !old.is_hand_made() {
-        return Ok(with_meaning(old.clone(), spec));
-    }
-    let pieces = pieces(&polygons);
-    let quality = quality(actor, spec, frame, &Geometry { polygons, exact: None }, pieces.len());
-    Ok(with_meaning(ShapeFits { pieces, quality, ..old.clone() }, spec))
-}
-
-/// Quality against the frame's own selection, also where the shape is held over several frames.
-fn quality(
-    actor: &ActorFile,
-    spec: &ShapeSpec,
-    frame: usize,
-    geometry: &Geometry,
-    pieces: usize,
-) -> Option<QualityFits> {
-    let Source::Fitted(fitting) = &spec.source else {
-        return None;
-    };
-    let selected = selection(&actor.frames[frame].art, fitting);
-    let found = measure(&geometry.translated(actor.pivot.x, actor.pivot.y), &selected)?;
-    Some(QualityFits {
-        iou: found.iou,
-        covered: found.covered,
-        excess: found.excess,
-        deviation: found.deviation,
-        points: geometry.point_count(),
-        pieces,
-    })
 }

@@ -5,6 +5,7 @@ mod commands;
 mod exit;
 mod fitting;
 mod output;
+mod progress;
 mod session;
 
 use clap::Parser;

@@ -2,22 +2,31 @@
 
 use crate::cli::Global;
 use crate::exit::Failure;
+use crate::progress::Bar;
 use anstream::eprintln;
 use finitor_core::actor::Actor;
 use finitor_core::check::World;
 use finitor_core::stage::Stage;
 use finitor_files::{
-    ActorFile, Problem, Problems, Project, YAxis, actor_from_fits, fits_path, load_actor, load_stage, read_fits,
+    ActorFile, ActorReading, Problem, Problems, Project, YAxis, actor_from_fits, fits_path, load_actor, load_stage,
+    read_fits,
 };
 use rayon::ThreadPool;
-use rayon::prelude::*;
 use std::path::{Path, PathBuf};
+
+/// The threads that the options ask for.
+pub(crate) fn pool(global: &Global) -> Result<ThreadPool, Failure> {
+    let threads = global.threads.map_or(0, usize::from);
+    let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build();
+    pool.map_err(|error| Failure::Usage(format!("no {threads} threads to be had: {error}")))
+}
 
 /// The project with the options that every command has.
 pub(crate) struct Session {
     pub(crate) project: Project,
     pub(crate) quiet: bool,
     pub(crate) pool: ThreadPool,
+    pub(crate) max_mpx: u32,
 }
 
 impl Session {
@@ -27,10 +36,8 @@ impl Session {
             Some(root) => root.clone(),
             None => Project::find(Path::new("."))?,
         };
-        let threads = global.threads.map_or(0, usize::from);
-        let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build();
-        let pool = pool.map_err(|error| Failure::Usage(format!("no {threads} threads to be had: {error}")))?;
-        Ok(Session { project: Project::load(&root)?, quiet: global.quiet, pool })
+        let pool = pool(global)?;
+        Ok(Session { project: Project::load(&root)?, quiet: global.quiet, pool, max_mpx: global.max_mpx })
     }
 
     /// A word about progress.
@@ -42,9 +49,13 @@ impl Session {
 
     /// The named actor files, or all; with every mistake in any of them.
     pub(crate) fn actors(&self, names: &[String]) -> Result<Vec<ActorFile>, Failure> {
-        let Project { root, layers, actors, .. } = &self.project;
+        let Project { root, layers, actors, tick_rate, .. } = &self.project;
+        let bar = Bar::new("reading art", self.quiet);
+        let reading = ActorReading { root, layers, tick_rate: *tick_rate, max_mpx: self.max_mpx, progress: &bar };
+        // One actor after another, each on all threads: so no more than one actor's sheets are held at a time.
         let read: Vec<Result<ActorFile, Problems>> =
-            self.pool.install(|| actors.par_iter().map(|path| load_actor(root, path, layers)).collect());
+            self.pool.install(|| actors.iter().map(|path| load_actor(path, &reading)).collect());
+        bar.finish();
         let mut problems = Problems::default();
         let mut found: Vec<ActorFile> = read.into_iter().filter_map(|actor| problems.take(actor)).collect();
         for (i, actor) in found.iter().enumerate() {

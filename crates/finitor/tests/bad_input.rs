@@ -84,7 +84,7 @@ const MISTAKES: &[Mistake] = &[
         "cells = \"4-9\"",
         &["cell 9 is past the end of gull.png", "0 to 8"],
     ),
-    Mistake("actors/gull.toml", "cells = \"4-5\"", "cells = \"four\"", &["\"four\" is no cell number or range"]),
+    Mistake("actors/gull.toml", "cells = \"4-5\"", "cells = \"four\"", &["\"four\" is no number or range"]),
     Mistake("actors/gull.toml", "cells = \"4-5\"", "cell = \"4-5\"", &["has no `cells`", "did you mean `cells`?"]),
     Mistake("actors/gull.toml", "ticks = [14, 5, 8, 5]", "ticks = [14, 5]", &["`ticks` lists 2 lengths for 4 frames"]),
     Mistake("actors/gull.toml", "ticks = 8", "ticks = 0", &["`ticks` must be whole numbers from 1"]),
@@ -280,8 +280,8 @@ fn hostile_and_broken_pictures_get_one_clear_message() {
         (header(60_000, 60_000), &["gull.png", "60000 x 60000"]),
         (header(16_000, 16_000), &["gull.png", "16000 x 16000"]),
         (header(0, 24), &["gull.png", "no sound PNG"]),
-        (Vec::new(), &["gull.png", "cut short"]),
-        (b"GIF89a and no more".to_vec(), &["gull.png", "no sound PNG"]),
+        (Vec::new(), &["gull.png", "is empty"]),
+        (b"GIF89a and no more".to_vec(), &["gull.png", "24864 x 25710"]),
         (header(288, 24), &["gull.png"]),
     ];
     for (bytes, words) in cases {

@@ -129,17 +129,28 @@ fn alpha_region_and_sides_choose_the_pixels_that_count() {
 }
 
 #[test]
-fn shapes_are_not_held_over_frames_of_different_sizes() {
-    let body = "[shape.body]\nrole = \"body\"\nkind = \"box\"\nhold = \"actor\"\nlayer = \"hero\"\n";
+fn shapes_held_over_frames_of_different_sizes_lie_over_each_other_by_the_pivot() {
+    // 8 x 8 and 16 x 8 cells of one opaque sheet: feet in the middle of each, so the wide one reaches 4 px further out.
+    let body = "[shape.body]\nrole = \"body\"\nkind = \"box\"\nkeep = \"cover\"\nhold = \"actor\"\nlayer = \"hero\"\n";
     let sheet = "cell = [8, 8]\n[[sheet]]\nname = \"wide\"\nimage = \"it.png\"\ncell = [16, 8]";
     let two = "cells = \"0\"\n[animation.sprawl]\nsheet = \"wide\"\ncells = \"0\"";
     let project = odd(sheet, two, body, png(16, 8, |_, _| [9, 9, 9, 255]));
-    project.refused(
-        &["fit"],
-        &["body cannot be held over frames of different sizes", "be 0 is 8 x 8 px, sprawl 0 is 16 x 8 px"],
-    );
-    project.edit("it.actor.toml", "hold = \"actor\"", "hold = \"animation\"");
     project.ok(&["fit"]);
+    let fitted = fits(&project);
+    assert_eq!(fitted["frames"][0]["pivot"], serde_json::json!([4.0, 8.0]));
+    assert_eq!(fitted["frames"][1]["pivot"], serde_json::json!([8.0, 8.0]));
+    for frame in 0..2 {
+        assert_eq!(fitted["frames"][frame]["shapes"][0]["box"], serde_json::json!([-8.0, -8.0, 16.0, 8.0]));
+    }
+    // Shared 64 px2 of 128 on the narrow frame, all of it on the wide one.
+    assert_eq!(fitted["frames"][0]["shapes"][0]["quality"]["iou"], 0.5);
+    assert_eq!(fitted["frames"][1]["shapes"][0]["quality"]["iou"], 1.0);
+    // Pivots given by frame move the same art: 3 px further left in the second frame, by half a pixel in the third.
+    let each = "cells = \"0,0,0\"\npivot = [[4, 8], [7, 8], [4.5, 8]]";
+    let project = odd("cell = [8, 8]", each, body, png(16, 8, |_, _| [9, 9, 9, 255]));
+    project.ok(&["fit"]);
+    assert_eq!(fits(&project)["frames"][2]["shapes"][0]["box"], serde_json::json!([-7.0, -8.0, 11.0, 8.0]));
+    project.ok(&["draw"]);
 }
 
 #[test]

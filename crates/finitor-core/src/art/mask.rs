@@ -43,6 +43,12 @@ impl Mask {
         Mask { width, height, bits }
     }
 
+    /// The mask of `bits`, row by row, `width * height` of them.
+    pub(super) fn from_bits(width: u32, height: u32, bits: Vec<bool>) -> Mask {
+        debug_assert_eq!(bits.len() as u64, u64::from(width) * u64::from(height));
+        Mask { width, height, bits }
+    }
+
     /// Columns of the cell.
     pub fn width(&self) -> u32 {
         self.width
@@ -57,6 +63,14 @@ impl Mask {
     pub fn get(&self, x: i64, y: i64) -> bool {
         let inside = x >= 0 && y >= 0 && x < i64::from(self.width) && y < i64::from(self.height);
         inside && self.bits[y as usize * self.width as usize + x as usize]
+    }
+
+    /// One row, left to right.
+    ///
+    /// # Panics
+    /// When `y` is not below the height.
+    pub fn row(&self, y: u32) -> &[bool] {
+        &self.bits[(y as usize * self.width as usize)..][..self.width as usize]
     }
 
     /// Number of set pixels.
@@ -82,9 +96,8 @@ impl Mask {
     pub fn runs(&self) -> Vec<Run> {
         let mut runs = Vec::new();
         for row in 0..self.height {
-            let line = &self.bits[(row as usize * self.width as usize)..][..self.width as usize];
             let mut start = None;
-            for (x, set) in line.iter().copied().chain([false]).enumerate() {
+            for (x, set) in self.row(row).iter().copied().chain([false]).enumerate() {
                 match (start, set) {
                     (None, true) => start = Some(x as u32),
                     (Some(from), false) => {
@@ -96,6 +109,28 @@ impl Mask {
             }
         }
         runs
+    }
+
+    /// Sets every pixel that a pixel of `other` overlaps once that is moved by (dx, dy); a move by whole pixels sets
+    /// just the moved ones. What falls outside is left out.
+    ///
+    /// # Complexity
+    /// O(pixels of `other`).
+    pub fn stamp(&mut self, other: &Mask, dx: f64, dy: f64) {
+        let spans = |at: u32, by: f64, most: u32| {
+            let (from, to) = ((f64::from(at) + by).floor(), (f64::from(at) + by + 1.0).ceil());
+            from.max(0.0) as u32..to.clamp(0.0, f64::from(most)) as u32
+        };
+        for run in other.runs() {
+            let start = spans(run.start, dx, self.width).start;
+            let end = spans(run.end.saturating_sub(1), dx, self.width).end;
+            for row in spans(run.row, dy, self.height) {
+                if start < end {
+                    let line = row as usize * self.width as usize;
+                    self.bits[line + start as usize..line + end as usize].fill(true);
+                }
+            }
+        }
     }
 
     /// The pixels set in both.

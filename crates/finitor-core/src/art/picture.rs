@@ -43,9 +43,18 @@ pub struct PixelRect {
 /// A picture in memory: 8-bit RGBA, straight alpha, rows from the top.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Picture {
-    width: u32,
-    height: u32,
-    pixels: Vec<[u8; 4]>,
+    pub(super) width: u32,
+    pub(super) height: u32,
+    pub(super) pixels: Vec<[u8; 4]>,
+}
+
+/// A colour that stands for transparent, in pictures without alpha.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Key {
+    /// The colour; that of the top left pixel where `None`.
+    pub colour: Option<Colour>,
+    /// Largest difference of any channel, 0 to 255, at which a colour still counts as the key.
+    pub tolerance: u8,
 }
 
 impl Picture {
@@ -90,9 +99,37 @@ impl Picture {
         Some(Picture { width: rect.width, height: rect.height, pixels })
     }
 
+    /// Makes every pixel of the key's colour wholly transparent.
+    ///
+    /// # Complexity
+    /// O(pixels).
+    pub fn apply_key(&mut self, key: Key) {
+        let Some(colour) = key.colour.or_else(|| self.corner()) else {
+            return;
+        };
+        for pixel in &mut self.pixels {
+            let near = (0..3).all(|i| pixel[i].abs_diff(colour.0[i]) <= key.tolerance);
+            if near {
+                *pixel = [0; 4];
+            }
+        }
+    }
+
+    /// The colour of the top left pixel; `None` for a picture without pixels.
+    pub fn corner(&self) -> Option<Colour> {
+        self.pixels.first().map(|[r, g, b, _]| Colour([*r, *g, *b]))
+    }
+
+    /// The picture turned over, left to right.
+    #[must_use]
+    pub fn mirrored(&self) -> Picture {
+        let pixels = (0..self.height).flat_map(|y| self.row(y).iter().rev()).copied().collect();
+        Picture { pixels, ..*self }
+    }
+
     /// The pixels whose alpha is at least `alpha`.
     pub fn opaque(&self, alpha: u8) -> Mask {
-        Mask::from_fn(self.width, self.height, |x, y| self.row(y)[x as usize][3] >= alpha)
+        Mask::from_bits(self.width, self.height, self.pixels.iter().map(|pixel| pixel[3] >= alpha).collect())
     }
 
     /// The pixels of exactly one of the colours that are not wholly transparent.

@@ -72,6 +72,13 @@ pub struct Sides {
 }
 
 impl Sides {
+    /// The sides moved by (dx, dy).
+    #[must_use]
+    pub fn moved(self, dx: f64, dy: f64) -> Sides {
+        let by = |side: Option<f64>, delta: f64| side.map(|side| side + delta);
+        Sides { left: by(self.left, dx), top: by(self.top, dy), right: by(self.right, dx), bottom: by(self.bottom, dy) }
+    }
+
     /// Whether two opposite sides leave no room between them.
     pub(super) fn contradict(self) -> bool {
         let crossed = |low: Option<f64>, high: Option<f64>| matches!((low, high), (Some(a), Some(b)) if a >= b);

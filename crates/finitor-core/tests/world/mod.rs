@@ -55,7 +55,7 @@ pub fn hero(lift: u32) -> Actor {
         let body = shape("body", Role::Body, Rect::new(-6.0, top, 4.0, 0.0), HERO, None);
         let feet = shape("feet", Role::Sensor, Rect::new(-5.0, 0.0, 3.0, 2.0), HERO, Some(Side::Below));
         let opaque = Mask::from_fn(20, 24, |x, y| (4..14).contains(&x) && (4..24 - lift).contains(&y));
-        Pose { shapes: vec![body, feet], anchors: vec![], foot: Foot::new(&opaque, Point::new(10.0, 24.0)) }
+        Pose { shapes: vec![body, feet], anchors: vec![], foot: Foot::new(&opaque.runs(), Point::new(10.0, 24.0)) }
     };
     let animations = vec![
         ("stand".to_string(), vec![pose(-20.0)]),

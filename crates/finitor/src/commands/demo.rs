@@ -38,7 +38,7 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Resu
     let session = Session::open(&global)?;
 
     step(out, "1. Fit collision shapes to every frame", "finitor fit")?;
-    let fit_args = FitArgs { actors: Vec::new(), all: false, dry_run: false };
+    let fit_args = FitArgs::default();
     fit::run(&session, &fit_args, Format::Table, out)?;
 
     step(out, "2. Who looks for whom", "finitor layers")?;

@@ -5,11 +5,12 @@ use crate::commands::check::check_take;
 use crate::exit::{Exit, Failure};
 use crate::session::Session;
 use finitor_core::actor::Actor;
+use finitor_core::art::Picture;
 use finitor_core::check::{Finding, Report};
 use finitor_core::stage::Stage;
 use finitor_core::take::Sample;
 use finitor_draw::{ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg};
-use finitor_files::{ActorFile, TakeReader, write_atomically};
+use finitor_files::{ActorFile, LoadedFrame, Problems, TakeReader, write_atomically};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -33,7 +34,8 @@ pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Re
     let all = args.names.is_empty();
     for (file, actor) in files.iter().zip(&actors) {
         if wanted(&file.name) || (all && args.take.is_none()) {
-            let scene = contact_sheet(&sheet(file, actor, args.scale));
+            let pictures = pictures(file)?;
+            let scene = contact_sheet(&sheet(file, actor, &pictures, args.scale));
             save(session, &folder.join(&file.name), &scene, out)?;
         }
     }
@@ -43,7 +45,7 @@ pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Re
         draw_take(session, (&files, &actors), stage, &session.take_path(take), args, &folder, out)?;
     } else {
         for stage in stages.iter().filter(|stage| all || wanted(&stage.name)) {
-            let scene = stage_at_start((&files, &actors), stage, args.scale);
+            let scene = stage_at_start((&files, &actors), stage, args.scale)?;
             save(session, &folder.join(&stage.name), &scene, out)?;
         }
     }
@@ -52,13 +54,23 @@ pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Re
 
 type Cast<'a> = (&'a [ActorFile], &'a [Actor]);
 
-fn sheet<'a>(file: &'a ActorFile, actor: &'a Actor, scale: Option<u32>) -> ContactSheet<'a> {
+/// The pixels of all frames of an actor.
+fn pictures(file: &ActorFile) -> Result<Vec<Picture>, Problems> {
+    let gallery = file.gallery();
+    file.frames.iter().map(|frame| Ok(gallery.frame(&frame.source)?.picture)).collect()
+}
+
+fn sheet<'a>(file: &'a ActorFile, actor: &'a Actor, pictures: &'a [Picture], scale: Option<u32>) -> ContactSheet<'a> {
     let animations = file.animations.iter().zip(&actor.animations).map(|(spec, animation)| {
         let frames = spec.frames.clone().zip(&animation.frames);
-        let frames = frames.map(|(frame, poses)| SheetFrame { picture: &file.frames[frame].art.picture, poses });
+        let frames = frames.map(|(frame, poses)| SheetFrame {
+            picture: &pictures[frame],
+            pivot: file.frames[frame].pivot,
+            poses,
+        });
         (spec.name.as_str(), frames.collect())
     });
-    ContactSheet { actor: &file.name, drawn: file.faces, pivot: file.pivot, animations: animations.collect(), scale }
+    ContactSheet { actor: &file.name, drawn: file.faces, animations: animations.collect(), scale }
 }
 
 fn save(session: &Session, stem: &Path, scene: &Scene, out: &mut dyn Write) -> Result<(), Failure> {
@@ -90,7 +102,8 @@ fn draw_take(
     let name = take.file_stem().map_or_else(|| "take".to_string(), |stem| stem.to_string_lossy().into_owned());
     let seconds = tick as f64 / session.project.tick_rate;
     let title = format!("{} at tick {tick} ({seconds:.2} s) of {name}", stage.name);
-    let actors = samples.iter().map(|sample| on_stage(cast, sample)).collect();
+    let pictures = pictures_of(cast, &samples)?;
+    let actors = samples.iter().zip(&pictures).map(|(sample, picture)| on_stage(cast, sample, picture)).collect();
     let scene = stage_view(&StageView { stage, title, actors, findings, scale: args.scale });
     save(session, &folder.join(format!("{}-{name}-{tick}", stage.name)), &scene, out)
 }
@@ -127,26 +140,38 @@ fn samples_at(
     )))
 }
 
-fn on_stage<'a>((files, actors): Cast<'a>, sample: &'a Sample) -> StageActor<'a> {
+/// The frame that a sample shows.
+fn shown_frame<'a>(files: &'a [ActorFile], sample: &Sample) -> &'a LoadedFrame {
+    let file = &files[sample.actor];
+    &file.frames[file.animations[sample.animation].frames.start + sample.frame]
+}
+
+/// The pixels that samples show, one each.
+fn pictures_of((files, _): Cast<'_>, samples: &[Sample]) -> Result<Vec<Picture>, Problems> {
+    let picture =
+        |sample: &Sample| Ok(files[sample.actor].gallery().frame(&shown_frame(files, sample).source)?.picture);
+    samples.iter().map(picture).collect()
+}
+
+fn on_stage<'a>((files, actors): Cast<'a>, sample: &'a Sample, picture: &'a Picture) -> StageActor<'a> {
     let (file, actor) = (&files[sample.actor], &actors[sample.actor]);
-    let frame = file.animations[sample.animation].frames.start + sample.frame;
     StageActor {
         label: &sample.label,
         at: sample.at,
-        picture: &file.frames[frame].art.picture,
+        picture,
         mirrored: sample.facing != file.faces,
-        pivot: file.pivot,
+        pivot: shown_frame(files, sample).pivot,
         pose: actor.pose(sample.animation, sample.frame, sample.facing),
     }
 }
 
 /// The stage with every actor at its spawn point, on its first frame.
-fn stage_at_start((files, actors): Cast<'_>, stage: &Stage, scale: Option<u32>) -> Scene {
+fn stage_at_start(cast: Cast<'_>, stage: &Stage, scale: Option<u32>) -> Result<Scene, Problems> {
     let samples: Vec<Sample> = stage
         .spawns
         .iter()
         .filter_map(|spawn| {
-            let actor = actors.iter().position(|actor| actor.name == spawn.actor)?;
+            let actor = cast.1.iter().position(|actor| actor.name == spawn.actor)?;
             Some(Sample {
                 label: spawn.actor.clone(),
                 actor,
@@ -158,7 +183,8 @@ fn stage_at_start((files, actors): Cast<'_>, stage: &Stage, scale: Option<u32>) 
             })
         })
         .collect();
-    let actors = samples.iter().map(|sample| on_stage((files, actors), sample)).collect();
+    let pictures = pictures_of(cast, &samples)?;
+    let actors = samples.iter().zip(&pictures).map(|(sample, picture)| on_stage(cast, sample, picture)).collect();
     let title = format!("stage {}, actors at their spawn points", stage.name);
-    stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale })
+    Ok(stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale }))
 }

@@ -2,10 +2,11 @@
 
 use crate::cli::{FitArgs, Format};
 use crate::exit::{Exit, Failure};
-use crate::fitting::{Outcome, Status, fit_actor};
+use crate::fitting::{Outcome, Status, Wishes, fit_actor};
 use crate::output::table::table;
+use crate::progress::Bar;
 use crate::session::Session;
-use finitor_files::{ActorFile, Problems, QualityFits, fits_path, read_fits, write_fits};
+use finitor_files::{ActorFile, ArtChange, FitsFile, Problem, Problems, QualityFits, fits_path, read_fits, write_fits};
 use serde::Serialize;
 use std::io::Write;
 
@@ -14,13 +15,24 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
     let actors = session.actors(&args.actors)?;
     let mut problems = Problems::default();
     let mut fitted = Vec::new();
+    let mut renamed = vec![false; args.rename.len()];
+    let bar = Bar::new("fitting", session.quiet);
     for actor in &actors {
         let path = fits_path(&actor.path);
-        let outcome =
-            read_fits(&path).and_then(|old| session.pool.install(|| fit_actor(actor, old.as_ref(), args.all)));
+        let outcome = read_fits(&path).and_then(|mut old| {
+            if let Some(old) = &mut old {
+                rename(old, actor, &args.rename, &mut renamed)?;
+            }
+            let wishes = Wishes { all: args.all, forget: &args.forget };
+            session.pool.install(|| fit_actor(actor, old.as_ref(), wishes, &bar))
+        });
         fitted.extend(problems.take(outcome).map(|outcome| (actor, path, outcome)));
     }
+    bar.finish();
     problems.or(())?;
+    if let Some((old, _)) = args.rename.iter().zip(&renamed).find(|(_, done)| !**done).map(|(names, _)| names) {
+        return Err(Failure::Usage(format!("--rename: no fits of these actors have an animation \"{old}\"")));
+    }
     if !args.dry_run {
         for (_, path, outcome) in &fitted {
             write_fits(path, &outcome.fits)?;
@@ -40,6 +52,54 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
         }
     }
     Ok(Exit::Done)
+}
+
+/// Gives animations of the old fits their new names.
+fn rename(
+    old: &mut FitsFile,
+    actor: &ActorFile,
+    names: &[(String, String)],
+    renamed: &mut [bool],
+) -> Result<(), Problems> {
+    for (index, (from, to)) in names.iter().enumerate() {
+        if !old.frames.iter().any(|frame| frame.animation == *from) {
+            continue;
+        }
+        let wrong = |message: String| Err(Problem::of_file(&actor.path, message).into());
+        if !actor.animations.iter().any(|animation| animation.name == *to) {
+            return wrong(format!("--rename {from}={to}: the actor file has no animation \"{to}\""));
+        }
+        if old.frames.iter().any(|frame| frame.animation == *to) {
+            return wrong(format!("--rename {from}={to}: the fits already have an animation \"{to}\""));
+        }
+        for frame in old.frames.iter_mut().filter(|frame| frame.animation == *from) {
+            frame.animation.clone_from(to);
+        }
+        renamed[index] = true;
+    }
+    Ok(())
+}
+
+/// Changes of the art told one by one, up to this many lines.
+const MOST_CHANGES: usize = 12;
+
+/// Says what became of the art since the last run.
+fn tell_changes(session: &Session, actor: &ActorFile, changes: &[ArtChange]) {
+    let lines: Vec<String> = changes.iter().flat_map(ArtChange::told).collect();
+    for line in lines.iter().take(MOST_CHANGES) {
+        session.tell(&format!("art: {} {line}", actor.name));
+    }
+    if lines.len() > MOST_CHANGES {
+        session.tell(&format!("art: and {} more changes", lines.len() - MOST_CHANGES));
+    }
+    for change in changes {
+        if let Some(like) = &change.like {
+            let (old, name) = (&change.animation, &actor.name);
+            session.tell(&format!(
+                "note: {like} has the art that {old} had; `finitor fit {name} --rename {old}={like}` would have kept its hand edits"
+            ));
+        }
+    }
 }
 
 fn tell(
@@ -62,10 +122,13 @@ fn tell(
     let target = if dry { format!("{path} not written (--dry-run)") } else { path.to_string() };
     let frames = counted(outcome.fits.frames.len(), "frame");
     writeln!(out, "{}: {frames}, {} -> {target}", actor.name, words.join(", "))?;
-    if let Some(first) = outcome.notes.first() {
-        let more = outcome.notes.len() - 1;
-        let rest = if more > 0 { format!(" (and {more} more)") } else { String::new() };
-        session.tell(&format!("note: {} {first}{rest}", actor.name));
+    tell_changes(session, actor, &outcome.changes);
+    let shown = 4;
+    for note in outcome.notes.iter().take(shown) {
+        session.tell(&format!("note: {} {note}", actor.name));
+    }
+    if outcome.notes.len() > shown {
+        session.tell(&format!("note: and {} more like it", outcome.notes.len() - shown));
     }
     Ok(())
 }

@@ -1,0 +1,52 @@
+//! Sheets of equal cells.
+
+use super::PixelRect;
+
+/// Where the cells of a sheet lie. Cells count from 0, row by row from the top, left to right; each pair of numbers is
+/// across and down.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Grid {
+    /// Size of a cell, px, at least 1 each way.
+    pub cell: (u32, u32),
+    /// Free room before the first cell: left, top.
+    pub before: (u32, u32),
+    /// Free room after the last: right, bottom.
+    pub after: (u32, u32),
+    /// Room between two cells.
+    pub gap: (u32, u32),
+}
+
+impl Grid {
+    /// Cells side by side with no room around or between them.
+    pub fn plain(cell: (u32, u32)) -> Grid {
+        Grid { cell, before: (0, 0), after: (0, 0), gap: (0, 0) }
+    }
+
+    /// Columns and rows of whole cells in a sheet of a size.
+    pub fn cells_in(&self, size: (u32, u32)) -> (u32, u32) {
+        let fit = |length: u32, before: u32, after: u32, cell: u32, gap: u32| {
+            // One cell takes its size and a gap; the last needs no gap, which the extra one makes up for.
+            let room = (u64::from(length) + u64::from(gap)).saturating_sub(u64::from(before) + u64::from(after));
+            (room / (u64::from(cell) + u64::from(gap)).max(1)) as u32
+        };
+        (
+            fit(size.0, self.before.0, self.after.0, self.cell.0, self.gap.0),
+            fit(size.1, self.before.1, self.after.1, self.cell.1, self.gap.1),
+        )
+    }
+
+    /// All cells of a sheet of a size, in order. Row by row.
+    pub fn rects(&self, size: (u32, u32)) -> Vec<PixelRect> {
+        let (columns, rows) = self.cells_in(size);
+        let at = |index: u32, before: u32, cell: u32, gap: u32| before + index * (cell + gap);
+        (0..rows)
+            .flat_map(|row| (0..columns).map(move |column| (column, row)))
+            .map(|(column, row)| PixelRect {
+                x: at(column, self.before.0, self.cell.0, self.gap.0),
+                y: at(row, self.before.1, self.cell.1, self.gap.1),
+                width: self.cell.0,
+                height: self.cell.1,
+            })
+            .collect()
+    }
+}

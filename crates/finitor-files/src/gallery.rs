@@ -1,0 +1,126 @@
+//! The pixels of frames, fetched when they are wanted: a project's art may be larger than memory.
+
+use crate::images::{Image, read_images};
+use crate::problem::Problem;
+use finitor_core::art::{Key, Picture, PixelRect};
+use finitor_core::fit::FrameArt;
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+
+/// A picture file and how it is read.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ArtFile {
+    /// The file.
+    pub path: PathBuf,
+    /// Its name as the actor file writes it.
+    pub name: String,
+    /// What stands for transparent in it.
+    pub key: Option<Key>,
+    /// Whether several frames come from it, so that it is kept once decoded.
+    pub shared: bool,
+}
+
+/// Where a frame's pixels come from.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct FrameSource {
+    /// The file.
+    pub file: Arc<ArtFile>,
+    /// Its part map.
+    pub parts: Option<Arc<ArtFile>>,
+    /// Which image of the file.
+    pub image: usize,
+    /// The part of the image; all of it where `None`.
+    pub rect: Option<PixelRect>,
+}
+
+type Decoded = Result<Arc<Vec<Image>>, String>;
+type Held = (Arc<ArtFile>, Arc<OnceLock<Decoded>>);
+
+/// Decodes pictures; files that several frames share are kept as long as the gallery lasts.
+#[derive(Debug)]
+pub struct Gallery {
+    max_mpx: u32,
+    held: Mutex<Vec<Held>>,
+}
+
+impl Gallery {
+    /// An empty gallery that decodes at most so many million pixels from one file.
+    pub fn new(max_mpx: u32) -> Gallery {
+        Gallery { max_mpx, held: Mutex::default() }
+    }
+
+    /// All images of a file.
+    ///
+    /// # Errors
+    /// The reason in words, without the path.
+    pub fn images(&self, file: &Arc<ArtFile>) -> Result<Arc<Vec<Image>>, String> {
+        let decode = || {
+            let mut images = read_images(&file.path, self.max_mpx)?.images;
+            if let Some(key) = file.key {
+                images.iter_mut().for_each(|image| image.picture.apply_key(key));
+            }
+            Ok(Arc::new(images))
+        };
+        if !file.shared {
+            return decode();
+        }
+        let slot = {
+            let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
+            match held.iter().find(|(known, _)| known == file) {
+                Some((_, slot)) => Arc::clone(slot),
+                None => {
+                    let slot = Arc::default();
+                    held.push((Arc::clone(file), Arc::clone(&slot)));
+                    slot
+                }
+            }
+        };
+        slot.get_or_init(decode).clone()
+    }
+
+    /// A frame's pixels and part map.
+    ///
+    /// # Errors
+    /// A [`Problem`] of the picture or of its part map.
+    pub fn frame(&self, source: &FrameSource) -> Result<FrameArt, Problem> {
+        let picture = self.piece(&source.file, source)?;
+        let parts = source.parts.as_ref().map(|parts| self.piece(parts, source)).transpose()?;
+        if let (Some(parts), Some(file)) = (&parts, &source.parts)
+            && (parts.width(), parts.height()) != (picture.width(), picture.height())
+        {
+            let message = format!(
+                "the part map is {} x {} px, its picture {} x {}; they must be of one size",
+                parts.width(),
+                parts.height(),
+                picture.width(),
+                picture.height()
+            );
+            return Err(Problem::of_file(&file.path, message));
+        }
+        Ok(FrameArt { picture, parts })
+    }
+
+    fn piece(&self, file: &Arc<ArtFile>, source: &FrameSource) -> Result<Picture, Problem> {
+        let problem = |reason: String| Problem::of_file(Path::new(&file.path), reason);
+        let images = self.images(file).map_err(problem)?;
+        let count = images.len();
+        // A part map of one image serves all images of an animated file.
+        let image = if count == 1 { images.first() } else { images.get(source.image) };
+        let missing = || problem(format!("has {count} images, not {}", source.image + 1));
+        let image = image.ok_or_else(missing)?;
+        match source.rect {
+            None => Ok(image.picture.clone()),
+            Some(rect) => image.picture.crop(rect).ok_or_else(|| {
+                problem(format!(
+                    "is {} x {} px and does not hold the cell at {}, {} of {} x {} px",
+                    image.picture.width(),
+                    image.picture.height(),
+                    rect.x,
+                    rect.y,
+                    rect.width,
+                    rect.height
+                ))
+            }),
+        }
+    }
+}

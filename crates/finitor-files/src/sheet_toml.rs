@@ -1,0 +1,189 @@
+//! `[[sheet]]`: pictures that hold many frames, and how they are cut.
+
+use crate::gallery::{ArtFile, Gallery};
+use crate::paths::resolve;
+use crate::toml_table::{At, Document, Table, nearest};
+use finitor_core::art::{Colour, Grid, Key, Mask, PixelRect, cells_by_gaps};
+use std::path::Path;
+use std::sync::Arc;
+
+/// A sheet, cut.
+#[derive(Clone, Debug)]
+pub(crate) struct Sheet {
+    pub(crate) name: String,
+    pub(crate) file: Arc<ArtFile>,
+    pub(crate) parts: Option<Arc<ArtFile>>,
+    /// Its cells in order.
+    pub(crate) cells: Vec<PixelRect>,
+    /// Whether its cells are of one size, frames lying alike in them.
+    pub(crate) regular: bool,
+}
+
+/// Where the files of an actor are and how their pictures are read.
+pub(crate) struct Folder<'a> {
+    pub(crate) doc: &'a Document,
+    pub(crate) root: &'a Path,
+    /// The folder of the actor file.
+    pub(crate) base: &'a Path,
+    pub(crate) gallery: &'a Gallery,
+    /// Whether the actor file has any `[[sheet]]`, right or wrong.
+    pub(crate) has_sheets: bool,
+}
+
+impl Folder<'_> {
+    /// The art file of a written name; a mistake is noted when it leaves the project.
+    pub(crate) fn art_file(&self, name: &At<String>, key: Option<Key>, shared: bool) -> Option<Arc<ArtFile>> {
+        let resolved = resolve(self.root, self.base, &name.value);
+        let path = resolved.map_err(|reason| self.doc.wrong(name.span.clone(), reason, None)).ok()?;
+        Some(Arc::new(ArtFile { path, name: name.value.clone(), key, shared }))
+    }
+
+    /// The size of a file's images and their number; a mistake is noted when it cannot be read.
+    pub(crate) fn open(&self, file: &Arc<ArtFile>, name: &At<String>) -> Option<Arc<Vec<crate::images::Image>>> {
+        let images = self.gallery.images(file);
+        let note = |reason| self.doc.wrong(name.span.clone(), format!("picture \"{}\": {reason}", name.value), None);
+        images.map_err(note).ok()
+    }
+}
+
+/// Reads `key` and `key_tolerance`.
+pub(crate) fn key(table: &Table<'_>) -> Option<Key> {
+    let text = table.string("key", "\"#ff00ff\", or \"corner\"");
+    let tolerance = table.integer("key_tolerance", 0..256, "8");
+    let Some(text) = text else {
+        if let Some(tolerance) = tolerance {
+            let hint = "add `key = \"corner\"`, or a colour such as \"#ff00ff\"".to_string();
+            table.wrong(tolerance.span, "`key_tolerance` without a `key` says nothing", Some(hint));
+        }
+        return None;
+    };
+    let colour = Colour::parse(&text.value);
+    if colour.is_none() && text.value != "corner" {
+        let message = format!("\"{}\" is no colour", text.value);
+        let hint = "write the background's colour as six hex digits, such as \"#ff00ff\", or \"corner\" for that of the top left pixel";
+        table.wrong(text.span, message, Some(hint.into()));
+    }
+    Some(Key { colour, tolerance: tolerance.map_or(0, |found| found.value as u8) })
+}
+
+/// Reads all `[[sheet]]` tables and cuts their pictures.
+pub(crate) fn sheets(top: &Table<'_>, folder: &Folder<'_>) -> Vec<Sheet> {
+    top.tables("sheet").iter().filter_map(|table| sheet(table, folder)).collect()
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Cut {
+    Grid,
+    Gaps,
+}
+
+fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
+    let name = table.string("name", "\"main\"");
+    let image = table.required_string("image", "\"keeper.png\"");
+    let parts = table.string("parts", "\"keeper.parts.png\"");
+    let cell = table.numbers::<2>("cell", "[48, 48]");
+    let margin = table.one_or_two("margin", 0..4096, "0");
+    let gap = table.one_or_two("gap", 0..4096, "0");
+    let cut = table.word("cut", &[("grid", Cut::Grid), ("gaps", Cut::Gaps)]).map_or(Cut::Grid, |cut| cut.value);
+    let key = key(table);
+    table.finish();
+    let image = image?;
+    let file = folder.art_file(&image, key, true);
+    let part_file = parts.as_ref().and_then(|parts| folder.art_file(parts, None, true));
+    let file = file?;
+    let images = folder.open(&file, &image)?;
+    let picture = &images.first()?.picture;
+    let size = (picture.width(), picture.height());
+    if let (Some(parts), Some(map)) = (&parts, &part_file) {
+        check_part_map(folder, map, parts, size);
+    }
+    let cells = match cut {
+        Cut::Gaps => {
+            for (unused, key) in
+                [(cell.as_ref().map(|c| &c.span), "cell"), (margin.as_ref().map(|m| &m.span), "margin")]
+            {
+                if let Some(span) = unused {
+                    let message =
+                        format!("`{key}` is for grids; with cut = \"gaps\" the art itself says where cells are");
+                    table.wrong(span.clone(), message, None);
+                }
+            }
+            let gap = gap.as_ref().map_or(1, |gap| gap.value.0.min(gap.value.1));
+            found_cells(table, &image, &picture.opaque(1), gap)
+        }
+        Cut::Grid => {
+            let pair = |found: &Option<At<(u32, u32)>>| found.as_ref().map_or((0, 0), |found| found.value);
+            let before = pair(&margin);
+            // One number is room on all sides, two are only the room before the first cell.
+            let after = if table.is_list("margin") { (0, 0) } else { before };
+            let cell_size = cell_size(table, cell.as_ref(), size)?;
+            let grid = Grid { cell: cell_size, before, after, gap: pair(&gap) };
+            let cells = grid.rects(size);
+            if cells.is_empty() {
+                let message =
+                    format!("no whole cell fits into the picture, {} x {} px, with this margin", size.0, size.1);
+                table.wrong(cell.map_or(table.span.clone(), |cell| cell.span), message, None);
+            }
+            cells
+        }
+    };
+    if cells.is_empty() {
+        return None;
+    }
+    let name = name.map_or_else(String::new, |name| name.value);
+    Some(Sheet { name, file, parts: part_file, cells, regular: cut == Cut::Grid })
+}
+
+fn found_cells(table: &Table<'_>, image: &At<String>, art: &Mask, gap: u32) -> Vec<PixelRect> {
+    let cells = cells_by_gaps(art, gap);
+    if cells.is_empty() {
+        table.wrong(image.span.clone(), "the picture has no pixel that is not wholly transparent", None);
+    }
+    cells
+}
+
+fn check_part_map(folder: &Folder<'_>, map: &Arc<ArtFile>, parts: &At<String>, size: (u32, u32)) {
+    let Some(images) = folder.open(map, parts) else {
+        return;
+    };
+    let found = images.first().map(|image| (image.picture.width(), image.picture.height()));
+    if let Some((width, height)) = found.filter(|found| *found != size) {
+        let message = format!(
+            "the part map is {width} x {height} px, its picture {} x {}; they must be of one size",
+            size.0, size.1
+        );
+        folder.doc.wrong(parts.span.clone(), message, None);
+    }
+}
+
+fn cell_size(table: &Table<'_>, cell: Option<&At<[f64; 2]>>, whole: (u32, u32)) -> Option<(u32, u32)> {
+    let Some(At { value: [w, h], span }) = cell else {
+        return (!table.has("cell")).then_some(whole);
+    };
+    let side = |length: f64, most: u32| {
+        (length.fract() == 0.0 && length >= 1.0 && length <= f64::from(most)).then_some(length as u32)
+    };
+    let found = side(*w, whole.0).zip(side(*h, whole.1));
+    if found.is_none() {
+        let message = format!(
+            "`cell` must be two whole numbers from 1 to the picture's size, {} x {}, not {w} x {h}",
+            whole.0, whole.1
+        );
+        table.wrong(span.clone(), message, None);
+    }
+    found
+}
+
+/// The sheet that an animation names, or the first.
+pub(crate) fn chosen<'s>(table: &Table<'_>, sheets: &'s [Sheet]) -> Option<&'s Sheet> {
+    let Some(named) = table.string("sheet", "\"main\"") else {
+        return sheets.first();
+    };
+    let found = sheets.iter().find(|sheet| sheet.name == named.value);
+    if found.is_none() {
+        let names: Vec<&str> = sheets.iter().map(|sheet| sheet.name.as_str()).collect();
+        let hint = nearest(&named.value, &names).map(|near| format!("did you mean \"{near}\"?"));
+        table.wrong(named.span, format!("there is no sheet \"{}\"", named.value), hint);
+    }
+    found
+}

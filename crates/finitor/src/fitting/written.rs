@@ -1,0 +1,119 @@
+//! Shapes as the fits file has them.
+
+use finitor_core::Polygon;
+use finitor_core::art::Mask;
+use finitor_core::fit::{Exact, Geometry, measure};
+use finitor_core::layers::LayerSet;
+use finitor_files::{ActorFile, FrameFits, Problem, QualityFits, Rings, ShapeFits, ShapeSpec, fits_path, geometry_of};
+
+/// A frame with its shapes.
+pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>) -> FrameFits {
+    let loaded = &actor.frames[frame];
+    let pivot = loaded.pivot;
+    let anchors = loaded.anchors.iter().map(|(name, at)| (name.clone(), [at.x - pivot.x, at.y - pivot.y]));
+    FrameFits {
+        animation: actor.animations[loaded.animation].name.clone(),
+        frame: loaded.number,
+        image: loaded.source.file.name.clone(),
+        image_number: loaded.source.image,
+        rect: [loaded.rect.x, loaded.rect.y, loaded.rect.width, loaded.rect.height],
+        pivot: [pivot.x, pivot.y],
+        ticks: loaded.ticks,
+        faces: actor.faces.name().to_string(),
+        art: loaded.art_hash.clone(),
+        opaque: loaded.silhouette.to_text(),
+        anchors: anchors.collect(),
+        shapes,
+    }
+}
+
+/// A shape as fitted, without its quality.
+pub(super) fn shape_fits(spec: &ShapeSpec, geometry: &Geometry, recipe: &str) -> ShapeFits {
+    let (mut rect, mut circle, mut capsule) = (None, None, None);
+    match geometry.exact {
+        Some(Exact::Box(numbers)) => rect = Some(numbers),
+        Some(Exact::Circle(numbers)) => circle = Some(numbers),
+        Some(Exact::Capsule(numbers)) => capsule = Some(numbers),
+        None => {}
+    }
+    let mut shape = ShapeFits {
+        name: spec.name.clone(),
+        role: spec.role.name().to_string(),
+        kind: spec.kind_name().to_string(),
+        rect,
+        circle,
+        capsule,
+        points: rings(&geometry.polygons),
+        quality: None,
+        pieces: pieces(&geometry.polygons),
+        layer: LayerSet::NONE.0,
+        mask: LayerSet::NONE.0,
+        part: None,
+        group: None,
+        factor: None,
+        damage: None,
+        recipe: recipe.to_string(),
+        made: String::new(),
+        locked: false,
+    };
+    shape.made = shape.geometry_hash();
+    with_meaning(shape, spec)
+}
+
+/// What the actor file says beside the geometry; it is taken over whether or not a shape is fitted again.
+pub(super) fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
+    ShapeFits {
+        role: spec.role.name().to_string(),
+        layer: spec.layer.0,
+        mask: spec.mask.0,
+        part: spec.part.clone(),
+        group: spec.group.clone(),
+        factor: spec.factor,
+        damage: spec.damage,
+        ..shape
+    }
+}
+
+/// A shape changed by hand: its points are kept to the letter, its pieces follow from them.
+pub(super) fn by_hand(
+    actor: &ActorFile,
+    spec: &ShapeSpec,
+    frame: usize,
+    old: &ShapeFits,
+) -> Result<ShapeFits, Problem> {
+    let polygons = geometry_of(old).map_err(|error| {
+        let place = format!("{} on {}", spec.name, actor.frame_name(frame));
+        Problem::of_file(&fits_path(&actor.path), format!("{place}, changed by hand, is no polygon: {error}"))
+            .with_hint("mend its points, or delete the shape to have it fitted again")
+    })?;
+    Ok(with_meaning(ShapeFits { pieces: pieces(&polygons), quality: None, ..old.clone() }, spec))
+}
+
+/// Quality of a shape against what is selected on its frame; `None` where nothing is, or its points are no polygon.
+pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &Mask) -> Option<QualityFits> {
+    let geometry = Geometry { polygons: geometry_of(shape).ok()?, exact: None };
+    let found = measure(&geometry.translated(pivot.x, pivot.y), selected)?;
+    Some(QualityFits {
+        iou: found.iou,
+        covered: found.covered,
+        excess: found.excess,
+        deviation: found.deviation,
+        points: geometry.point_count(),
+        pieces: shape.pieces.len(),
+    })
+}
+
+fn pairs(points: &[finitor_core::Point]) -> Vec<[f64; 2]> {
+    points.iter().map(|p| [p.x, p.y]).collect()
+}
+
+fn rings(polygons: &[Polygon]) -> Rings {
+    match polygons {
+        [one] => Rings::One(pairs(one.points())),
+        several => Rings::Many(several.iter().map(|p| pairs(p.points())).collect()),
+    }
+}
+
+fn pieces(polygons: &[Polygon]) -> Vec<Vec<[f64; 2]>> {
+    polygons.iter().flat_map(Polygon::pieces).map(|piece| pairs(piece.points())).collect()
+}
