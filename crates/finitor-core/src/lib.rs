@@ -30,6 +30,7 @@ pub mod facing;
 pub mod fit;
 pub mod geometry;
 pub mod layers;
+pub mod lint;
 pub mod stage;
 pub mod take;
 

@@ -7,11 +7,12 @@ use crate::pivot::{pivot_spec, pivots};
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
-use crate::survey::{FrameFacts, Progress, frames_named, survey};
+use crate::survey::{FrameFacts, Progress, survey};
 use crate::toml_table::{At, Document, Table};
 use finitor_core::art::{PixelRect, Silhouette};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
+use std::fmt;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
@@ -45,8 +46,10 @@ pub struct ActorFile {
     pub frames: Vec<LoadedFrame>,
     /// Shapes in the file's order, with the frames they are on.
     pub shapes: Vec<ShapeSpec>,
-    /// What is worth a word though nothing is wrong: anchors not found, animations without a pixel.
-    pub notes: Vec<String>,
+    /// Anchors that the art does not show where it ought to.
+    pub missing_anchors: Vec<MissingAnchor>,
+    /// Animations without an opaque pixel.
+    pub empty_animations: Vec<String>,
     max_mpx: u32,
 }
 
@@ -71,6 +74,28 @@ pub struct LoadedFrame {
     pub silhouette: Arc<Silhouette>,
     /// Anchors by name, cell px.
     pub anchors: Vec<(String, Point)>,
+}
+
+/// An anchor that the art does not show on frames that ought to have it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct MissingAnchor {
+    /// Its name.
+    pub anchor: String,
+    /// The animation.
+    pub animation: String,
+    /// Numbers of the frames without it.
+    pub frames: Vec<usize>,
+    sought: String,
+}
+
+impl fmt::Display for MissingAnchor {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let listed: Vec<String> = self.frames.iter().take(8).map(ToString::to_string).collect();
+        let more = self.frames.len().saturating_sub(8);
+        let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
+        let frames = listed.join(", ");
+        write!(f, "anchor {} is missing on {} {frames}{rest}: {}", self.anchor, self.animation, self.sought)
+    }
 }
 
 impl ActorFile {
@@ -141,7 +166,10 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         }
     };
     let at = pivots(pivot.as_ref(), &animations, &plans, &facts);
-    let notes = notes(&animations, &anchors, &facts);
+    let missing_anchors = missing_anchors(&animations, &anchors, &facts);
+    let is_empty =
+        |animation: &&AnimationSpec| animation.frames.clone().all(|frame| facts[frame].silhouette.count() == 0);
+    let empty_animations = animations.iter().filter(is_empty).map(|animation| animation.name.clone()).collect();
     let frames = plans.into_iter().zip(facts).zip(at).enumerate();
     let frames = frames
         .map(|(index, ((plan, facts), pivot))| {
@@ -170,7 +198,8 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         animations,
         frames,
         shapes,
-        notes,
+        missing_anchors,
+        empty_animations,
         max_mpx: reading.max_mpx,
     };
     doc.finish().or(actor)
@@ -191,28 +220,24 @@ fn note_pictures(doc: &Document, animations: &[AnimationSpec], plans: &[FramePla
     }
 }
 
-fn notes(animations: &[AnimationSpec], anchors: &[AnchorSpec], facts: &[FrameFacts]) -> Vec<String> {
-    let mut notes = Vec::new();
+fn missing_anchors(animations: &[AnimationSpec], anchors: &[AnchorSpec], facts: &[FrameFacts]) -> Vec<MissingAnchor> {
+    let mut missing = Vec::new();
     for (index, animation) in animations.iter().enumerate() {
-        let empty = animation.frames.clone().filter(|frame| facts[*frame].silhouette.count() == 0).count();
-        if empty == animation.frames.len() {
-            notes.push(format!(
-                "{}: none of its {empty} frames has an opaque pixel, so nothing can be fitted",
-                animation.name
-            ));
-            continue;
-        }
         for (a, anchor) in anchors.iter().enumerate().filter(|(_, anchor)| anchor.is_needed(index)) {
-            let start = animation.frames.start;
-            let lacks = |number: &usize| anchor.on(index, *number, facts[start + number].found[a]).is_none();
-            let missing: Vec<usize> = (0..animation.frames.len()).filter(lacks).collect();
-            if !missing.is_empty() {
-                let frames = frames_named(animation, &missing);
-                notes.push(format!("anchor {} is missing on {frames}: {}", anchor.name, anchor.sought()));
+            let lacks =
+                |number: &usize| anchor.on(index, *number, facts[animation.frames.start + number].found[a]).is_none();
+            let frames: Vec<usize> = (0..animation.frames.len()).filter(lacks).collect();
+            if !frames.is_empty() {
+                missing.push(MissingAnchor {
+                    anchor: anchor.name.clone(),
+                    animation: animation.name.clone(),
+                    frames,
+                    sought: anchor.sought(),
+                });
             }
         }
     }
-    notes
+    missing
 }
 
 /// Names are parts of addresses such as `keeper.body` and `pier/quay`, and of take rows.

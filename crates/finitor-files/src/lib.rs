@@ -15,18 +15,20 @@ mod gallery;
 mod images;
 mod paths;
 mod pivot;
+mod png_bytes;
 mod problem;
 mod project;
 mod shape_toml;
 mod sheet_toml;
 mod stage_toml;
+mod starter;
 mod survey;
 mod take_csv;
 mod toml_table;
 mod toml_values;
 mod write;
 
-pub use actor_toml::{ActorFile, ActorReading, LoadedFrame, load_actor};
+pub use actor_toml::{ActorFile, ActorReading, LoadedFrame, MissingAnchor, load_actor};
 pub use animation_toml::AnimationSpec;
 pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
 pub use fits_json::{
@@ -36,10 +38,14 @@ pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometr
 pub use frame_files::natural_order;
 pub use gallery::{ArtFile, FrameSource, Gallery};
 pub use images::{Image, Images, MAX_SIDE, USUAL_MAX_MPX, read_images, read_picture};
+pub use png_bytes::encode_png;
 pub use problem::{Place, Problem, Problems};
 pub use project::{Project, YAxis};
 pub use shape_toml::ShapeSpec;
 pub use stage_toml::load_stage;
+pub use starter::{
+    KnownCut, Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, known_cut,
+};
 pub use survey::{NoProgress, Progress};
 pub use take_csv::TakeReader;
 pub use write::write_atomically;

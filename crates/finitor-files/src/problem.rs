@@ -66,7 +66,10 @@ impl Problem {
 
     /// The path as one would type it: without the `./` of a project that was found right here.
     fn shown_path(&self) -> &Path {
-        self.path.strip_prefix(".").unwrap_or(&self.path)
+        match self.path.strip_prefix(".") {
+            Ok(inside) if !inside.as_os_str().is_empty() => inside,
+            _ => &self.path,
+        }
     }
 
     /// The mistake with the line it stands on, for a terminal; `styled` adds colour.

@@ -54,7 +54,7 @@ impl Project {
             Some(folder) if folder == whole => Ok(start.to_path_buf()),
             Some(folder) => Ok(folder.to_path_buf()),
             None => Err(Problem::of_file(start, format!("no {PROJECT_FILE} here or in any folder above"))
-                .with_hint("run `finitor demo DIR` for a sample project, or name one with --project")
+                .with_hint("run `finitor new DIR` for a project of your own or `finitor demo DIR` for the sample, or name one with --project")
                 .into()),
         }
     }
@@ -67,7 +67,7 @@ impl Project {
         let path = root.join(PROJECT_FILE);
         if !path.is_file() {
             return Err(Problem::of_file(root, format!("there is no {PROJECT_FILE} in this folder"))
-                .with_hint("run `finitor demo DIR` for a sample project to start from")
+                .with_hint("run `finitor new DIR` for a project of your own, or `finitor demo DIR` for the sample")
                 .into());
         }
         let doc = Document::open(&path)?;

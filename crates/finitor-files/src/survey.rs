@@ -1,7 +1,7 @@
 //! A look at every frame's pixels: what is remembered of them once they are let go.
 
 use crate::anchors::AnchorSpec;
-use crate::animation_toml::{AnimationSpec, FramePlan};
+use crate::animation_toml::FramePlan;
 use crate::gallery::Gallery;
 use finitor_core::art::{Picture, Silhouette};
 use finitor_core::fit::FrameArt;
@@ -119,12 +119,4 @@ pub(crate) fn art_hash(picture: &Picture, parts: Option<&Picture>) -> String {
 /// The first 64 bits of a hash, as 16 digits: enough to tell a project's frames and recipes apart.
 pub(crate) fn short_hash(hasher: &blake3::Hasher) -> String {
     hasher.finalize().to_hex()[..16].to_string()
-}
-
-/// Frames of an animation that lack an anchor, in words.
-pub(crate) fn frames_named(animation: &AnimationSpec, numbers: &[usize]) -> String {
-    let listed: Vec<String> = numbers.iter().take(8).map(ToString::to_string).collect();
-    let more = numbers.len().saturating_sub(8);
-    let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
-    format!("{} {}{rest}", animation.name, listed.join(", "))
 }

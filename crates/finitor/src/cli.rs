@@ -77,12 +77,18 @@ impl FailOn {
 pub(crate) enum Command {
     /// Write the sample project, then fit, show, check and draw it
     Demo(DemoArgs),
+    /// Write a new project that works as it stands, with a figure of its own or from your pictures
+    New(NewArgs),
+    /// Say what pictures show: grid, cells, pivot, odd frames; write a starter actor file from them
+    Sheet(SheetArgs),
     /// Fit the actors' shapes to their art and write *.fits.json
     Fit(FitArgs),
     /// Every shape in both facings, and how far a turn moves the body's edges
     Facing(FacingArgs),
     /// Show who looks for whom; explain one pair in words and bits
     Layers(LayersArgs),
+    /// What is wrong before any take: art off the ground, stale fits, anchors not found
+    Lint(LintArgs),
     /// Check takes: where something clipped, how deep, why, and what mends it
     Check(CheckArgs),
     /// Draw shapes over art, or a stage at a tick of a take, as PNG and SVG
@@ -99,6 +105,57 @@ pub(crate) struct DemoArgs {
     /// Write into a folder that is not empty; the sample's own files there are replaced
     #[arg(long)]
     pub(crate) force: bool,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct NewArgs {
+    /// Folder to write to; it must be empty or not exist
+    pub(crate) dir: PathBuf,
+    /// Pictures to start from, as for `sheet`; they are copied
+    #[arg(long, value_name = "IMAGE", num_args = 1..)]
+    pub(crate) from: Vec<PathBuf>,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct SheetArgs {
+    /// Pictures: sheets, single frames (walk_01.png, walk_02.png ... make an animation), animated GIF and PNG
+    #[arg(required = true, value_name = "IMAGE")]
+    pub(crate) images: Vec<PathBuf>,
+    /// Write a starter actor file; one that is there already is never overwritten
+    #[arg(long, value_name = "actors/NAME.toml")]
+    pub(crate) write: Option<PathBuf>,
+    /// Where the file of --write is there already, add what it lacks; comments and order stay
+    #[arg(long)]
+    pub(crate) merge: bool,
+    /// Name of a row of cells, from the top; once a row
+    #[arg(long, value_name = "NAME")]
+    pub(crate) row: Vec<String>,
+    /// Cell size, instead of the guessed one
+    #[arg(long, value_name = "WxH", value_parser = cell_size)]
+    pub(crate) cell: Option<(u32, u32)>,
+    /// With --cell: room around all cells, px
+    #[arg(long, requires = "cell", value_name = "PX", value_parser = clap::value_parser!(u32).range(0..4096))]
+    pub(crate) margin: Option<u32>,
+    /// With --cell: room between cells; with --by-gaps: the least transparent gap that parts two pieces of art, px
+    #[arg(long, value_name = "PX", value_parser = clap::value_parser!(u32).range(0..4096))]
+    pub(crate) gap: Option<u32>,
+    /// Cut by the transparent gaps around the art, not by a grid
+    #[arg(long, conflicts_with = "cell")]
+    pub(crate) by_gaps: bool,
+    /// The colour that stands for transparent: #rrggbb, or corner for that of the top left pixel
+    #[arg(long, value_name = "COLOUR")]
+    pub(crate) key: Option<String>,
+    /// How far any channel of a colour may be from the key's, 0 to 255
+    #[arg(long, value_name = "N", default_value_t = 0)]
+    pub(crate) key_tolerance: u8,
+}
+
+fn cell_size(text: &str) -> Result<(u32, u32), String> {
+    let parsed = text.split_once(['x', 'X', ',']).and_then(|(w, h)| {
+        let side = |text: &str| text.trim().parse::<u32>().ok().filter(|side| (1..=16_384).contains(side));
+        side(w).zip(side(h))
+    });
+    parsed.ok_or_else(|| "write width x height in px, such as 48x48".to_string())
 }
 
 #[derive(Debug, Default, Args)]
@@ -150,6 +207,18 @@ pub(crate) enum LayersCommand {
         #[arg(long, value_name = "STATE")]
         state: Vec<String>,
     },
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct LintArgs {
+    /// Actors to look at; all unless given
+    pub(crate) actors: Vec<String>,
+    /// Animations that should stand on the pivot's line; those with `standing = true` unless given
+    #[arg(long, value_name = "ANIMATION", value_delimiter = ',')]
+    pub(crate) standing: Vec<String>,
+    /// Least severity that makes the exit code 1
+    #[arg(long, value_enum, default_value_t = FailOn::Error)]
+    pub(crate) fail_on: FailOn,
 }
 
 #[derive(Debug, Args)]

@@ -7,6 +7,9 @@ mod explain;
 mod facing;
 mod fit;
 mod layers;
+mod lint;
+mod new;
+mod sheet;
 
 use crate::cli::{Cli, Command};
 use crate::exit::{Exit, Failure};
@@ -20,9 +23,12 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
     match &cli.command {
         Command::Demo(args) => demo::run(args, &cli.global, out),
         Command::Explain(args) => explain::run(args, out),
+        Command::New(args) => new::run(args, &cli.global, out),
+        Command::Sheet(args) => sheet::run(args, &cli.global, out),
         Command::Fit(args) => fit::run(&session()?, args, format, out),
         Command::Facing(args) => facing::run(&session()?, args, format, out),
         Command::Layers(args) => layers::run(&session()?, args, format, out),
+        Command::Lint(args) => lint::run(&session()?, args, format, out),
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Draw(args) => draw::run(&session()?, args, out),
     }

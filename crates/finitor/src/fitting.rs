@@ -65,8 +65,8 @@ pub(crate) fn fit_actor(
     wishes: Wishes<'_>,
     progress: &dyn Progress,
 ) -> Result<Outcome, Problems> {
-    let empty = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames: Vec::new() };
-    let matching = match_frames(actor, old.unwrap_or(&empty));
+    let nothing = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames: Vec::new() };
+    let matching = match_frames(actor, old.unwrap_or(&nothing));
     let mut work =
         Work { actor, matching, made: vec![vec![None; actor.shapes.len()]; actor.frames.len()], notes: Vec::new() };
     let mut problems = Problems::default();
@@ -90,9 +90,11 @@ pub(crate) fn fit_actor(
         frames.push(frame_fits(actor, frame, fits));
         statuses.push(status);
     }
-    notes.splice(0..0, actor.notes.iter().cloned());
+    let empty = actor.empty_animations.iter();
+    let empty = empty.map(|name| format!("{name}: none of its frames has an opaque pixel, so nothing can be fitted"));
+    notes.splice(0..0, empty.chain(actor.missing_anchors.iter().map(ToString::to_string)));
     let changes = if old.is_some() { matching.changes } else { Vec::new() };
-    let fits = FitsFile { frames, ..empty };
+    let fits = FitsFile { frames, ..nothing };
     problems.or(Outcome { fits, statuses, notes, changes })
 }
 

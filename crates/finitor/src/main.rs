@@ -4,9 +4,11 @@ mod cli;
 mod commands;
 mod exit;
 mod fitting;
+mod looking;
 mod output;
 mod progress;
 mod session;
+mod starting;
 
 use clap::Parser;
 use exit::{Exit, Failure};

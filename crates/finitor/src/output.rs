@@ -2,4 +2,5 @@
 
 pub(crate) mod check_json;
 pub(crate) mod check_table;
+pub(crate) mod sheet_words;
 pub(crate) mod table;

@@ -32,6 +32,8 @@ const MOST_GAP: u32 = 16;
 /// Of grids whose neighbours agree this share as well as the best one's, the one of the smallest cells is taken:
 /// several frames taken as one agree as well as each alone.
 const AS_GOOD: f64 = 0.8;
+/// Colours must change this many times as much at the borders of filled cells as elsewhere.
+const LEAST_CONTRAST: f64 = 1.5;
 /// Neighbours are compared for this many cells at most.
 const COMPARED: usize = 64;
 
@@ -74,11 +76,15 @@ pub fn guess_grid(art: &Mask) -> Option<GridGuess> {
     Some(GridGuess { grid, crossed, evidence: GridEvidence::Alike(alike) })
 }
 
-/// The grid of a sheet that is opaque all over, such as a tile set: square cells of a usual size at whose borders colours
+/// The grid of a sheet whose cells are filled, such as a tile set: square cells of a usual size at whose borders colours
 /// change most; `None` when none stands out.
 pub fn guess_tiles(picture: &Picture) -> Option<GridGuess> {
     let (width, height) = (picture.width(), picture.height());
-    let change = |a: [u8; 4], b: [u8; 4]| (0..3).map(|i| u64::from(a[i].abs_diff(b[i]))).sum::<u64>() as f64;
+    // Colours as far as they are seen: what is transparent is all alike.
+    let seen = |p: [u8; 4]| {
+        [0, 1, 2, 3].map(|i| if i == 3 { u32::from(p[3]) } else { u32::from(p[i]) * u32::from(p[3]) / 255 })
+    };
+    let change = |a: [u8; 4], b: [u8; 4]| seen(a).iter().zip(seen(b)).map(|(a, b)| a.abs_diff(b)).sum::<u32>() as f64;
     // Mean change into each column and each row.
     let mut columns = vec![0.0; width as usize];
     let mut rows = vec![0.0; height as usize];
@@ -108,7 +114,7 @@ pub fn guess_tiles(picture: &Picture) -> Option<GridGuess> {
         let mean = |(sum, count): (f64, u32)| sum / f64::from(count.max(1));
         let contrast = mean(on) / mean(off).max(1e-9);
         // Larger cells on the same lines stand out as much; take them only when clearly better.
-        if contrast > 1.2 && best.is_none_or(|(_, known)| contrast > known * 1.15) {
+        if contrast > LEAST_CONTRAST && best.is_none_or(|(_, known)| contrast > known * 1.15) {
             best = Some((side, contrast));
         }
     }
@@ -185,11 +191,15 @@ impl Axis {
         if rest.iter().any(|filled| *filled > 0) || self.is_sparse(cell) {
             return None;
         }
-        let lines = (1..count).map(|line| self.crossing[(line * cell) as usize]);
-        let total: u32 = lines.sum();
-        let by_chance = self.crossing.iter().map(|c| f64::from(*c)).sum::<f64>() / f64::from(self.length.max(1));
-        let crossed = f64::from(total) / (by_chance * f64::from(count - 1)).max(1.0);
+        let crossed = self.crossed(0, cell, count);
         (count > 1 && crossed <= CROSSED).then_some(Period { cell, before: 0, after: 0, gap: 0, crossed })
+    }
+
+    /// How often art crosses the borders of cells side by side, against as many borders anywhere.
+    fn crossed(&self, before: u32, cell: u32, count: u32) -> f64 {
+        let total: u32 = (1..count).map(|line| self.crossing[(before + line * cell) as usize]).sum();
+        let by_chance = self.crossing.iter().map(|c| f64::from(*c)).sum::<f64>() / f64::from(self.length.max(1));
+        f64::from(total) / (by_chance * f64::from(count.saturating_sub(1))).max(1.0)
     }
 
     /// Whether, of two, three or four cells in turn, one is never used: then several of them make one cell.
@@ -229,8 +239,14 @@ impl Axis {
                 });
                 // Art at both sides of the cells: without it the room around the figures is no gap.
                 let filled = self.filled[margin as usize] > 0 && self.filled[(margin + cell - 1) as usize] > 0;
-                let crossed = 0.0;
-                (edges && each && filled).then_some(Period { cell, before: margin, after: margin, gap, crossed })
+                let crossed = if gap == 0 { self.crossed(margin, cell, count) } else { 0.0 };
+                (edges && each && filled && crossed <= CROSSED).then_some(Period {
+                    cell,
+                    before: margin,
+                    after: margin,
+                    gap,
+                    crossed,
+                })
             };
             let found: Vec<Period> = (2..=room / (LEAST_CELL + gap).max(1)).filter_map(fits).collect();
             if !found.is_empty() {

@@ -1,9 +1,9 @@
-//! The rule book for takes.
+//! The rule book: for takes, and for what can be told before any take.
 
 use super::Severity;
 use std::fmt;
 
-/// A rule that a take can break.
+/// A rule that a take, or the art and the fits themselves, can break.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Rule {
     /// A body lies in something that stops it.
@@ -18,6 +18,12 @@ pub enum Rule {
     OffStage,
     /// A body crossed a zone between two ticks.
     ZoneSkipped,
+    /// A standing frame's art does not end on the pivot's line.
+    OffGround,
+    /// The art or a recipe is not what the shapes were made from.
+    StaleFit,
+    /// An anchor is not found on a frame that ought to have it.
+    MissingAnchor,
 }
 
 /// What `explain` says about a rule.
@@ -37,8 +43,17 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 6] =
-        [Rule::Embedded, Rule::Tunnelled, Rule::CaughtRising, Rule::Hover, Rule::OffStage, Rule::ZoneSkipped];
+    pub const ALL: [Rule; 9] = [
+        Rule::Embedded,
+        Rule::Tunnelled,
+        Rule::CaughtRising,
+        Rule::Hover,
+        Rule::OffStage,
+        Rule::ZoneSkipped,
+        Rule::OffGround,
+        Rule::StaleFit,
+        Rule::MissingAnchor,
+    ];
 
     /// The rule's code in files and outputs.
     pub fn name(self) -> &'static str {
@@ -49,6 +64,9 @@ impl Rule {
             Rule::Hover => "hover",
             Rule::OffStage => "off_stage",
             Rule::ZoneSkipped => "zone_skipped",
+            Rule::OffGround => "off_ground",
+            Rule::StaleFit => "stale_fit",
+            Rule::MissingAnchor => "missing_anchor",
         }
     }
 
@@ -60,9 +78,14 @@ impl Rule {
     /// The severity unless the project says otherwise.
     pub fn default_severity(self) -> Severity {
         match self {
-            Rule::Hover => Severity::Warn,
+            Rule::Hover | Rule::OffGround | Rule::StaleFit | Rule::MissingAnchor => Severity::Warn,
             _ => Severity::Error,
         }
+    }
+
+    /// Whether it is told by `lint`, before any take.
+    pub fn is_static(self) -> bool {
+        matches!(self, Rule::OffGround | Rule::StaleFit | Rule::MissingAnchor)
     }
 
     /// Its place in [`Rule::ALL`].
@@ -79,6 +102,9 @@ impl Rule {
             Rule::Hover => HOVER,
             Rule::OffStage => OFF_STAGE,
             Rule::ZoneSkipped => ZONE_SKIPPED,
+            Rule::OffGround => OFF_GROUND,
+            Rule::StaleFit => STALE_FIT,
+            Rule::MissingAnchor => MISSING_ANCHOR,
         }
     }
 }
@@ -156,4 +182,36 @@ const ZONE_SKIPPED: RuleText = RuleText {
                greatest depth on the way.",
     mend: "Make the zone at least as thick as given along the motion, or cap the speed at the px a tick given.",
     drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
+};
+
+const OFF_GROUND: RuleText = RuleText {
+    means: "The art of a frame that should stand does not end on the pivot's line.",
+    matters: "The pivot is where the game puts the actor on the ground: the figure floats above it or sinks in, on that \
+              frame and at every place.",
+    measured: "The lower edge of the lowest opaque row (alpha 128 and more) against the pivot's y, in px; above 0 it lies \
+               below the line. Frames that should stand are those of animations with `standing = true`, or named by \
+               --standing. It counts from half a pixel on.",
+    mend: "Set the pivot to the one given. Where frames differ, give the pivots by frame as listed, or redraw the frames \
+           named.",
+    drawing: "     o\n    /|\\\n    / \\    lowest opaque row\n  --------  the pivot's line\n",
+};
+
+const STALE_FIT: RuleText = RuleText {
+    means: "The art or a recipe changed since the shapes were made from it, or frames came or went.",
+    matters: "Checks and the game use shapes that no longer go with what is seen.",
+    measured: "Each frame's pixels and each recipe are hashed and compared with the fits. The figure is the number of \
+               opaque pixels that came or went; other colours in the same silhouette count as 0.",
+    mend: "Run `finitor fit`; hand edits stay. Where an animation has another name now, `finitor fit --rename OLD=NEW` \
+           takes its shapes along.",
+    drawing: "   made from      now\n     ##           ###\n     ##           ##   1 px came\n",
+};
+
+const MISSING_ANCHOR: RuleText = RuleText {
+    means: "An anchor that is looked for in the art is not there on a frame that ought to have it.",
+    matters: "Whatever the game puts at the anchor jumps to nowhere on that frame.",
+    measured: "On every frame of the anchor's animations, or of all: whether any opaque pixel has the colour in the part \
+               map, or any pixel is opaque at all.",
+    mend: "Paint the colour on the frame's part map; or name the `animations` that have the anchor; or give `at` as the \
+           place where nothing is found.",
+    drawing: "   walk 0   walk 1   walk 2\n     *                 *\n    /|\\      /|\\      /|\\\n",
 };

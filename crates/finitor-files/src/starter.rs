@@ -1,0 +1,478 @@
+//! Starter actor files: what can be said of art at first sight, as a file to go on from.
+
+use crate::cells::parse_list;
+use std::collections::BTreeSet;
+use std::fmt::Write;
+use toml_edit::{ArrayOfTables, DocumentMut, Item, Table};
+
+/// Where the pivot is.
+#[derive(Clone, Debug, PartialEq)]
+pub enum StarterPivot {
+    /// At a place of every cell, and why there.
+    At([f64; 2], String),
+    /// At the feet of each frame.
+    Feet,
+}
+
+impl StarterPivot {
+    fn value(&self) -> String {
+        match self {
+            StarterPivot::At([x, y], _) => format!("[{x}, {y}]"),
+            StarterPivot::Feet => "\"feet\"".to_string(),
+        }
+    }
+}
+
+/// A sheet and how it is cut.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StarterSheet {
+    /// Its name.
+    pub name: String,
+    /// Its picture, relative to the actor file.
+    pub image: String,
+    /// Keys and values of the cut: `cell`, `margin`, `gap`, `cut`, `key`.
+    pub cut: Vec<(&'static str, String)>,
+    /// Why it is cut so.
+    pub why: String,
+    /// Its part map, relative to the actor file.
+    pub parts: Option<String>,
+}
+
+/// Where an animation's frames are.
+#[derive(Clone, Debug, PartialEq)]
+pub enum StarterFrames {
+    /// Cells of a sheet, by its place in [`Starter::sheets`].
+    Cells(usize, Vec<u32>),
+    /// Files by a pattern, and the files it names.
+    Files(String, Vec<String>),
+    /// An animated file.
+    File(String),
+}
+
+/// An animation.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StarterAnimation {
+    /// Its name.
+    pub name: String,
+    /// Whether the name is a guess.
+    pub guessed: bool,
+    /// Its frames.
+    pub frames: StarterFrames,
+    /// A pivot of its own.
+    pub pivot: Option<StarterPivot>,
+    /// Whether all its frames stand on the pivot's line.
+    pub standing: bool,
+}
+
+/// A body to start with.
+#[derive(Clone, Debug, PartialEq)]
+pub enum StarterBody {
+    /// This box, cell px: left, top, width, height.
+    Box([f64; 4]),
+    /// A box fitted to each animation.
+    Fitted,
+}
+
+/// All that a starter file says.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Starter {
+    /// The actor's name.
+    pub actor: String,
+    /// Its pivot.
+    pub pivot: StarterPivot,
+    /// Its sheets.
+    pub sheets: Vec<StarterSheet>,
+    /// Its animations.
+    pub animations: Vec<StarterAnimation>,
+    /// Its body.
+    pub body: StarterBody,
+    /// The layer its shapes are on.
+    pub layer: String,
+}
+
+/// Keys with a comment after them, the comments under one another.
+fn line(text: &mut String, key: &str, value: &str, comment: &str) {
+    let pair = format!("{key} = {value}");
+    // Writing to a string cannot fail.
+    let _ = if comment.is_empty() { writeln!(text, "{pair}") } else { writeln!(text, "{pair:<32} # {comment}") };
+}
+
+/// Text as a TOML string.
+fn quoted(text: &str) -> String {
+    toml_edit::Value::from(text).to_string().trim().to_string()
+}
+
+/// Numbers as a list of ranges: `0-3,7`.
+fn ranges(cells: &[u32]) -> String {
+    let mut parts: Vec<(u32, u32)> = Vec::new();
+    for cell in cells {
+        match parts.last_mut() {
+            Some((_, last)) if *cell == *last + 1 => *last = *cell,
+            _ => parts.push((*cell, *cell)),
+        }
+    }
+    let part = |(first, last): &(u32, u32)| if first == last { first.to_string() } else { format!("{first}-{last}") };
+    parts.iter().map(part).collect::<Vec<_>>().join(",")
+}
+
+impl Starter {
+    /// The file's text, with comments.
+    pub fn to_text(&self) -> String {
+        let mut text = format!(
+            "# {}: what its art says at first sight. Change what you like; `finitor fit` reads it again.\n\n",
+            self.actor
+        );
+        text += &self.head();
+        for sheet in &self.sheets {
+            text += &sheet_text(sheet);
+        }
+        for animation in &self.animations {
+            text += &self.animation_text(animation, None);
+        }
+        text += &self.body_text();
+        text += &self.figure_text();
+        text += &feet_text();
+        text
+    }
+
+    fn head(&self) -> String {
+        let mut text = "[actor]\n".to_string();
+        line(&mut text, "name", &quoted(&self.actor), "");
+        line(&mut text, "faces", "\"right\"", "the way the art is drawn: right or left");
+        let why = match &self.pivot {
+            StarterPivot::At(_, why) => why,
+            StarterPivot::Feet => "bottom centre of the opaque pixels, of each frame where sizes differ",
+        };
+        line(&mut text, "pivot", &self.pivot.value(), why);
+        text + "\n"
+    }
+
+    fn animation_text(&self, animation: &StarterAnimation, sheet_name: Option<&str>) -> String {
+        let head = format!("[animation.{}]", key(&animation.name));
+        let mut text = match animation.guessed {
+            true => format!("{head:<32} # rename it as your game calls it\n"),
+            false => format!("{head}\n"),
+        };
+        match &animation.frames {
+            StarterFrames::Cells(sheet, cells) => {
+                let own = (self.sheets.len() > 1).then(|| self.sheets[*sheet].name.as_str());
+                if let Some(name) = sheet_name.or(own) {
+                    line(&mut text, "sheet", &quoted(name), "");
+                }
+                line(&mut text, "cells", &quoted(&ranges(cells)), "in the order played; \"3-0\" runs back");
+            }
+            StarterFrames::Files(pattern, files) => {
+                line(&mut text, "files", &quoted(pattern), &format!("{} files, 2 before 10", files.len()));
+            }
+            StarterFrames::File(file) => line(&mut text, "file", &quoted(file), "its own delays, as ticks"),
+        }
+        if let Some(pivot) = &animation.pivot {
+            line(&mut text, "pivot", &pivot.value(), "its cells are of another size");
+        }
+        if !matches!(animation.frames, StarterFrames::File(_)) {
+            line(&mut text, "ticks", "6", "how long a frame lasts, or a list of them");
+        }
+        if animation.standing {
+            line(&mut text, "standing", "true", "every frame stands on the pivot's line; `finitor lint` watches it");
+        }
+        text + "\n"
+    }
+
+    fn body_text(&self) -> String {
+        let mut text =
+            "# What walls stop: one shape for all frames, without what sticks out.\n[shape.body]\n".to_string();
+        line(&mut text, "role", "\"body\"", "");
+        match &self.body {
+            StarterBody::Box([x, y, width, height]) => {
+                let numbers = format!("[{x}, {y}, {width}, {height}]");
+                line(&mut text, "box", &numbers, "cell px: left, top, width, height; what most standing frames share");
+            }
+            StarterBody::Fitted => {
+                line(&mut text, "kind", "\"box\"", "box, capsule, hull or outline");
+                line(&mut text, "keep", "\"balance\"", "thin parts may stick out");
+                line(&mut text, "hold", "\"animation\"", "the same on all frames of an animation");
+            }
+        }
+        line(&mut text, "layer", &quoted(&self.layer), "");
+        text + "\n"
+    }
+
+    fn figure_text(&self) -> String {
+        let mut text = "# What can be struck: the whole figure, frame by frame.\n[shape.figure]\n".to_string();
+        line(&mut text, "role", "\"hurt\"", "");
+        line(&mut text, "kind", "\"outline\"", "");
+        line(&mut text, "keep", "\"cover\"", "every opaque pixel lies inside");
+        line(&mut text, "tolerance", "1.0", "px that the outline may stray; more gives fewer corners");
+        line(&mut text, "layer", &quoted(&self.layer), "");
+        text + "\n"
+    }
+
+    /// Adds to a file what it lacks; comments and order stay. Gives the new text and what was added, in words.
+    ///
+    /// # Errors
+    /// What is wrong with the file's syntax.
+    pub fn merged_into(&self, text: &str) -> Result<(String, Vec<String>), String> {
+        let mut doc: DocumentMut = text.parse().map_err(|error: toml_edit::TomlError| error.to_string())?;
+        let mut added = Vec::new();
+        self.merge_head(&mut doc, &mut added);
+        let sheets = self.merge_sheets(&mut doc, &mut added);
+        self.merge_animations(&mut doc, &sheets, &mut added);
+        self.merge_shapes(&mut doc, &mut added);
+        Ok((doc.to_string(), added))
+    }
+
+    fn merge_head(&self, doc: &mut DocumentMut, added: &mut Vec<String>) {
+        let fresh = parsed(&self.head());
+        if !doc.contains_table("actor") {
+            place(doc.as_table_mut(), "actor", fresh["actor"].clone());
+            added.push("[actor]".to_string());
+            return;
+        }
+        let own_pivots = doc
+            .get("animation")
+            .and_then(Item::as_table_like)
+            .is_some_and(|animations| animations.iter().any(|(_, animation)| animation.get("pivot").is_some()));
+        let Some(actor) = doc["actor"].as_table_mut() else {
+            return;
+        };
+        for key in ["name", "pivot"] {
+            if !actor.contains_key(key) && !(key == "pivot" && own_pivots) {
+                actor.insert(key, fresh["actor"][key].clone());
+                added.push(format!("{key} in [actor]"));
+            }
+        }
+    }
+
+    /// Adds the sheets that are missing. By sheet: the name that animations call it by, where they must name it; `None`
+    /// for a sheet that has no name to call it by.
+    fn merge_sheets(&self, doc: &mut DocumentMut, added: &mut Vec<String>) -> Vec<Option<Option<String>>> {
+        let mut names = Vec::new();
+        for sheet in &self.sheets {
+            let known = doc.get("sheet").and_then(Item::as_array_of_tables);
+            let place = known.and_then(|tables| {
+                tables.iter().position(|table| table.get("image").and_then(Item::as_str) == Some(&sheet.image))
+            });
+            let count = known.map_or(0, ArrayOfTables::len);
+            if let (Some(place), Some(known)) = (place, known) {
+                let name = known.get(place).and_then(|table| table.get("name")).and_then(Item::as_str);
+                names.push(match (place, name) {
+                    (0, _) => Some(None),
+                    (_, Some(name)) => Some(Some(name.to_string())),
+                    (_, None) => None,
+                });
+                continue;
+            }
+            let taken: BTreeSet<&str> = known
+                .into_iter()
+                .flat_map(|tables| tables.iter().filter_map(|table| table.get("name").and_then(Item::as_str)))
+                .collect();
+            let name = free_name(&sheet.name, |name| taken.contains(name));
+            let fresh = parsed(&sheet_text(&StarterSheet { name: name.clone(), ..sheet.clone() }));
+            let table = fresh["sheet"].as_array_of_tables().and_then(|tables| tables.get(0)).cloned();
+            if let (Some(mut table), Some(tables)) = (
+                table,
+                doc.entry("sheet").or_insert(Item::ArrayOfTables(ArrayOfTables::new())).as_array_of_tables_mut(),
+            ) {
+                table.set_position(None);
+                table.decor_mut().set_prefix("\n");
+                tables.push(table);
+                added.push(format!("[[sheet]] {}", sheet.image));
+            }
+            names.push(Some((count > 0).then_some(name)));
+        }
+        names
+    }
+
+    fn merge_animations(&self, doc: &mut DocumentMut, sheets: &[Option<Option<String>>], added: &mut Vec<String>) {
+        let known = Known::of(doc);
+        for animation in &self.animations {
+            let sheet_name = match &animation.frames {
+                StarterFrames::Cells(sheet, _) => match &sheets[*sheet] {
+                    Some(name) => name.clone(),
+                    None => continue,
+                },
+                _ => None,
+            };
+            if known.uses(&animation.frames, sheet_name.as_deref()) {
+                continue;
+            }
+            let animations = doc.entry("animation").or_insert_with(implicit);
+            let Some(table) = animations.as_table_mut() else {
+                return;
+            };
+            let name = free_name(&animation.name, |name| table.contains_key(name));
+            let animation = StarterAnimation { name: name.clone(), ..animation.clone() };
+            let one = Starter { sheets: Vec::new(), ..self.clone() };
+            let fresh = parsed(&one.animation_text(&animation, sheet_name.as_deref()));
+            place(table, &name, fresh["animation"][&name].clone());
+            added.push(format!("[animation.{name}]"));
+        }
+    }
+
+    fn merge_shapes(&self, doc: &mut DocumentMut, added: &mut Vec<String>) {
+        let has_role = |doc: &DocumentMut, role: &str| {
+            doc.get("shape").and_then(Item::as_table_like).is_some_and(|shapes| {
+                shapes.iter().any(|(_, shape)| shape.get("role").and_then(Item::as_str) == Some(role))
+            })
+        };
+        let new = [
+            ("body", "body", self.body_text()),
+            ("figure", "hurt", self.figure_text()),
+            ("feet", "sensor", feet_text()),
+        ];
+        for (name, role, text) in new {
+            let follows = role != "sensor" || doc.get("shape").is_some_and(|shapes| shapes.get("body").is_some());
+            let taken = doc.get("shape").is_some_and(|shapes| shapes.get(name).is_some());
+            if has_role(doc, role) || taken || !follows {
+                continue;
+            }
+            let fresh = parsed(&text);
+            if let Some(shapes) = doc.entry("shape").or_insert_with(implicit).as_table_mut() {
+                place(shapes, name, fresh["shape"][name].clone());
+                added.push(format!("[shape.{name}]"));
+            }
+        }
+    }
+}
+
+fn sheet_text(sheet: &StarterSheet) -> String {
+    let mut text = "[[sheet]]\n".to_string();
+    line(&mut text, "name", &quoted(&sheet.name), "");
+    line(&mut text, "image", &quoted(&sheet.image), "");
+    for (index, (key, value)) in sheet.cut.iter().enumerate() {
+        line(&mut text, key, value, if index == 0 { &sheet.why } else { "" });
+    }
+    if let Some(parts) = &sheet.parts {
+        line(&mut text, "parts", &quoted(parts), "one flat colour a body part");
+    }
+    text + "\n"
+}
+
+fn feet_text() -> String {
+    let mut text = "# A strip under the body that looks for the ground.\n[shape.feet]\n".to_string();
+    line(&mut text, "role", "\"sensor\"", "");
+    line(&mut text, "along", "\"body\"", "");
+    line(&mut text, "side", "\"below\"", "");
+    line(&mut text, "depth", "2", "");
+    line(&mut text, "inset", "1", "");
+    text
+}
+
+/// A name as a TOML key: bare where it may be.
+fn key(name: &str) -> String {
+    let bare = !name.is_empty() && name.bytes().all(|b| b.is_ascii_alphanumeric() || b == b'_' || b == b'-');
+    if bare { name.to_string() } else { quoted(name) }
+}
+
+/// Text of this module as a document.
+fn parsed(text: &str) -> DocumentMut {
+    text.parse().unwrap_or_default()
+}
+
+fn implicit() -> Item {
+    let mut table = Table::new();
+    table.set_implicit(true);
+    Item::Table(table)
+}
+
+/// Puts a table after its new siblings, an empty line before it.
+fn place(into: &mut Table, name: &str, mut item: Item) {
+    if let Some(table) = item.as_table_mut() {
+        table.set_position(None);
+        let comments = table.decor().prefix().and_then(|prefix| prefix.as_str()).unwrap_or("").trim_start().to_string();
+        table.decor_mut().set_prefix(format!("\n{comments}"));
+    }
+    into.insert(name, item);
+}
+
+/// The name, or with the first number that is free.
+fn free_name(name: &str, taken: impl Fn(&str) -> bool) -> String {
+    let mut free = name.to_string();
+    let mut number = 2;
+    while taken(&free) {
+        free = format!("{name}_{number}");
+        number += 1;
+    }
+    free
+}
+
+/// What the animations of a file use already.
+struct Known {
+    /// Sheet name, empty for the first, and cell.
+    cells: BTreeSet<(String, u32)>,
+    patterns: Vec<String>,
+    files: BTreeSet<String>,
+}
+
+impl Known {
+    fn of(doc: &DocumentMut) -> Known {
+        let mut known = Known { cells: BTreeSet::new(), patterns: Vec::new(), files: BTreeSet::new() };
+        let first = doc.get("sheet").and_then(Item::as_array_of_tables).and_then(|tables| tables.get(0));
+        let first = first.and_then(|table| table.get("name")).and_then(Item::as_str).unwrap_or("").to_string();
+        for (_, animation) in doc.get("animation").and_then(Item::as_table_like).into_iter().flat_map(|t| t.iter()) {
+            let text = |key: &str| animation.get(key).and_then(Item::as_str);
+            let sheet = text("sheet").filter(|name| *name != first).unwrap_or("").to_string();
+            let cells = text("cells").and_then(|cells| parse_list(cells).ok()).unwrap_or_default();
+            known.cells.extend(cells.into_iter().map(|cell| (sheet.clone(), cell)));
+            known.files.extend(text("file").map(str::to_string));
+            known.patterns.extend(text("files").map(str::to_string));
+            let list = animation.get("files").and_then(Item::as_array);
+            let listed = list.into_iter().flatten().filter_map(|value| value.as_str());
+            known.patterns.extend(listed.map(str::to_string));
+        }
+        known
+    }
+
+    fn uses(&self, frames: &StarterFrames, sheet: Option<&str>) -> bool {
+        match frames {
+            StarterFrames::Cells(_, cells) => {
+                cells.iter().any(|cell| self.cells.contains(&(sheet.unwrap_or("").to_string(), *cell)))
+            }
+            StarterFrames::File(file) => self.files.contains(file),
+            StarterFrames::Files(pattern, files) => self.patterns.iter().any(|known| {
+                let matches = |file: &String| glob::Pattern::new(known).is_ok_and(|known| known.matches(file));
+                known == pattern || files.iter().any(matches)
+            }),
+        }
+    }
+}
+
+/// How a file cuts a sheet already.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct KnownCut {
+    /// Width and height of a cell.
+    pub cell: Option<(u32, u32)>,
+    /// Room around the cells, across and down.
+    pub margin: (u32, u32),
+    /// Whether the margin is on all sides, not only before the first cell.
+    pub margin_after: bool,
+    /// Room between two cells.
+    pub gap: (u32, u32),
+    /// Whether the gaps around the art part the cells.
+    pub by_gaps: bool,
+}
+
+/// How an actor file cuts the sheet of an image; `None` when it does not name it.
+pub fn known_cut(text: &str, image: &str) -> Option<KnownCut> {
+    let doc: DocumentMut = text.parse().ok()?;
+    let tables = doc.get("sheet")?.as_array_of_tables()?;
+    let sheet = tables.iter().find(|table| table.get("image").and_then(Item::as_str) == Some(image))?;
+    let whole = |value: i64| u32::try_from(value).ok();
+    let pair = |key: &str| -> Option<(u32, u32)> {
+        let item = sheet.get(key)?;
+        match item.as_integer() {
+            Some(both) => Some((whole(both)?, whole(both)?)),
+            None => {
+                let list = item.as_array()?;
+                Some((whole(list.get(0)?.as_integer()?)?, whole(list.get(1)?.as_integer()?)?))
+            }
+        }
+    };
+    Some(KnownCut {
+        cell: pair("cell"),
+        margin: pair("margin").unwrap_or_default(),
+        margin_after: sheet.get("margin").is_some_and(|margin| margin.as_integer().is_some()),
+        gap: pair("gap").unwrap_or_default(),
+        by_gaps: sheet.get("cut").and_then(Item::as_str) == Some("gaps"),
+    })
+}

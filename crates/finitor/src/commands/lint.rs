@@ -1,0 +1,146 @@
+//! `finitor lint`.
+
+use crate::cli::{Format, LintArgs};
+use crate::exit::{Exit, Failure};
+use crate::output::table::table;
+use crate::session::Session;
+use crate::starting::counted;
+use finitor_core::actor::Foot;
+use finitor_core::check::{Rule, Severity};
+use finitor_core::lint::{LintFinding, StandingFrame, off_ground};
+use finitor_files::{ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, fits_path, match_frames, read_fits};
+use serde_json::json;
+use std::io::Write;
+
+/// Tells what is wrong with the art and the fits before any take.
+pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let actors = session.actors(&args.actors)?;
+    let known = |name: &String| actors.iter().any(|actor| actor.animations.iter().any(|a| a.name == *name));
+    if let Some(unknown) = args.standing.iter().find(|name| !known(name)) {
+        return Err(Failure::Usage(format!("--standing: no actor has an animation \"{unknown}\"")));
+    }
+    let severity = |rule: Rule| session.project.settings.severity[rule.index()];
+    let mut findings = Vec::new();
+    let mut problems = Problems::default();
+    let mut told_to_stand = false;
+    for actor in &actors {
+        for animation in &actor.animations {
+            let named = args.standing.contains(&animation.name);
+            if !(named || (args.standing.is_empty() && animation.standing)) {
+                continue;
+            }
+            told_to_stand = true;
+            let frames = actor.frames[animation.frames.clone()].iter();
+            let frames: Vec<StandingFrame> = frames
+                .map(|frame| StandingFrame {
+                    pivot: frame.pivot,
+                    foot: Foot::new(&frame.silhouette.runs(), frame.pivot),
+                })
+                .collect();
+            findings.extend(off_ground(&actor.name, &animation.name, &frames, severity(Rule::OffGround)));
+        }
+        findings.extend(problems.take(stale(actor, severity(Rule::StaleFit))).unwrap_or_default());
+        let missing = actor.missing_anchors.iter().map(|missing| LintFinding {
+            rule: Rule::MissingAnchor,
+            severity: severity(Rule::MissingAnchor),
+            actor: actor.name.clone(),
+            place: missing.animation.clone(),
+            figure: missing.frames.len() as f64,
+            message: missing.to_string(),
+            remedy: format!(
+                "paint it on the part map, or name the `animations` that have it in [anchor.{}], or give it an `at`",
+                missing.anchor
+            ),
+        });
+        findings.extend(missing);
+    }
+    problems.or(())?;
+    findings.retain(|finding| finding.severity > Severity::Off);
+    findings.sort_by(|a, b| b.severity.cmp(&a.severity));
+    if !told_to_stand {
+        session.tell("note: no animation is said to stand: write `standing = true` under it, or name some with --standing idle,walk");
+    }
+    write(&findings, &actors, format, out)?;
+    let fails = findings.iter().any(|finding| args.fail_on.fails(finding.severity));
+    Ok(if fails { Exit::Findings } else { Exit::Done })
+}
+
+/// What the fits were not made from.
+fn stale(actor: &ActorFile, severity: Severity) -> Result<Vec<LintFinding>, Problems> {
+    let path = fits_path(&actor.path);
+    let finding = |place: String, figure: u64, message: String| LintFinding {
+        rule: Rule::StaleFit,
+        severity,
+        actor: actor.name.clone(),
+        place,
+        figure: figure as f64,
+        message,
+        remedy: format!("run `finitor fit {}`", actor.name),
+    };
+    let Some(fits) = read_fits(&path)? else {
+        return Ok(vec![finding("all".into(), 0, format!("{} has no fits yet", actor.name))]);
+    };
+    let changes = match_frames(actor, &fits).changes;
+    let mut findings: Vec<LintFinding> = changes
+        .iter()
+        .map(|change| {
+            let mut found = finding(change.animation.clone(), pixels(change), change.told().join("; "));
+            if let Some(like) = &change.like {
+                found.remedy = format!("run `finitor fit {} --rename {}={like}`", actor.name, change.animation);
+            }
+            found
+        })
+        .collect();
+    let (_, stale) = actor_from_fits(actor, &fits, &path)?;
+    if let (true, Some(first)) = (changes.is_empty(), stale.shapes.first()) {
+        let message =
+            format!("the recipes of {} shapes changed since they were made (first: {first})", stale.shapes.len());
+        findings.push(finding("all".into(), 0, message));
+    }
+    Ok(findings)
+}
+
+/// Opaque pixels that came or went.
+fn pixels(change: &ArtChange) -> u64 {
+    let count = |(_, change): &(usize, FrameChange)| match change {
+        FrameChange::Redrawn(change) => change.came + change.went,
+        _ => 0,
+    };
+    change.frames.iter().map(count).sum()
+}
+
+fn write(findings: &[LintFinding], actors: &[ActorFile], format: Format, out: &mut dyn Write) -> Result<(), Failure> {
+    if format == Format::Json {
+        let rows = findings.iter().map(|finding| {
+            json!({
+                "rule": finding.rule.name(), "severity": finding.severity.name(), "actor": finding.actor,
+                "place": finding.place, "px": finding.figure, "message": finding.message, "remedy": finding.remedy,
+            })
+        });
+        let value = json!({ "schema": "finitor.lint/1", "findings": rows.collect::<Vec<_>>() });
+        writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
+        return Ok(());
+    }
+    let names: Vec<&str> = actors.iter().map(|actor| actor.name.as_str()).collect();
+    let frames: usize = actors.iter().map(|actor| actor.frames.len()).sum();
+    let what = format!("{} of {}", counted(frames as u32, "frame"), names.join(", "));
+    if findings.is_empty() {
+        writeln!(out, "clean. {what}.")?;
+        return Ok(());
+    }
+    let count = findings.len();
+    writeln!(out, "{count} finding{} in {what}.\n", if count == 1 { "" } else { "s" })?;
+    let row = |finding: &LintFinding| {
+        vec![
+            finding.severity.to_string(),
+            finding.rule.to_string(),
+            format!("{} {}", finding.actor, finding.place),
+            format!("{}", finding.figure),
+            finding.message.clone(),
+            finding.remedy.clone(),
+        ]
+    };
+    let header = ["severity", "rule", "where", "px", "what", "mend"];
+    writeln!(out, "{}", table(&header, &["px"], findings.iter().map(row).collect()).trim_fmt())?;
+    Ok(())
+}

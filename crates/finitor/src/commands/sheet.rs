@@ -1,0 +1,160 @@
+//! `finitor sheet`.
+
+use crate::cli::{Format, Global, SheetArgs};
+use crate::exit::{Exit, Failure};
+use crate::looking::{Group, gather};
+use crate::output::sheet_words::{as_json, tell};
+use crate::starting::{Naming, counted, relative, starter};
+use finitor_core::art::{Colour, Grid, Key, LookWishes};
+use finitor_core::layers::Layers;
+use finitor_files::{Problem, Problems, Project, known_cut, write_atomically};
+use std::io::Write;
+use std::path::{Path, PathBuf};
+
+/// Looks at the pictures, says what it sees, and writes or adds to an actor file where asked to.
+pub(crate) fn run(args: &SheetArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
+    if args.write.is_none() && (args.merge || !args.row.is_empty()) {
+        let option = if args.merge { "--merge" } else { "--row" };
+        return Err(Failure::Usage(format!("{option} goes with --write actors/NAME.toml")));
+    }
+    let target = args.write.as_deref().map(|path| Target::open(path, args.merge, global)).transpose()?;
+    let groups = gather(&args.images, &wishes(args, target.as_ref())?, global.max_mpx)?;
+    match global.format {
+        Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&as_json(&groups))?)?,
+        Format::Table => tell(&groups, out)?,
+    }
+    if let Some(target) = target {
+        let words = target.write(args, &groups)?;
+        if global.format == Format::Table {
+            writeln!(out, "{words}")?;
+        }
+    }
+    Ok(Exit::Done)
+}
+
+fn wishes(args: &SheetArgs, target: Option<&Target>) -> Result<LookWishes, Failure> {
+    let key = args.key.as_deref().map(|text| parse_key(text, args.key_tolerance)).transpose()?;
+    let gap = args.gap.unwrap_or(0);
+    let margin = args.margin.unwrap_or(0);
+    let mut wishes = LookWishes { grid: None, gaps: args.by_gaps.then_some(gap.max(1)), key };
+    if let Some(cell) = args.cell {
+        let (margin, gap) = ((margin, margin), (gap, gap));
+        wishes.grid = Some(Grid { cell, before: margin, after: margin, gap });
+    } else if !args.by_gaps
+        && let Some(known) = target.and_then(|target| target.known_cut(&args.images))
+    {
+        // A sheet that the file cuts already is looked at as it is cut there.
+        let after = if known.margin_after { known.margin } else { (0, 0) };
+        wishes.grid = known.cell.map(|cell| Grid { cell, before: known.margin, after, gap: known.gap });
+        wishes.gaps = known.by_gaps.then_some(known.gap.0.max(1));
+    }
+    Ok(wishes)
+}
+
+fn parse_key(text: &str, tolerance: u8) -> Result<Key, Failure> {
+    match (text, Colour::parse(text)) {
+        ("corner", _) => Ok(Key { colour: None, tolerance }),
+        (_, Some(colour)) => Ok(Key { colour: Some(colour), tolerance }),
+        _ => Err(Failure::Usage(format!(
+            "--key: \"{text}\" is no colour; write six hex digits such as #ff00ff, or corner"
+        ))),
+    }
+}
+
+/// The actor file to write.
+pub(crate) struct Target {
+    path: PathBuf,
+    /// Its folder, within the project.
+    folder: PathBuf,
+    name: String,
+    layer: String,
+    /// Its text, where it is there already.
+    old: Option<String>,
+}
+
+impl Target {
+    fn open(path: &Path, merge: bool, global: &Global) -> Result<Target, Failure> {
+        let wrong = |message: String, hint: &str| -> Failure {
+            Problems::from(Problem::of_file(path, message).with_hint(hint)).into()
+        };
+        let old = match std::fs::read_to_string(path) {
+            Ok(text) if merge => Some(text),
+            Ok(_) => {
+                return Err(wrong(
+                    "is there already; nothing was written".into(),
+                    "add --merge to add what it lacks, or name another file",
+                ));
+            }
+            Err(error) if error.kind() == std::io::ErrorKind::NotFound => None,
+            Err(error) => return Err(wrong(format!("cannot be read: {error}"), "name a TOML file to write")),
+        };
+        if path.extension().is_none_or(|ending| ending != "toml") {
+            return Err(wrong(
+                "is no actor file by its name".into(),
+                "end it in .toml, for example actors/keeper.toml",
+            ));
+        }
+        let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+        let root = match &global.project {
+            Some(root) => root.clone(),
+            None => Project::find(existing(folder))?,
+        };
+        let project = Project::load(&root)?;
+        let name = path.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
+        let layer = figure_layer(&project.layers).ok_or_else(|| {
+            wrong(
+                "the project names no layer to put its shapes on".into(),
+                "name some in [layers] of finitor.toml: names = [\"ground\", \"hero\"]",
+            )
+        })?;
+        std::fs::create_dir_all(folder)?;
+        let inside = folder.canonicalize()?.starts_with(root.canonicalize()?);
+        if !inside {
+            return Err(wrong("lies outside the project's folder".into(), "name a file inside it"));
+        }
+        Ok(Target { path: path.to_path_buf(), folder: folder.to_path_buf(), name, layer, old })
+    }
+
+    fn known_cut(&self, images: &[PathBuf]) -> Option<finitor_files::KnownCut> {
+        let image = relative(images.first()?, &self.folder).ok()?;
+        known_cut(self.old.as_deref()?, &image)
+    }
+
+    /// Writes the starter, or adds to the file what it lacks; says what was done.
+    fn write(&self, args: &SheetArgs, groups: &[Group]) -> Result<String, Failure> {
+        let key = args.key.as_deref().map(|text| parse_key(text, args.key_tolerance)).transpose()?;
+        let naming = Naming { actor: &self.name, folder: &self.folder, rows: &args.row, layer: &self.layer, key };
+        let starter = starter(groups, &naming).map_err(Failure::Usage)?;
+        let path = self.path.display();
+        let Some(old) = &self.old else {
+            write_atomically(&self.path, starter.to_text().as_bytes())?;
+            return Ok(format!(
+                "wrote {path}: {}; `finitor fit {}` fits its shapes",
+                counted(starter.animations.len() as u32, "animation"),
+                self.name
+            ));
+        };
+        let (text, added) = starter.merged_into(old).map_err(|reason| {
+            let first = reason.lines().next().unwrap_or("is no TOML").to_string();
+            Failure::from(Problems::from(
+                Problem::of_file(&self.path, first).with_hint("mend it first; nothing was written"),
+            ))
+        })?;
+        if added.is_empty() {
+            return Ok(format!("{path} lacks nothing of this; it was left as it is"));
+        }
+        write_atomically(&self.path, text.as_bytes())?;
+        Ok(format!("added to {path}: {}", added.join(", ")))
+    }
+}
+
+/// The nearest folder above that exists.
+fn existing(folder: &Path) -> &Path {
+    folder.ancestors().find(|folder| folder.is_dir()).unwrap_or(Path::new("."))
+}
+
+/// The layer for a figure's shapes: the first that looks for something, else the last.
+fn figure_layer(layers: &Layers) -> Option<String> {
+    let looks = layers.masks.iter().position(|mask| *mask != finitor_core::layers::LayerSet::NONE);
+    looks.and_then(|bit| layers.names.get(bit)).or(layers.names.last()).cloned()
+}
