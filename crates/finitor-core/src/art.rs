@@ -11,6 +11,7 @@ mod mask;
 mod picture;
 mod silhouette;
 mod summed;
+mod view;
 
 pub use composite::{Blend, Canvas, Disposal};
 pub use contour::{LatticePoint, LatticeRing, contours};
@@ -22,3 +23,4 @@ pub use look::{Background, CellLook, Cutting, LookWishes, SheetLook, look};
 pub use mask::{Mask, Run};
 pub use picture::{Colour, Key, Picture, PixelRect};
 pub use silhouette::{Silhouette, SilhouetteChange};
+pub use view::View;

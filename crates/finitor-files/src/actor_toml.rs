@@ -12,6 +12,7 @@ use crate::toml_table::{At, Document, Table};
 use finitor_core::art::{PixelRect, Silhouette};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
+use std::collections::BTreeMap;
 use std::fmt;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -161,7 +162,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     let facts = match facts {
         Ok(facts) => facts,
         Err(problems) => {
-            note_pictures(&doc, &animations, &plans, problems);
+            note_pictures(&doc, &plans, &problems);
             return Err(doc.finish());
         }
     };
@@ -205,17 +206,20 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     doc.finish().or(actor)
 }
 
-/// Pictures told one by one for each animation, up to this many.
+/// Pictures told one by one for each place that names them, up to this many.
 const MOST_TOLD: usize = 5;
 
-fn note_pictures(doc: &Document, animations: &[AnimationSpec], plans: &[FramePlan], problems: Vec<(usize, String)>) {
-    for (index, animation) in animations.iter().enumerate() {
-        let here: Vec<&(usize, String)> = problems.iter().filter(|(f, _)| plans[*f].animation == index).collect();
+fn note_pictures(doc: &Document, plans: &[FramePlan], problems: &[(usize, String)]) {
+    let mut told: BTreeMap<usize, Vec<&(usize, String)>> = BTreeMap::new();
+    for problem in problems {
+        told.entry(plans[problem.0].span.start).or_default().push(problem);
+    }
+    for here in told.values() {
         for (frame, reason) in here.iter().take(MOST_TOLD) {
             let more = here.len().saturating_sub(MOST_TOLD);
-            let hint = (more > 0).then(|| format!("and {more} more pictures of {} like it", animation.name));
-            let name = &plans[*frame].source.file.name;
-            doc.wrong(animation.span.clone(), format!("picture \"{name}\": {reason}"), hint);
+            let hint = (more > 0).then(|| format!("and {more} more pictures here"));
+            let plan = &plans[*frame];
+            doc.wrong(plan.span.clone(), format!("picture \"{}\": {reason}", plan.source.file.name), hint);
         }
     }
 }

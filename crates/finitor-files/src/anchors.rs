@@ -65,6 +65,11 @@ impl AnchorSpec {
         }
     }
 
+    /// Whether it is looked for in the art.
+    pub(crate) fn is_sought(&self) -> bool {
+        self.find.is_some()
+    }
+
     /// Whether it is looked for in part maps.
     pub(crate) fn wants_parts(&self) -> bool {
         matches!(self.find, Some(Find::Paint(_)))

@@ -24,8 +24,6 @@ pub struct AnimationSpec {
     pub standing: bool,
     /// Its own pivot.
     pub(crate) pivot: Option<PivotSpec>,
-    /// Where its frames are named, for mistakes about them.
-    pub(crate) span: Range<usize>,
 }
 
 /// A frame before its pixels are looked at.
@@ -36,6 +34,8 @@ pub(crate) struct FramePlan {
     pub(crate) ticks: u32,
     /// Whether it lies on a canvas that other frames of its size share, so that they have one pivot.
     pub(crate) canvas: bool,
+    /// Where its picture is named, for mistakes about it.
+    pub(crate) span: Range<usize>,
 }
 
 /// Where the frames of an animation come from, in the order of the art.
@@ -44,6 +44,8 @@ struct Strip {
     /// Ticks by the file's own delays, where it has any.
     ticks: Option<Vec<u32>>,
     canvas: bool,
+    /// Where the picture is named; where the frames are when `None`.
+    named: Option<Range<usize>>,
     /// What they are called where one is missing: `cell`, `file`.
     unit: &'static str,
     of: String,
@@ -67,7 +69,6 @@ pub(crate) fn animations(
         let pivot = pivot_spec(&table);
         let source = source(&table, sheets, folder, tick_rate);
         table.finish();
-        let span = source.as_ref().map_or(name.span.clone(), |chosen| chosen.span.clone());
         if let Some(chosen) = source {
             frames.extend(plans(&table, &chosen, ping_pong, ticks.as_ref(), index));
         }
@@ -81,7 +82,7 @@ pub(crate) fn animations(
             table.wrong(span, message, Some("give one [x, y] for all, or one a frame".into()));
         }
         let pivot = pivot.map(|pivot| pivot.value);
-        animations.push(AnimationSpec { name: name.value, frames, standing, pivot, span });
+        animations.push(AnimationSpec { name: name.value, frames, standing, pivot });
     }
     (animations, frames)
 }
@@ -166,6 +167,7 @@ fn strip_of(sheet: &Sheet) -> Strip {
         sources: sheet.cells.iter().copied().map(cut).collect(),
         ticks: None,
         canvas: sheet.regular,
+        named: Some(sheet.span.clone()),
         unit: "cell",
         of: format!("{}: it has {} cells{sizes}", sheet.file.name, sheet.cells.len()),
     }
@@ -196,7 +198,7 @@ fn files(table: &Table<'_>, folder: &Folder<'_>) -> Option<(Strip, Range<usize>)
         image: 0,
         rect: None,
     });
-    Some((Strip { sources: sources.collect(), ticks: None, canvas: true, unit: "file", of }, span))
+    Some((Strip { sources: sources.collect(), ticks: None, canvas: true, named: None, unit: "file", of }, span))
 }
 
 /// The files of all patterns, those of each pattern in natural order.
@@ -252,7 +254,7 @@ fn animated(table: &Table<'_>, folder: &Folder<'_>, tick_rate: f64) -> Option<(S
     let source = |image| FrameSource { file: Arc::clone(&file), parts: parts.clone(), image, rect: None };
     let ticks = (images.len() > 1).then(|| ticks_of(&images, tick_rate));
     Some((
-        Strip { sources: (0..images.len()).map(source).collect(), ticks, canvas: true, unit: "image", of },
+        Strip { sources: (0..images.len()).map(source).collect(), ticks, canvas: true, named: None, unit: "image", of },
         name.span,
     ))
 }
@@ -310,6 +312,7 @@ fn plans(
         source: strip.sources[number].clone(),
         ticks,
         canvas: strip.canvas,
+        span: strip.named.clone().unwrap_or_else(|| chosen.span.clone()),
     };
     order.into_iter().zip(lengths).map(plan).collect()
 }

@@ -105,9 +105,7 @@ impl ShapeFits {
     /// Hash of the geometry, for `made`.
     pub fn geometry_hash(&self) -> String {
         let text = serde_json::to_string(&(&self.rect, &self.circle, &self.capsule, &self.points));
-        let mut hasher = blake3::Hasher::new();
-        hasher.update(text.unwrap_or_default().as_bytes());
-        crate::survey::short_hash(&hasher)
+        crate::survey::short_hash(text.unwrap_or_default().as_bytes())
     }
 
     /// Whether a hand locked it, changed it or put it there.

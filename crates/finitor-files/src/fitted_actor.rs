@@ -52,28 +52,27 @@ pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
 }
 
 fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String {
-    let mut hasher = blake3::Hasher::new();
-    hasher.update(format!("{:?} {}", shape.source, actor.faces).as_bytes());
+    let mut recipe = format!("{:?} {}", shape.source, actor.faces).into_bytes();
     let mut last = None;
     for pivot in frames.iter().map(|frame| actor.frames[*frame].pivot) {
         // Frames that share a pivot name it once.
         if last.replace(pivot) != Some(pivot) {
-            hasher.update(&pivot.x.to_le_bytes());
-            hasher.update(&pivot.y.to_le_bytes());
+            recipe.extend(pivot.x.to_le_bytes());
+            recipe.extend(pivot.y.to_le_bytes());
         }
     }
     match &shape.source {
         Source::Fitted(_) => frames.iter().for_each(|frame| {
-            hasher.update(actor.frames[*frame].art_hash.as_bytes());
+            recipe.extend(actor.frames[*frame].art_hash.as_bytes());
         }),
         Source::Along(along) => {
             if let Some(base) = actor.shapes.iter().find(|s| s.name == along.shape) {
-                hasher.update(recipe_hash(actor, base, frames).as_bytes());
+                recipe.extend(recipe_hash(actor, base, frames).as_bytes());
             }
         }
         Source::Given(_) => {}
     }
-    short_hash(&hasher)
+    short_hash(&recipe)
 }
 
 /// The polygons of a shape as written in a fits file.

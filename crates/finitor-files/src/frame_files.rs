@@ -17,26 +17,58 @@ const PART_MAP: &str = ".parts.";
 /// What is wrong with the pattern or with a file, in words.
 pub(crate) fn matching(root: &Path, base: &Path, pattern: &str) -> Result<Vec<PathBuf>, String> {
     let rooted = resolve(root, base, pattern)?;
+    let (folder, name) = (rooted.parent().unwrap_or(base), rooted.file_name().unwrap_or_default());
+    let mut names = Vec::new();
+    for folder in folders(root, folder)? {
+        for name in names_in(root, base, &folder, &name.to_string_lossy())? {
+            names.push((folder.clone(), name));
+            if names.len() > MOST {
+                return Err(format!("\"{pattern}\" names more than {MOST} files"));
+            }
+        }
+    }
+    Ok(names.into_iter().map(|(folder, name)| folder.join(name)).collect())
+}
+
+/// The folders that a pattern names, in natural order: one, unless there are wild letters in it.
+fn folders(root: &Path, folder: &Path) -> Result<Vec<PathBuf>, String> {
     // The project folder's own name may hold characters that mean something in a pattern.
-    let below = rooted.strip_prefix(root).unwrap_or(&rooted);
-    let escaped = glob::Pattern::escape(&root.to_string_lossy());
-    let whole = Path::new(&escaped).join(below);
+    let below = folder.strip_prefix(root).unwrap_or(folder);
+    if !below.to_string_lossy().contains(['*', '?', '[']) {
+        return Ok(vec![folder.to_path_buf()]);
+    }
+    let whole = Path::new(&glob::Pattern::escape(&root.to_string_lossy())).join(below);
     let found = glob::glob(&whole.to_string_lossy()).map_err(|error| format!("is no file pattern: {error}"))?;
-    let mut paths = Vec::new();
-    for path in found.filter_map(Result::ok) {
-        let name = path.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
-        if !path.is_file() || (name.contains(PART_MAP) && !pattern.contains(PART_MAP)) {
+    let mut folders: Vec<PathBuf> = found.filter_map(Result::ok).filter(|path| path.is_dir()).collect();
+    folders.sort_by(|a, b| natural_order(&a.to_string_lossy(), &b.to_string_lossy()));
+    Ok(folders)
+}
+
+/// The names of a folder's files that a pattern matches, in natural order.
+fn names_in(root: &Path, base: &Path, folder: &Path, pattern: &str) -> Result<Vec<String>, String> {
+    let inside = |path: &Path| resolve(root, base, &path.strip_prefix(base).unwrap_or(path).to_string_lossy());
+    let wanted = glob::Pattern::new(pattern).map_err(|error| format!("is no file pattern: {error}"))?;
+    inside(folder)?;
+    let Ok(entries) = std::fs::read_dir(folder) else {
+        return Ok(Vec::new());
+    };
+    let mut names = Vec::new();
+    for entry in entries.filter_map(Result::ok) {
+        let name = entry.file_name().to_string_lossy().into_owned();
+        if !wanted.matches(&name) || (name.contains(PART_MAP) && !pattern.contains(PART_MAP)) {
             continue;
         }
-        let inside = path.strip_prefix(base).unwrap_or(&path).to_string_lossy().into_owned();
-        resolve(root, base, &inside)?;
-        if paths.len() == MOST {
-            return Err(format!("\"{pattern}\" names more than {MOST} files"));
+        // A file can lead out of the project only by being a link.
+        let kind = entry.file_type();
+        if kind.as_ref().is_ok_and(std::fs::FileType::is_symlink) {
+            inside(&entry.path())?;
         }
-        paths.push(path);
+        if kind.is_ok_and(|kind| kind.is_file()) || entry.path().is_file() {
+            names.push(name);
+        }
     }
-    paths.sort_by(|a, b| natural_order(&a.to_string_lossy(), &b.to_string_lossy()));
-    Ok(paths)
+    names.sort_by(|a, b| natural_order(a, b));
+    Ok(names)
 }
 
 /// Compares names with numbers in them: runs of digits by their value, all else by its letters.

@@ -2,9 +2,9 @@
 
 use crate::images::{Image, read_images};
 use crate::problem::Problem;
-use finitor_core::art::{Key, Picture, PixelRect};
+use finitor_core::art::{Key, PixelRect, View};
 use finitor_core::fit::FrameArt;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 
 /// A picture file and how it is read.
@@ -49,6 +49,11 @@ impl Gallery {
         Gallery { max_mpx, held: Mutex::default() }
     }
 
+    /// Million pixels decoded from one file at most.
+    pub(crate) fn max_mpx(&self) -> u32 {
+        self.max_mpx
+    }
+
     /// All images of a file.
     ///
     /// # Errors
@@ -78,16 +83,40 @@ impl Gallery {
         slot.get_or_init(decode).clone()
     }
 
+    /// Lets go of the files of a source.
+    pub(crate) fn release(&self, source: &FrameSource) {
+        let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
+        held.retain(|(known, _)| *known != source.file && Some(known) != source.parts.as_ref());
+    }
+
     /// A frame's pixels and part map.
     ///
     /// # Errors
     /// A [`Problem`] of the picture or of its part map.
     pub fn frame(&self, source: &FrameSource) -> Result<FrameArt, Problem> {
-        let picture = self.piece(&source.file, source)?;
-        let parts = source.parts.as_ref().map(|parts| self.piece(parts, source)).transpose()?;
-        if let (Some(parts), Some(file)) = (&parts, &source.parts)
-            && (parts.width(), parts.height()) != (picture.width(), picture.height())
-        {
+        self.look(source, |picture, parts| FrameArt {
+            picture: picture.to_picture(),
+            parts: parts.map(|parts| parts.to_picture()),
+        })
+    }
+
+    /// Looks at a frame's pixels and part map where they are.
+    ///
+    /// # Errors
+    /// A [`Problem`] of the picture or of its part map.
+    pub fn look<R>(
+        &self,
+        source: &FrameSource,
+        look: impl FnOnce(View<'_>, Option<View<'_>>) -> R,
+    ) -> Result<R, Problem> {
+        let images = self.opened(&source.file)?;
+        let picture = piece(&images, &source.file, source)?;
+        let Some(file) = &source.parts else {
+            return Ok(look(picture, None));
+        };
+        let maps = self.opened(file)?;
+        let parts = piece(&maps, file, source)?;
+        if (parts.width(), parts.height()) != (picture.width(), picture.height()) {
             let message = format!(
                 "the part map is {} x {} px, its picture {} x {}; they must be of one size",
                 parts.width(),
@@ -97,30 +126,27 @@ impl Gallery {
             );
             return Err(Problem::of_file(&file.path, message));
         }
-        Ok(FrameArt { picture, parts })
+        Ok(look(picture, Some(parts)))
     }
 
-    fn piece(&self, file: &Arc<ArtFile>, source: &FrameSource) -> Result<Picture, Problem> {
-        let problem = |reason: String| Problem::of_file(Path::new(&file.path), reason);
-        let images = self.images(file).map_err(problem)?;
-        let count = images.len();
-        // A part map of one image serves all images of an animated file.
-        let image = if count == 1 { images.first() } else { images.get(source.image) };
-        let missing = || problem(format!("has {count} images, not {}", source.image + 1));
-        let image = image.ok_or_else(missing)?;
-        match source.rect {
-            None => Ok(image.picture.clone()),
-            Some(rect) => image.picture.crop(rect).ok_or_else(|| {
-                problem(format!(
-                    "is {} x {} px and does not hold the cell at {}, {} of {} x {} px",
-                    image.picture.width(),
-                    image.picture.height(),
-                    rect.x,
-                    rect.y,
-                    rect.width,
-                    rect.height
-                ))
-            }),
-        }
+    fn opened(&self, file: &Arc<ArtFile>) -> Result<Arc<Vec<Image>>, Problem> {
+        self.images(file).map_err(|reason| Problem::of_file(&file.path, reason))
     }
+}
+
+/// A frame's part of a file's images.
+fn piece<'a>(images: &'a [Image], file: &ArtFile, source: &FrameSource) -> Result<View<'a>, Problem> {
+    let problem = |reason: String| Problem::of_file(&file.path, reason);
+    // A part map of one image serves all images of an animated file.
+    let image = if images.len() == 1 { images.first() } else { images.get(source.image) };
+    let missing = || problem(format!("has {} images, not {}", images.len(), source.image + 1));
+    let picture = &image.ok_or_else(missing)?.picture;
+    let Some(rect) = source.rect else {
+        return Ok(picture.whole());
+    };
+    picture.view(rect).ok_or_else(|| {
+        let (width, height) = (picture.width(), picture.height());
+        let PixelRect { x, y, width: w, height: h } = rect;
+        problem(format!("is {width} x {height} px and does not hold the cell at {x}, {y} of {w} x {h} px"))
+    })
 }

@@ -19,6 +19,8 @@ const MAX_IMAGES: u32 = 10_000;
 /// Seconds that an image lasts whose file states no delay, as most viewers show it.
 const USUAL_DELAY: f64 = 0.1;
 
+const CUT_SHORT: &str = "ends before the picture does: the file is cut short; export it again";
+
 /// One image of a file as it is seen, blended over what the ones before left.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Image {
@@ -43,20 +45,57 @@ pub struct Images {
 /// # Errors
 /// The reason in words, without the path.
 pub fn read_images(path: &Path, max_mpx: u32) -> Result<Images, String> {
+    let mut reader = open(path)?;
+    match sort_of(&mut reader)? {
+        Sort::Png => read_png(reader, Budget { max_mpx }),
+        Sort::Gif => read_gif(reader, Budget { max_mpx }),
+    }
+}
+
+/// Reads the size of a file's images from its header, and checks it as [`read_images`] does.
+///
+/// # Errors
+/// The reason in words, without the path.
+pub(crate) fn read_size(path: &Path, max_mpx: u32) -> Result<(u32, u32), String> {
+    let (mut reader, budget) = (open(path)?, Budget { max_mpx });
+    let size = match sort_of(&mut reader)? {
+        Sort::Png => {
+            let mut decoder = png::Decoder::new(reader);
+            let header = decoder.read_header_info().map_err(|error| told(&error))?;
+            (header.width, header.height)
+        }
+        Sort::Gif => {
+            let decoder = gif::DecodeOptions::new().read_info(reader).map_err(gif_told)?;
+            (decoder.width().into(), decoder.height().into())
+        }
+    };
+    budget.check(size.0, size.1, 1)?;
+    Ok(size)
+}
+
+fn open(path: &Path) -> Result<BufReader<File>, String> {
     let file = File::open(path).map_err(|error| match error.kind() {
         std::io::ErrorKind::NotFound => "there is no such file".to_string(),
         _ => format!("cannot be read: {error}"),
     })?;
-    if file.metadata().is_ok_and(|data| data.is_dir()) {
-        return Err("is a folder; name a picture".to_string());
-    }
-    let mut reader = BufReader::new(file);
-    let start = reader.fill_buf().map_err(|error| format!("cannot be read: {error}"))?;
-    let budget = Budget { max_mpx };
+    Ok(BufReader::new(file))
+}
+
+enum Sort {
+    Png,
+    Gif,
+}
+
+/// What a file is by its first bytes, which stay unread.
+fn sort_of(reader: &mut BufReader<File>) -> Result<Sort, String> {
+    let start = reader.fill_buf().map_err(|error| match error.kind() {
+        std::io::ErrorKind::IsADirectory => "is a folder; name a picture".to_string(),
+        _ => format!("cannot be read: {error}"),
+    })?;
     match start {
         [] => Err("is empty: the export broke off; export it again".to_string()),
-        [b'G', b'I', b'F', b'8', ..] => read_gif(reader, budget),
-        [0x89, b'P', b'N', b'G', ..] => read_png(reader, budget),
+        [b'G', b'I', b'F', b'8', ..] => Ok(Sort::Gif),
+        [0x89, b'P', b'N', b'G', ..] => Ok(Sort::Png),
         _ => Err("is neither a PNG nor a GIF by its first bytes; export it as one of them".to_string()),
     }
 }
@@ -135,6 +174,13 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
     let animated = info.animation_control().is_some();
     let name = if animated { "animated PNG" } else { "PNG" };
     let written_as = format!("{}-bit {kind} {name}{interlaced}", info.bit_depth as u8);
+    if !animated && reader.output_color_type() == (ColorType::Rgba, BitDepth::Eight) {
+        // The usual sort is decoded to where it is to be.
+        let mut pixels = vec![[0; 4]; width as usize * height as usize];
+        reader.next_frame(pixels.as_flattened_mut()).map_err(|error| told(&error))?;
+        let picture = Picture::new(width, height, pixels).ok_or("has fewer pixels than its header says")?;
+        return Ok(Images { images: vec![Image { picture, delay: 0.0 }], written_as });
+    }
     let size = reader.output_buffer_size().ok_or("is too large for this machine")?;
     let mut bytes = vec![0; size];
     let mut canvas = Canvas::new(width, height);
@@ -206,7 +252,7 @@ fn rgba(
 fn told(error: &png::DecodingError) -> String {
     match error {
         png::DecodingError::IoError(error) if error.kind() == std::io::ErrorKind::UnexpectedEof => {
-            "ends before the picture does: the file is cut short; export it again".to_string()
+            CUT_SHORT.to_string()
         }
         png::DecodingError::LimitsExceeded => "is larger than any picture read here".to_string(),
         other => format!("is no sound PNG: {other}"),
@@ -219,18 +265,12 @@ fn read_gif(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
     if let Some(bytes) = NonZeroU64::new(budget.pixels() * 4) {
         options.set_memory_limit(gif::MemoryLimit::Bytes(bytes));
     }
-    let told = |error: gif::DecodingError| match error {
-        gif::DecodingError::Io(error) if error.kind() == std::io::ErrorKind::UnexpectedEof => {
-            "ends before the picture does: the file is cut short; export it again".to_string()
-        }
-        other => format!("is no sound GIF: {other}"),
-    };
-    let mut decoder = options.read_info(file).map_err(told)?;
+    let mut decoder = options.read_info(file).map_err(gif_told)?;
     let (width, height) = (u32::from(decoder.width()), u32::from(decoder.height()));
     budget.check(width, height, 1)?;
     let mut canvas = Canvas::new(width, height);
     let mut images: Vec<Image> = Vec::new();
-    while let Some(frame) = decoder.read_next_frame().map_err(told)? {
+    while let Some(frame) = decoder.read_next_frame().map_err(gif_told)? {
         let count = images.len() as u64 + 1;
         if count > MAX_IMAGES.into() {
             return Err(format!("holds more than {MAX_IMAGES} images; no more are read"));
@@ -259,4 +299,12 @@ fn read_gif(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
     }
     let name = if images.len() > 1 { "animated GIF" } else { "GIF" };
     Ok(Images { images, written_as: format!("8-bit palette {name}") })
+}
+
+fn gif_told(error: gif::DecodingError) -> String {
+    match error {
+        gif::DecodingError::UnexpectedEof => CUT_SHORT.to_string(),
+        gif::DecodingError::Io(error) if error.kind() == std::io::ErrorKind::UnexpectedEof => CUT_SHORT.to_string(),
+        other => format!("is no sound GIF: {other}"),
+    }
 }

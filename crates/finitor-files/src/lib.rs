@@ -46,6 +46,6 @@ pub use stage_toml::load_stage;
 pub use starter::{
     KnownCut, Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, known_cut,
 };
-pub use survey::{NoProgress, Progress};
+pub use survey::{NoProgress, Progress, art_hash};
 pub use take_csv::TakeReader;
 pub use write::write_atomically;

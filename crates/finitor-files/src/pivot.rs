@@ -5,6 +5,7 @@ use crate::survey::FrameFacts;
 use crate::toml_table::{At, Table};
 use finitor_core::Point;
 use finitor_core::art::feet;
+use std::collections::BTreeMap;
 
 /// How a pivot is given.
 #[derive(Clone, Debug, PartialEq)]
@@ -42,44 +43,41 @@ pub(crate) fn pivot_spec(table: &Table<'_>) -> Option<At<PivotSpec>> {
 /// "feet" on a canvas that frames share (cells of a grid, files of one size, images of an animated file) is that of the
 /// first frame of this size and holds for the others, so that a bob or a crouch in the art stays one. Where frames share
 /// no canvas each has its own, x on a whole pixel so that the art stays on the pixel grid from frame to frame.
+///
+/// # Complexity
+/// O(n log n), n frames.
 pub(crate) fn pivots(
     actor: Option<&PivotSpec>,
     animations: &[AnimationSpec],
     plans: &[FramePlan],
     facts: &[FrameFacts],
 ) -> Vec<Point> {
+    let own_feet = |index: usize| feet(&facts[index].silhouette.runs()).unwrap_or(Point::ZERO);
+    // The feet of the first frame of each size, of the actor and of each animation that has its own.
+    let mut first_feet: BTreeMap<(Option<usize>, (u32, u32)), Point> = BTreeMap::new();
     let mut pivots = Vec::with_capacity(plans.len());
-    for (index, plan) in plans.iter().enumerate() {
-        let animation = &animations[plan.animation];
-        let size = facts[index].size();
-        let shared = |frames: std::ops::Range<usize>| {
-            let first = frames
-                .clone()
-                .find(|&other| shares_canvas(other, animations, plans, facts) && facts[other].size() == size);
-            first.unwrap_or(index)
-        };
-        let own = !shares_canvas(index, animations, plans, facts);
+    for (number, animation) in animations.iter().enumerate() {
         let (spec, scope) = match (&animation.pivot, actor) {
-            (Some(spec), _) => (spec, animation.frames.clone()),
-            (None, Some(spec)) => (spec, 0..plans.len()),
-            (None, None) => (&PivotSpec::Feet, 0..plans.len()),
+            (Some(spec), _) => (spec, Some(number)),
+            (None, Some(spec)) => (spec, None),
+            (None, None) => (&PivotSpec::Feet, None),
         };
-        pivots.push(match spec {
-            PivotSpec::At(at) => *at,
-            PivotSpec::Each(points) => points.get(index - animation.frames.start).copied().unwrap_or(Point::ZERO),
-            PivotSpec::Centre => Point::new(f64::from(size.0) / 2.0, f64::from(size.1) / 2.0),
-            PivotSpec::Feet if own => {
-                let at = feet(&facts[index].silhouette.runs()).unwrap_or(Point::ZERO);
-                Point::new(at.x.floor(), at.y)
-            }
-            PivotSpec::Feet => feet(&facts[shared(scope)].silhouette.runs()).unwrap_or(Point::ZERO),
-        });
+        let range = animation.frames.clone();
+        // A canvas is shared by its source, and when all frames of the animation have its size.
+        let shared = range.clone().all(|index| plans[index].canvas && facts[index].size() == facts[range.start].size());
+        for index in range.clone() {
+            let size = facts[index].size();
+            pivots.push(match spec {
+                PivotSpec::At(at) => *at,
+                PivotSpec::Each(points) => points.get(index - range.start).copied().unwrap_or(Point::ZERO),
+                PivotSpec::Centre => Point::new(f64::from(size.0) / 2.0, f64::from(size.1) / 2.0),
+                PivotSpec::Feet if shared => *first_feet.entry((scope, size)).or_insert_with(|| own_feet(index)),
+                PivotSpec::Feet => {
+                    let at = own_feet(index);
+                    Point::new(at.x.floor(), at.y)
+                }
+            });
+        }
     }
     pivots
-}
-
-/// Whether a frame lies on a canvas that others share: one by its source, and all frames of its animation of one size.
-fn shares_canvas(index: usize, animations: &[AnimationSpec], plans: &[FramePlan], facts: &[FrameFacts]) -> bool {
-    let frames = animations[plans[index].animation].frames.clone();
-    plans[index].canvas && frames.clone().all(|other| facts[other].size() == facts[frames.start].size())
 }

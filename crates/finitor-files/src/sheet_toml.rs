@@ -1,9 +1,11 @@
 //! `[[sheet]]`: pictures that hold many frames, and how they are cut.
 
 use crate::gallery::{ArtFile, Gallery};
+use crate::images::read_size;
 use crate::paths::resolve;
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::art::{Colour, Grid, Key, Mask, PixelRect, cells_by_gaps};
+use std::ops::Range;
 use std::path::Path;
 use std::sync::Arc;
 
@@ -17,6 +19,8 @@ pub(crate) struct Sheet {
     pub(crate) cells: Vec<PixelRect>,
     /// Whether its cells are of one size, frames lying alike in them.
     pub(crate) regular: bool,
+    /// Where its picture is named.
+    pub(crate) span: Range<usize>,
 }
 
 /// Where the files of an actor are and how their pictures are read.
@@ -38,7 +42,13 @@ impl Folder<'_> {
         Some(Arc::new(ArtFile { path, name: name.value.clone(), key, shared }))
     }
 
-    /// The size of a file's images and their number; a mistake is noted when it cannot be read.
+    /// The size of a file's images by its header; a mistake is noted when it cannot be read.
+    pub(crate) fn size(&self, file: &ArtFile, name: &At<String>) -> Option<(u32, u32)> {
+        let note = |reason| self.doc.wrong(name.span.clone(), format!("picture \"{}\": {reason}", name.value), None);
+        read_size(&file.path, self.gallery.max_mpx()).map_err(note).ok()
+    }
+
+    /// All images of a file; a mistake is noted when it cannot be read.
     pub(crate) fn open(&self, file: &Arc<ArtFile>, name: &At<String>) -> Option<Arc<Vec<crate::images::Image>>> {
         let images = self.gallery.images(file);
         let note = |reason| self.doc.wrong(name.span.clone(), format!("picture \"{}\": {reason}", name.value), None);
@@ -91,9 +101,7 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
     let file = folder.art_file(&image, key, true);
     let part_file = parts.as_ref().and_then(|parts| folder.art_file(parts, None, true));
     let file = file?;
-    let images = folder.open(&file, &image)?;
-    let picture = &images.first()?.picture;
-    let size = (picture.width(), picture.height());
+    let size = folder.size(&file, &image)?;
     if let (Some(parts), Some(map)) = (&parts, &part_file) {
         check_part_map(folder, map, parts, size);
     }
@@ -109,7 +117,8 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
                 }
             }
             let gap = gap.as_ref().map_or(1, |gap| gap.value.0.min(gap.value.1));
-            found_cells(table, &image, &picture.opaque(1), gap)
+            let images = folder.open(&file, &image)?;
+            found_cells(table, &image, &images.first()?.picture.opaque(1), gap)
         }
         Cut::Grid => {
             let pair = |found: &Option<At<(u32, u32)>>| found.as_ref().map_or((0, 0), |found| found.value);
@@ -131,7 +140,7 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
         return None;
     }
     let name = name.map_or_else(String::new, |name| name.value);
-    Some(Sheet { name, file, parts: part_file, cells, regular: cut == Cut::Grid })
+    Some(Sheet { name, file, parts: part_file, cells, regular: cut == Cut::Grid, span: image.span })
 }
 
 fn found_cells(table: &Table<'_>, image: &At<String>, art: &Mask, gap: u32) -> Vec<PixelRect> {
@@ -143,10 +152,7 @@ fn found_cells(table: &Table<'_>, image: &At<String>, art: &Mask, gap: u32) -> V
 }
 
 fn check_part_map(folder: &Folder<'_>, map: &Arc<ArtFile>, parts: &At<String>, size: (u32, u32)) {
-    let Some(images) = folder.open(map, parts) else {
-        return;
-    };
-    let found = images.first().map(|image| (image.picture.width(), image.picture.height()));
+    let found = folder.size(map, parts);
     if let Some((width, height)) = found.filter(|found| *found != size) {
         let message = format!(
             "the part map is {width} x {height} px, its picture {} x {}; they must be of one size",

@@ -167,7 +167,7 @@ impl Starter {
             StarterFrames::File(file) => line(&mut text, "file", &quoted(file), "its own delays, as ticks"),
         }
         if let Some(pivot) = &animation.pivot {
-            line(&mut text, "pivot", &pivot.value(), "its cells are of another size");
+            line(&mut text, "pivot", &pivot.value(), "its art lies otherwise in its cells");
         }
         if !matches!(animation.frames, StarterFrames::File(_)) {
             line(&mut text, "ticks", "6", "how long a frame lasts, or a list of them");
@@ -236,7 +236,8 @@ impl Starter {
             return;
         };
         for key in ["name", "pivot"] {
-            if !actor.contains_key(key) && !(key == "pivot" && own_pivots) {
+            let elsewhere = key == "pivot" && own_pivots;
+            if !actor.contains_key(key) && !elsewhere {
                 actor.insert(key, fresh["actor"][key].clone());
                 added.push(format!("{key} in [actor]"));
             }
@@ -285,7 +286,20 @@ impl Starter {
 
     fn merge_animations(&self, doc: &mut DocumentMut, sheets: &[Option<Option<String>>], added: &mut Vec<String>) {
         let known = Known::of(doc);
-        for animation in &self.animations {
+        // The file's pivot was set for the art it names; art that is new to it may lie otherwise in its cells.
+        let new_sheet = |sheet: usize| added.contains(&format!("[[sheet]] {}", self.sheets[sheet].image));
+        let pivot = doc.get("actor").and_then(|actor| actor.get("pivot")).map(|pivot| pivot.to_string());
+        let bare = |text: &str| text.split('#').next().unwrap_or("").split_whitespace().collect::<String>();
+        let other_pivot = pivot.is_some_and(|pivot| bare(&pivot) != bare(&self.pivot.value()));
+        let own_pivot: Vec<bool> = self
+            .animations
+            .iter()
+            .map(|animation| match &animation.frames {
+                StarterFrames::Cells(sheet, _) => other_pivot && new_sheet(*sheet),
+                StarterFrames::Files(..) | StarterFrames::File(_) => other_pivot,
+            })
+            .collect();
+        for (animation, own_pivot) in self.animations.iter().zip(own_pivot) {
             let sheet_name = match &animation.frames {
                 StarterFrames::Cells(sheet, _) => match &sheets[*sheet] {
                     Some(name) => name.clone(),
@@ -301,7 +315,8 @@ impl Starter {
                 return;
             };
             let name = free_name(&animation.name, |name| table.contains_key(name));
-            let animation = StarterAnimation { name: name.clone(), ..animation.clone() };
+            let pivot = animation.pivot.clone().or_else(|| own_pivot.then(|| self.pivot.clone()));
+            let animation = StarterAnimation { name: name.clone(), pivot, ..animation.clone() };
             let one = Starter { sheets: Vec::new(), ..self.clone() };
             let fresh = parsed(&one.animation_text(&animation, sheet_name.as_deref()));
             place(table, &name, fresh["animation"][&name].clone());

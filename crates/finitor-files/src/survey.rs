@@ -3,7 +3,7 @@
 use crate::anchors::AnchorSpec;
 use crate::animation_toml::FramePlan;
 use crate::gallery::Gallery;
-use finitor_core::art::{Picture, Silhouette};
+use finitor_core::art::{Run, Silhouette, View};
 use finitor_core::fit::FrameArt;
 use finitor_core::{Facing, Point};
 use rayon::prelude::*;
@@ -47,10 +47,14 @@ impl Progress for NoProgress {
     fn done(&self, _: usize) {}
 }
 
-/// Looks at every frame once, those that use the same pixels together; on all threads of the pool.
+/// The facts of a file's frames by index, or what is wrong with it.
+type Looked = Result<Vec<(usize, FrameFacts)>, (usize, String)>;
+
+/// Looks at every frame once, those that use the same pixels together; on all threads of the pool. Files are gone through
+/// one by one, each decoded once and let go.
 ///
 /// # Errors
-/// By frame, in the frames' order, what is wrong with its picture.
+/// By frame, in the frames' order, what is wrong with its picture; the first frame of each file alone.
 pub(crate) fn survey(
     plans: &[FramePlan],
     gallery: &Gallery,
@@ -58,65 +62,94 @@ pub(crate) fn survey(
     drawn: Facing,
     progress: &dyn Progress,
 ) -> Result<Vec<FrameFacts>, Vec<(usize, String)>> {
-    // The first frame of each source stands for all.
+    // The first frame of each source stands for all. Sources of one file share its entry, whose place tells files apart
+    // faster than its path; no result depends on the order of places.
     let mut firsts: BTreeMap<_, usize> = BTreeMap::new();
     let mut stands: Vec<usize> = Vec::with_capacity(plans.len());
     for (index, plan) in plans.iter().enumerate() {
         let source = &plan.source;
         let rect = source.rect.map(|rect| (rect.x, rect.y, rect.width, rect.height));
-        stands.push(*firsts.entry((&source.file.path, source.image, rect, plan.animation_key())).or_insert(index));
+        stands.push(*firsts.entry((Arc::as_ptr(&source.file), source.image, rect)).or_insert(index));
     }
-    let mut distinct: Vec<usize> = firsts.into_values().collect();
-    distinct.sort_unstable();
-    progress.expect(distinct.len());
+    let mut files: Vec<Vec<usize>> = Vec::new();
+    let mut last = None;
+    for ((file, ..), index) in &firsts {
+        match files.last_mut() {
+            Some(frames) if last == Some(file) => frames.push(*index),
+            _ => files.push(vec![*index]),
+        }
+        last = Some(file);
+    }
+    files.sort_unstable();
+    progress.expect(firsts.len());
     let look = |&index: &usize| {
-        let art = gallery.frame(&plans[index].source).map_err(|problem| (index, problem.message));
+        let looked = gallery.look(&plans[index].source, |picture, parts| facts(picture, parts, anchors, drawn));
         progress.done(1);
-        art.map(|art| (index, facts(&art, anchors, drawn)))
+        looked.map(|facts| (index, facts)).map_err(|problem| (index, problem.message))
     };
-    let looked: Vec<Result<(usize, FrameFacts), (usize, String)>> = distinct.par_iter().map(look).collect();
+    let look_at_file = |frames: &Vec<usize>| -> Looked {
+        let looked = match frames.as_slice() {
+            [one] => look(one).map(|facts| vec![facts]),
+            several => several.par_iter().map(look).collect(),
+        };
+        gallery.release(&plans[frames[0]].source);
+        looked
+    };
+    let looked: Vec<Looked> = files.par_iter().map(look_at_file).collect();
     let (mut known, mut problems) = (BTreeMap::new(), Vec::new());
     for result in looked {
         match result {
-            Ok((index, facts)) => drop(known.insert(index, facts)),
+            Ok(facts) => known.extend(facts),
             Err(problem) => problems.push(problem),
         }
     }
+    problems.sort();
     if problems.is_empty() { Ok(stands.iter().map(|first| known[first].clone()).collect()) } else { Err(problems) }
 }
 
-impl FramePlan {
-    /// Frames of one picture may differ in their part maps and keys.
-    fn animation_key(&self) -> (Option<&std::path::Path>, Option<[u8; 5]>) {
-        let key = self.source.file.key.map(|key| {
-            let [r, g, b] = key.colour.map_or([0; 3], |colour| colour.0);
-            [key.tolerance, u8::from(key.colour.is_some()), r, g, b]
-        });
-        (self.source.parts.as_ref().map(|parts| parts.path.as_path()), key)
-    }
-}
-
-fn facts(art: &FrameArt, anchors: &[AnchorSpec], drawn: Facing) -> FrameFacts {
-    let opaque = art.picture.opaque(USUAL_ALPHA);
+fn facts(picture: View<'_>, parts: Option<View<'_>>, anchors: &[AnchorSpec], drawn: Facing) -> FrameFacts {
+    let [visible, runs] = picture.runs([1, USUAL_ALPHA]);
+    let found = match anchors.iter().any(AnchorSpec::is_sought) {
+        true => {
+            let art = FrameArt { picture: picture.to_picture(), parts: parts.map(|parts| parts.to_picture()) };
+            let opaque = art.picture.opaque(USUAL_ALPHA);
+            anchors.iter().map(|anchor| anchor.found(&art, &opaque, drawn)).collect()
+        }
+        false => vec![None; anchors.len()],
+    };
     FrameFacts {
-        art_hash: art_hash(&art.picture, art.parts.as_ref()),
-        silhouette: Arc::new(Silhouette::new(&opaque)),
-        found: anchors.iter().map(|anchor| anchor.found(art, &opaque, drawn)).collect(),
+        art_hash: hash_of_runs(picture, &visible, parts),
+        silhouette: Arc::new(Silhouette::new(picture.width(), picture.height(), &runs)),
+        found,
     }
 }
 
-/// A short hash of a frame's pixels and part map.
-pub(crate) fn art_hash(picture: &Picture, parts: Option<&Picture>) -> String {
-    let mut hasher = blake3::Hasher::new();
-    for layer in [Some(picture), parts].into_iter().flatten() {
-        hasher.update(&layer.width().to_le_bytes());
-        hasher.update(&layer.height().to_le_bytes());
-        hasher.update(layer.pixels().as_flattened());
-    }
-    short_hash(&hasher)
+/// A short hash of a frame's pixels and part map: of what is seen of them, not of the colours that wholly transparent
+/// pixels happen to hold.
+pub fn art_hash(picture: View<'_>, parts: Option<View<'_>>) -> String {
+    hash_of_runs(picture, &picture.opaque_runs(1), parts)
 }
 
-/// The first 64 bits of a hash, as 16 digits: enough to tell a project's frames and recipes apart.
-pub(crate) fn short_hash(hasher: &blake3::Hasher) -> String {
-    hasher.finalize().to_hex()[..16].to_string()
+fn hash_of_runs(picture: View<'_>, visible: &[Run], parts: Option<View<'_>>) -> String {
+    let of_parts = parts.map(|parts| parts.opaque_runs(1));
+    let count: usize = visible.iter().map(|run| run.len() as usize).sum();
+    let mut seen = Vec::with_capacity(8 * (visible.len() + 1) + 4 * count);
+    for (layer, runs) in [(Some(picture), Some(visible)), (parts, of_parts.as_deref())] {
+        let (Some(layer), Some(runs)) = (layer, runs) else {
+            continue;
+        };
+        seen.extend_from_slice([layer.width(), layer.height()].map(u32::to_le_bytes).as_flattened());
+        for run in runs {
+            // Sides are below 2^16 px, see MAX_SIDE.
+            let place = u64::from(run.row) << 32 | u64::from(run.start) << 16 | u64::from(run.end);
+            seen.extend_from_slice(&place.to_le_bytes());
+            seen.extend_from_slice(layer.row(run.row)[run.start as usize..run.end as usize].as_flattened());
+        }
+    }
+    short_hash(&seen)
+}
+
+/// A hash of 64 bits (XXH3 by Yann Collet) as 16 digits: enough to tell a project's frames and recipes apart.
+pub(crate) fn short_hash(bytes: &[u8]) -> String {
+    format!("{:016x}", xxhash_rust::xxh3::xxh3_64(bytes))
 }

@@ -298,6 +298,10 @@ impl<'a> Work<'a> {
         match result {
             Ok(fitted) => {
                 if fitted.is_none() && !self.written(frame, shape).is_some_and(ShapeFits::is_hand_made) {
+                    let animation = &self.actor.animations[self.actor.frames[frame].animation].name;
+                    if self.actor.empty_animations.contains(animation) {
+                        return;
+                    }
                     self.notes.push(format!("{}: nothing to follow or no pixel selected, so no shape", place()));
                     return;
                 }

@@ -177,8 +177,11 @@ pub(crate) fn canvases(groups: &[Group]) -> (Vec<Canvas>, Vec<Option<usize>>) {
     (canvases, places)
 }
 
+/// Width and height, px.
+type Size = (u32, u32);
+
 /// The size that all frames of a group have, and their art.
-fn shared(group: &Group) -> Option<((u32, u32), Vec<Vec<Run>>)> {
+fn shared(group: &Group) -> Option<(Size, Vec<Vec<Run>>)> {
     let mut size = None;
     let mut frames = Vec::new();
     for seen in &group.seen {

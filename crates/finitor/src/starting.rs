@@ -51,6 +51,7 @@ pub(crate) fn starter(groups: &[Group], naming: &Naming<'_>) -> Result<Starter, 
             continue;
         };
         match &seen.what {
+            What::Animated { runs, .. } if runs.iter().all(Vec::is_empty) => {}
             What::Animated { runs, .. } => {
                 let file = relative(&seen.path, naming.folder)?;
                 add(

@@ -270,7 +270,7 @@ fn hostile_and_broken_pictures_get_one_clear_message() {
         bytes.extend(width.to_be_bytes());
         bytes.extend(height.to_be_bytes());
         bytes.extend([8, 6, 0, 0, 0]);
-        let checksum = crc(&bytes[12..]);
+        let checksum = support::crc(&bytes[12..]);
         bytes.extend(checksum.to_be_bytes());
         bytes.extend(b"\0\0\0\0IDAT\x35\xaf\x06\x1e");
         bytes
@@ -290,17 +290,6 @@ fn hostile_and_broken_pictures_get_one_clear_message() {
         let run = project.refused(&["fit"], words);
         assert_eq!(run.err.matches("error").count(), 1, "one message:\n{}", run.err);
     }
-}
-
-/// The checksum of PNG chunks (ISO 3309).
-fn crc(bytes: &[u8]) -> u32 {
-    !bytes.iter().fold(!0, |mut crc, byte| {
-        crc ^= u32::from(*byte);
-        for _ in 0..8 {
-            crc = if crc & 1 == 1 { (crc >> 1) ^ 0xedb8_8320 } else { crc >> 1 };
-        }
-        crc
-    })
 }
 
 #[test]

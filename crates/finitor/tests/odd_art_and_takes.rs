@@ -277,7 +277,7 @@ fn layers_explain_agrees_with_what_check_does() {
 fn every_rule_is_explained() {
     let project = Project::empty();
     let list = project.ok(&["explain"]).out;
-    assert_eq!(list.lines().count(), 6);
+    assert_eq!(list.lines().count(), 9);
     for line in list.lines() {
         let rule = line.split_whitespace().next().unwrap();
         let told = project.ok(&["explain", rule]).out;

@@ -29,9 +29,10 @@ const LEAST_CELL: u32 = 4;
 const CROSSED: f64 = 0.1;
 /// Margins and gaps up to this are tried, px.
 const MOST_GAP: u32 = 16;
-/// Of grids whose neighbours agree this share as well as the best one's, the one of the smallest cells is taken:
-/// several frames taken as one agree as well as each alone.
+/// Of grids whose neighbours agree this share as well as the best one's, or agree this much anyhow, the one of the
+/// smallest cells is taken: several frames taken as one agree as well as each alone, or better where a cycle repeats.
 const AS_GOOD: f64 = 0.8;
+const GOOD: f64 = 0.4;
 /// Colours must change this many times as much at the borders of filled cells as elsewhere.
 const LEAST_CONTRAST: f64 = 1.5;
 /// Neighbours are compared for this many cells at most.
@@ -39,8 +40,8 @@ const COMPARED: usize = 64;
 
 /// The grid that best explains the sheet's art; `None` when it is one single picture or no grid does.
 ///
-/// Along each axis those periods are kept whose borders hardly any art crosses: without margins and gaps first, with equal
-/// ones where none does, and at last such as leave an empty strip over. Of all pairs of them the smallest cells win whose
+/// Along each axis those periods are kept whose borders hardly any art crosses: cells side by side; cells with equal
+/// margins and gaps where art fills every one; and at last such as leave an empty strip over. Of all pairs of them the smallest cells win whose
 /// neighbours' silhouettes agree about as well as those of any pair.
 ///
 /// # Complexity
@@ -49,10 +50,14 @@ pub fn guess_grid(art: &Mask) -> Option<GridGuess> {
     let sums = SummedArea::new(art);
     let across = Axis::new(art, &sums, true);
     let down = Axis::new(art, &sums, false);
-    let (columns, rows) = (across.periods(), down.periods());
+    let (gaps_across, gaps_down) = (across.with_gaps(), down.with_gaps());
+    let both = !gaps_across.is_empty() && !gaps_down.is_empty();
+    let (columns, rows) = (across.periods(gaps_across, both), down.periods(gaps_down, both));
     let mut found: Vec<(Grid, f64, f64)> = Vec::new();
     for x in &columns {
         for y in &rows {
+            // A single row or column has the margin of the other direction, if it has the room.
+            let (x, y) = (&across.within_margin(x, y.before), &down.within_margin(y, x.before));
             let grid = Grid {
                 cell: (x.cell, y.cell),
                 before: (x.before, y.before),
@@ -71,8 +76,9 @@ pub fn guess_grid(art: &Mask) -> Option<GridGuess> {
     }
     let best = found.iter().map(|(.., alike)| *alike).fold(0.0, f64::max);
     let area = |grid: &Grid| u64::from(grid.cell.0) * u64::from(grid.cell.1);
+    let enough = (best * AS_GOOD).min(GOOD);
     let (grid, crossed, alike) =
-        found.into_iter().filter(|(.., alike)| *alike >= best * AS_GOOD).min_by_key(|(grid, ..)| area(grid))?;
+        found.into_iter().filter(|(.., alike)| *alike >= enough).min_by_key(|(grid, ..)| area(grid))?;
     Some(GridGuess { grid, crossed, evidence: GridEvidence::Alike(alike) })
 }
 
@@ -166,22 +172,32 @@ impl Axis {
         Axis { length, filled, crossing }
     }
 
-    /// Cuts whose borders hardly any art crosses; the axis in one piece is always one.
-    fn periods(&self) -> Vec<Period> {
+    /// Cuts whose borders hardly any art crosses; the axis in one piece is always one. Figures of one size look like filled
+    /// cells with gaps along one axis; `gapped` counts when `both` axes have gaps, or when no cells side by side explain the
+    /// art as finely.
+    fn periods(&self, gapped: Vec<Period>, both: bool) -> Vec<Period> {
         let whole = Period { cell: self.length, before: 0, after: 0, gap: 0, crossed: 0.0 };
-        let mut found: Vec<Period> = (LEAST_CELL..self.length)
-            .filter(|cell| self.length.is_multiple_of(*cell))
-            .filter_map(|cell| self.plain(cell))
-            .collect();
-        if found.is_empty() {
-            found = self.with_gaps();
-        }
+        let divisors = (LEAST_CELL..self.length).filter(|cell| self.length.is_multiple_of(*cell));
+        let plain: Vec<Period> = divisors.filter_map(|cell| self.plain(cell)).collect();
+        let finest = gapped.iter().map(|period| period.cell + period.gap).min();
+        let as_fine = plain.iter().any(|period| finest.is_none_or(|finest| period.cell <= finest));
+        let mut found = if !gapped.is_empty() && (both || !as_fine) { gapped } else { plain };
         if found.is_empty() {
             let rest = (LEAST_CELL..=self.length / 3).filter_map(|cell| self.plain(cell));
             found = rest.collect();
         }
         found.push(whole);
         found
+    }
+
+    /// The axis in one piece within a margin, where that is empty at both ends; other periods as they are.
+    fn within_margin(&self, period: &Period, margin: u32) -> Period {
+        let room = self.length.saturating_sub(2 * margin);
+        let ends = self.filled.iter().take(margin as usize).chain(self.filled.iter().rev().take(margin as usize));
+        if period.cell != self.length || room < LEAST_CELL || ends.into_iter().any(|filled| *filled > 0) {
+            return *period;
+        }
+        Period { cell: room, before: margin, after: margin, ..*period }
     }
 
     /// Cells side by side; what is left over at the end must be empty.
@@ -235,12 +251,12 @@ impl Axis {
                 let edges = empty(0, margin) && empty(self.length - margin, self.length);
                 let each = (0..count).all(|n| {
                     let start = margin + n * step;
-                    !empty(start, start + cell) && (n == 0 || empty(start - gap, start))
+                    // Art at both sides of every cell: without it the room around the figures is no gap.
+                    let ends = self.filled[start as usize] > 0 && self.filled[(start + cell - 1) as usize] > 0;
+                    ends && (n == 0 || empty(start - gap, start))
                 });
-                // Art at both sides of the cells: without it the room around the figures is no gap.
-                let filled = self.filled[margin as usize] > 0 && self.filled[(margin + cell - 1) as usize] > 0;
                 let crossed = if gap == 0 { self.crossed(margin, cell, count) } else { 0.0 };
-                (edges && each && filled && crossed <= CROSSED).then_some(Period {
+                (edges && each && crossed <= CROSSED).then_some(Period {
                     cell,
                     before: margin,
                     after: margin,

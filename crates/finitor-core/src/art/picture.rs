@@ -90,13 +90,7 @@ impl Picture {
 
     /// The part inside `rect`, or `None` when the rectangle reaches past the picture.
     pub fn crop(&self, rect: PixelRect) -> Option<Picture> {
-        let right = rect.x.checked_add(rect.width)?;
-        let bottom = rect.y.checked_add(rect.height)?;
-        if right > self.width || bottom > self.height {
-            return None;
-        }
-        let pixels = (rect.y..bottom).flat_map(|y| &self.row(y)[rect.x as usize..right as usize]).copied().collect();
-        Some(Picture { width: rect.width, height: rect.height, pixels })
+        self.view(rect).map(|view| view.to_picture())
     }
 
     /// Makes every pixel of the key's colour wholly transparent.
@@ -129,7 +123,7 @@ impl Picture {
 
     /// The pixels whose alpha is at least `alpha`.
     pub fn opaque(&self, alpha: u8) -> Mask {
-        Mask::from_bits(self.width, self.height, self.pixels.iter().map(|pixel| pixel[3] >= alpha).collect())
+        self.whole().opaque(alpha)
     }
 
     /// The pixels of exactly one of the colours that are not wholly transparent.

@@ -1,6 +1,6 @@
 //! A frame's opaque pixels in a few letters, to tell later what became of them.
 
-use super::{Mask, Run};
+use super::Run;
 
 /// The opaque pixels of a frame as lengths of alternating runs, unset first, over all rows one after another.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -23,12 +23,12 @@ pub struct SilhouetteChange {
 const LETTERS: &[u8; 64] = b"ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_";
 
 impl Silhouette {
-    /// The silhouette of a mask.
-    pub fn new(mask: &Mask) -> Silhouette {
-        let mut lengths = Vec::new();
+    /// The silhouette of a frame of `width` x `height` px from the runs of its opaque pixels, row by row, left to right.
+    pub fn new(width: u32, height: u32, runs: &[Run]) -> Silhouette {
+        let mut lengths = Vec::with_capacity(2 * runs.len());
         let mut at = 0;
-        for run in mask.runs() {
-            let start = run.row * mask.width() + run.start;
+        for run in runs {
+            let start = run.row * width + run.start;
             if start == at && !lengths.is_empty() {
                 // The run goes on from the end of the row before.
                 if let Some(last) = lengths.last_mut() {
@@ -39,7 +39,7 @@ impl Silhouette {
             }
             at = start + run.len();
         }
-        Silhouette { width: mask.width(), height: mask.height(), lengths }
+        Silhouette { width, height, lengths }
     }
 
     /// Size of the frame, px.
@@ -139,6 +139,7 @@ impl Silhouette {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::art::{Mask, Picture};
 
     #[test]
     fn letters_give_back_the_pixels_and_the_change_is_an_exact_count() {
@@ -153,7 +154,12 @@ mod tests {
             let share = [0, 10, 5, 9][round % 4];
             let mut mask = || Mask::from_fn(width, height, |_, _| next(10) < share);
             let (one, other) = (mask(), mask());
-            let (a, b) = (Silhouette::new(&one), Silhouette::new(&other));
+            let silhouette = |mask: &Mask| Silhouette::new(width, height, &mask.runs());
+            let (a, b) = (silhouette(&one), silhouette(&other));
+            let pixels =
+                (0..height).flat_map(|y| one.row(y)).map(|set| [0, 0, 0, if *set { 128 } else { 127 }]).collect();
+            let picture = Picture::new(width, height, pixels).expect("as many pixels");
+            assert_eq!(picture.whole().opaque_runs(128), one.runs());
             assert_eq!(Silhouette::parse(&a.to_text(), width, height), Some(a.clone()));
             assert_eq!(a.runs(), one.runs());
             let count = |rule: fn(bool, bool) -> bool| {

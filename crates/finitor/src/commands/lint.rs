@@ -56,7 +56,7 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     }
     problems.or(())?;
     findings.retain(|finding| finding.severity > Severity::Off);
-    findings.sort_by(|a, b| b.severity.cmp(&a.severity));
+    findings.sort_by_key(|finding| std::cmp::Reverse(finding.severity));
     if !told_to_stand {
         session.tell("note: no animation is said to stand: write `standing = true` under it, or name some with --standing idle,walk");
     }

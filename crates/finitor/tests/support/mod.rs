@@ -182,3 +182,14 @@ pub fn area(ring: &[[f64; 2]]) -> f64 {
         })
         .sum()
 }
+
+/// The checksum of PNG chunks (ISO 3309).
+pub fn crc(bytes: &[u8]) -> u32 {
+    !bytes.iter().fold(!0, |mut crc, byte| {
+        crc ^= u32::from(*byte);
+        for _ in 0..8 {
+            crc = if crc & 1 == 1 { (crc >> 1) ^ 0xedb8_8320 } else { crc >> 1 };
+        }
+        crc
+    })
+}

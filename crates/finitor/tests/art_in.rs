@@ -1,0 +1,257 @@
+//! Art as it comes: what `sheet` says, starter files, new projects, changed and renamed art, anchors and ground.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use serde_json::{Value, json};
+use support::{Project, png};
+
+fn fits(project: &Project, actor: &str) -> Value {
+    serde_json::from_str(&project.read(&format!("actors/{actor}.fits.json"))).unwrap()
+}
+
+#[test]
+fn a_starter_of_every_demo_image_is_fitted_unchanged_with_the_pivot_where_a_hand_put_it() {
+    let project = Project::sample();
+    let by_hand = [("keeper", [24.0, 46.0]), ("gull", [16.0, 20.0]), ("barrel", [12.0, 27.0])];
+    for (name, pivot) in by_hand {
+        let (image, target) = (format!("actors/{name}.png"), format!("actors/{name}_new.toml"));
+        project.ok(&["sheet", &image, "--write", &target]);
+        let before = project.read(&target);
+        project.ok(&["fit", &format!("{name}_new")]);
+        assert_eq!(project.read(&target), before, "fitted unchanged");
+        let fits = fits(&project, &format!("{name}_new"));
+        for frame in fits["frames"].as_array().unwrap() {
+            for axis in 0..2 {
+                let found = frame["pivot"][axis].as_f64().unwrap();
+                assert!((found - pivot[axis]).abs() <= 1.0, "{name}: {found} is not near {pivot:?}");
+            }
+            let names: Vec<&str> =
+                frame["shapes"].as_array().unwrap().iter().map(|shape| shape["name"].as_str().unwrap()).collect();
+            assert_eq!(names, ["body", "figure", "feet"], "{name}");
+        }
+        let refused = project.refused(&["sheet", &image, "--write", &target], &["is there already", "--merge"]);
+        assert!(refused.out.is_empty());
+        assert_eq!(project.read(&target), before, "never overwritten");
+    }
+    for image in ["stages/tiles.png", "actors/keeper.parts.png"] {
+        project.ok(&["sheet", image, "--write", "actors/other.toml"]);
+        project.ok(&["fit", "other"]);
+        std::fs::remove_file(project.path("actors/other.toml")).unwrap();
+    }
+    let seen = project.ok(&["sheet", "actors/keeper.png", "--format", "json"]).json();
+    let image = &seen["groups"][0]["images"][0];
+    assert_eq!(image["grid"]["cell_px"], json!([48, 48]));
+    assert_eq!(image["cells"].as_array().unwrap().iter().filter(|cell| cell["opaque_px"] == 0).count(), 1);
+}
+
+#[test]
+fn merging_adds_what_is_missing_and_keeps_every_line() {
+    let project = Project::sample();
+    // A hand-made start: a comment on every sort of line, one animation, no shapes but a sensor.
+    let hand = "# my keeper\n[actor]   # odd   spacing\nname='mine'\n\n[[sheet]]\nimage = \"keeper.png\" # the sheet\ncell = [ 48,48 ]\n\n# fine as it is\n[animation.stand]\ncells = \"0-3\"\n[shape.eyes]\nrole = \"sensor\" # looks\nbox = [20, 10, 4, 4]\n";
+    project.write("actors/mine.toml", hand);
+    let run = project.ok(&["sheet", "actors/keeper.png", "--write", "actors/mine.toml", "--merge"]);
+    for added in ["pivot in [actor]", "[animation.row_2]", "[shape.body]", "[shape.figure]"] {
+        assert!(run.out.contains(added), "{added}: {}", run.out);
+    }
+    assert!(!run.out.contains("row_1") && !run.out.contains("[shape.feet]"), "there already: {}", run.out);
+    let merged = project.read("actors/mine.toml");
+    let mut rest = merged.as_str();
+    for line in hand.lines() {
+        let at = rest.find(line).unwrap_or_else(|| panic!("lost or moved: {line:?}\n{merged}"));
+        rest = &rest[at + line.len()..];
+    }
+    project.ok(&["fit", "mine"]);
+    let again = project.ok(&["sheet", "actors/keeper.png", "--write", "actors/mine.toml", "--merge"]);
+    assert!(again.out.contains("lacks nothing"), "{}", again.out);
+    assert_eq!(project.read("actors/mine.toml"), merged);
+    // A second sheet, frames as files, and names for rows.
+    project.ok(&["sheet", "actors/gull.png", "--row", "flap", "--write", "actors/mine.toml", "--merge"]);
+    for number in [1, 2, 10] {
+        project.write(&format!("actors/wave_{number}.png"), png(9, 9, |x, _| [9, 9, 9, if x > 2 { 255 } else { 0 }]));
+    }
+    let waves = ["actors/wave_10.png", "actors/wave_2.png", "actors/wave_1.png"];
+    let args = [&["sheet"], &waves[..], &["--write", "actors/mine.toml", "--merge"]].concat();
+    project.ok(&args);
+    assert!(project.ok(&args).out.contains("lacks nothing"));
+    project.ok(&["fit", "mine"]);
+    let fits = fits(&project, "mine");
+    let frames = fits["frames"].as_array().unwrap();
+    let of = |name: &str| frames.iter().filter(|frame| frame["animation"] == name).collect::<Vec<_>>();
+    assert_eq!((of("stand").len(), of("row_2").len(), of("flap").len(), of("wave").len()), (4, 9, 9, 3));
+    let names: Vec<&str> = of("wave").iter().map(|frame| frame["image"].as_str().unwrap()).collect();
+    assert_eq!(names, ["wave_1.png", "wave_2.png", "wave_10.png"]);
+    assert_eq!((&of("stand")[0]["pivot"], &of("flap")[0]["pivot"]), (&json!([24.0, 46.0]), &json!([16.0, 21.0])));
+    project.write("actors/broken.toml", "[actor\n");
+    project.refused(
+        &["sheet", "actors/gull.png", "--write", "actors/broken.toml", "--merge"],
+        &["broken.toml", "mend it"],
+    );
+    assert_eq!(project.read("actors/broken.toml"), "[actor\n");
+}
+
+#[test]
+fn a_new_project_works_as_it_stands() {
+    let own = Project::empty();
+    let run = own.ok(&["new", "yard"]);
+    assert!(run.out.contains("yard is a project now"), "{}", run.out);
+    let sample = Project::sample();
+    let images = ["keeper", "gull", "barrel"].map(|name| sample.path(&format!("actors/{name}.png")));
+    let mut projects = vec!["yard".to_string()];
+    for (index, image) in images.iter().enumerate() {
+        let dir = format!("from_{index}");
+        own.ok(&["new", &dir, "--from", image.to_str().unwrap()]);
+        projects.push(dir);
+    }
+    for dir in &projects {
+        let within = |args: &[&str]| own.ok(&[args, &["--project", dir]].concat());
+        within(&["fit"]);
+        within(&["draw"]);
+        within(&["lint", "--fail-on", "note"]);
+        let report = within(&["check", "takes/first.csv", "--format", "json", "--fail-on", "note"]).json();
+        assert_eq!(report["findings"], json!([]), "{dir}");
+        assert_eq!(report["events"].as_array().unwrap().len() % 2, 0, "{dir}: enters and leaves the gate");
+    }
+    // Its take finds a fault as soon as there is one.
+    own.edit("yard/stages/yard.toml", "name = \"gate\"\n", "name = \"door\"\n");
+    let stage = own
+        .read("yard/stages/yard.toml")
+        .replace("[[zone]]", "[[solid]]")
+        .replace("mask = [\"hero\"]\n", "layer = \"ground\"\n");
+    let stage: String =
+        stage.lines().filter(|line| !line.starts_with("effect")).map(|line| format!("{line}\n")).collect();
+    own.write("yard/stages/yard.toml", stage);
+    let faults = own.run(&["check", "takes/first.csv", "--project", "yard"]);
+    assert_eq!(faults.code, 1);
+    assert!(faults.out.contains("yard/door"), "{}", faults.out);
+    own.refused(&["new", "yard"], &["not empty"]);
+    let before = own.files().len();
+    own.refused(&["new", "other", "--from", "nothing.png"], &["nothing.png", "no such file"]);
+    assert_eq!(own.files().len(), before, "nothing written");
+}
+
+#[test]
+fn changed_art_is_told_with_its_pixels_and_frames_that_came_and_went() {
+    let project = Project::sample();
+    let column = |n: u32| move |x: u32, y: u32| [9, 9, 9, if x % 8 < n && y > 1 { 255 } else { 0 }];
+    let actor = |cells: &str, name: &str| {
+        format!(
+            "[actor]\nname = \"post\"\npivot = [4, 8]\n[[sheet]]\nimage = \"post.png\"\ncell = [8, 8]\n[animation.{name}]\ncells = \"{cells}\"\n[shape.all]\nrole = \"hurt\"\nkind = \"box\"\nkeep = \"cover\"\nlayer = \"hero\"\n"
+        )
+    };
+    project.write("actors/post.png", png(32, 8, column(4)));
+    project.write("actors/post.toml", actor("0-2", "sway"));
+    project.ok(&["fit", "post"]);
+    assert!(project.ok(&["lint", "post"]).out.contains("clean"));
+    // Frame 1 gains a 1 x 6 column and loses a 4 x 1 row: 6 - 1 + 4 pixels. Frame 2 only changes colour.
+    let art = |x: u32, y: u32| match x / 8 {
+        1 => [9, 9, 9, if x % 8 < 5 && y > 2 { 255 } else { 0 }],
+        2 => column(4)(x, y).map(|v| if v == 9 { 10 } else { v }),
+        _ => column(4)(x, y),
+    };
+    project.write("actors/post.png", png(32, 8, art));
+    let words = ["sway 1 changed by 9 px (5 came, 4 went)", "sway 2 has other colours"];
+    let lint = project.ok(&["lint", "post", "--format", "json"]).json();
+    assert_eq!(
+        (lint["findings"][0]["rule"].clone(), lint["findings"][0]["px"].clone()),
+        (json!("stale_fit"), json!(9.0))
+    );
+    let fit = project.ok(&["fit", "post"]);
+    for word in words {
+        assert!(lint["findings"][0]["message"].as_str().unwrap().contains(word), "{lint}");
+        assert!(fit.err.contains(word), "{}", fit.err);
+    }
+    assert!(fit.out.contains("2 shapes fitted, 1 unchanged"), "{}", fit.out);
+    assert!(project.ok(&["fit", "post"]).err.is_empty(), "told once");
+    project.write("actors/post.toml", actor("0-3", "sway"));
+    assert!(project.ok(&["fit", "post"]).err.contains("sway gained 1 frame: 3 before, 4 now"));
+    // A hand edit on the frame that is now second: it follows the art when that moves, and the animation when renamed.
+    let text = project.read("actors/post.fits.json");
+    let frame = fits(&project, "post")["frames"][1]["shapes"][0]["points"].to_string();
+    let edited = text.replacen(&frame, "[[-4.0,-5.0],[1.5,-5.0],[1.0,0.0],[-4.0,0.0]]", 1);
+    assert_ne!(edited, text);
+    project.write("actors/post.fits.json", edited);
+    project.write("actors/post.toml", actor("1,0,2", "sway"));
+    let moved = project.ok(&["fit", "post"]);
+    assert!(moved.err.contains("sway 0 is what was frame 1"), "{}", moved.err);
+    assert!(moved.err.contains("sway lost 1 frame: 4 before, 3 now"), "{}", moved.err);
+    assert_eq!(fits(&project, "post")["frames"][0]["shapes"][0]["points"][1], json!([1.5, -5.0]));
+    project.write("actors/post.toml", actor("1,0,2", "lean"));
+    let kept = project.read("actors/post.fits.json");
+    project.refused(&["fit", "post"], &["all on sway 0 was made by hand", "--rename sway=NEW", "--forget sway"]);
+    assert_eq!(project.read("actors/post.fits.json"), kept, "nothing lost");
+    let stale = project.ok(&["lint", "post"]);
+    assert!(stale.out.contains("sway=lean"), "{}", stale.out);
+    project.ok(&["fit", "post", "--rename", "sway=lean"]);
+    assert_eq!(fits(&project, "post")["frames"][0]["shapes"][0]["points"][1], json!([1.5, -5.0]));
+    project.refused(&["fit", "post", "--rename", "sway=lean"], &["no fits of these actors have an animation \"sway\""]);
+    project.refused(&["fit", "--rename", "lean"], &["walk=stroll"]);
+    project.write("actors/post.toml", actor("0", "lean"));
+    project.refused(&["fit", "post"], &["all on lean 0 was made by hand"]);
+    project.ok(&["fit", "post", "--forget", "lean"]);
+}
+
+#[test]
+fn standing_frames_off_the_ground_are_told_with_the_pivot_that_mends_them() {
+    let project = Project::fitted();
+    assert!(project.ok(&["lint"]).out.contains("clean"));
+    project.edit("actors/keeper.toml", "pivot = [24, 46]", "pivot = [24, 44]");
+    project.ok(&["fit"]);
+    let lint = project.run(&["lint", "--format", "json", "--fail-on", "warn"]);
+    assert_eq!(lint.code, 1);
+    let found = lint.json()["findings"].clone();
+    let standing: Vec<&str> = found.as_array().unwrap().iter().map(|f| f["place"].as_str().unwrap()).collect();
+    assert_eq!(standing, ["idle", "walk", "crouch"]);
+    for finding in found.as_array().unwrap() {
+        assert_eq!((&finding["rule"], &finding["px"]), (&json!("off_ground"), &json!(2.0)));
+        assert!(finding["remedy"].as_str().unwrap().contains("pivot = [24, 46]"), "{finding}");
+    }
+    // rise and fall end a row higher: with the pivot right they are the ones that float, when asked for.
+    project.edit("actors/keeper.toml", "pivot = [24, 44]", "pivot = [24, 46]");
+    project.ok(&["fit"]);
+    let asked = project.ok(&["lint", "--standing", "rise,idle"]);
+    assert!(asked.out.contains("rise 0 ends 1.0 px above"), "{}", asked.out);
+    assert!(!asked.out.contains("idle"), "{}", asked.out);
+    project.refused(&["lint", "--standing", "idel"], &["no actor has an animation \"idel\""]);
+    project.edit("finitor.toml", "[check]", "[check.rules]\noff_ground = \"off\"\n[check]");
+    assert!(project.ok(&["lint", "--standing", "rise"]).out.contains("clean"));
+}
+
+#[test]
+fn anchors_are_found_in_the_art_and_missing_ones_told_by_frame() {
+    let project = Project::sample();
+    // Two cells of 12 x 10: a block of 6 x 6 at (3, 2) and one at (4, 3); a 2 x 2 mark on the first one's part map only.
+    let block = |x: u32, y: u32| {
+        let (cell, x) = (x / 12, x % 12);
+        (3 + cell..9 + cell).contains(&x) && (2 + cell..8 + cell).contains(&y)
+    };
+    project.write("actors/crab.png", png(24, 10, |x, y| [80, 90, 99, if block(x, y) { 255 } else { 0 }]));
+    let mark =
+        |x: u32, y: u32| if (5..7).contains(&x) && (4..6).contains(&y) { [255, 0, 0, 255] } else { [0, 0, 255, 255] };
+    project.write("actors/crab.parts.png", png(24, 10, mark));
+    project.write(
+        "actors/crab.toml",
+        "[actor]\nname = \"crab\"\npivot = [6, 8]\n[[sheet]]\nimage = \"crab.png\"\nparts = \"crab.parts.png\"\ncell = [12, 10]\n[animation.sit]\ncells = \"0-1\"\n[anchor.eye]\nfind = \"paint #ff0000\"\n[anchor.top]\nfind = \"top\"\n[anchor.nose]\nfind = \"front\"\n[anchor.rear]\nfind = \"back\"\n[anchor.base]\nfind = \"bottom\"\n",
+    );
+    let run = project.ok(&["fit", "crab"]);
+    assert!(run.err.contains("anchor eye is missing on sit 1: no opaque pixel is painted #ff0000"), "{}", run.err);
+    let anchors = |frame: usize| fits(&project, "crab")["frames"][frame]["anchors"].clone();
+    assert_eq!(
+        anchors(0),
+        json!({"base": [0.0, 0.0], "eye": [0.0, -3.0], "nose": [3.0, -3.0], "rear": [-3.0, -3.0], "top": [0.0, -6.0]})
+    );
+    assert_eq!(anchors(1), json!({"base": [1.0, 1.0], "nose": [4.0, -2.0], "rear": [-2.0, -2.0], "top": [1.0, -5.0]}));
+    let lint = project.ok(&["lint", "crab"]);
+    assert!(lint.out.contains("missing_anchor"), "{}", lint.out);
+    // A place to fall back on, or a narrower claim, ends it.
+    project.edit("actors/crab.toml", "find = \"paint #ff0000\"\n", "find = \"paint #ff0000\"\nat = [6, 5]\n");
+    assert!(!project.ok(&["fit", "crab"]).err.contains("missing"));
+    assert_eq!(anchors(1)["eye"], json!([0.0, -3.0]));
+    // Facing left the front is on the other side.
+    project.edit("actors/crab.toml", "name = \"crab\"\n", "name = \"crab\"\nfaces = \"left\"\n");
+    project.ok(&["fit", "crab"]);
+    assert_eq!(anchors(0)["nose"], json!([-3.0, -3.0]));
+    project.edit("actors/crab.toml", "find = \"top\"", "find = \"tpo\"");
+    project.refused(&["fit", "crab"], &["crab.toml:15:8", "`find` cannot be \"tpo\"", "paint #rrggbb"]);
+}
