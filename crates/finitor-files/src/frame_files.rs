@@ -49,7 +49,9 @@ fn names_in(root: &Path, base: &Path, folder: &Path, pattern: &str) -> Result<Ve
     let inside = |path: &Path| resolve(root, base, &path.strip_prefix(base).unwrap_or(path).to_string_lossy());
     let wanted = glob::Pattern::new(pattern).map_err(|error| format!("is no file pattern: {error}"))?;
     inside(folder)?;
-    let Ok(entries) = std::fs::read_dir(folder) else {
+    // The path of the folder one is in may be written as nothing at all.
+    let here = if folder.as_os_str().is_empty() { Path::new(".") } else { folder };
+    let Ok(entries) = std::fs::read_dir(here) else {
         return Ok(Vec::new());
     };
     let mut names = Vec::new();
