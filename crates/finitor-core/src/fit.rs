@@ -61,6 +61,14 @@ pub enum FitError {
     /// A given size is not above 0.
     #[error("a width, height or radius must be above 0")]
     NoSize,
+    /// The inset takes all of the side that a strip lies along.
+    #[error("its inset of {inset} px at both ends leaves nothing of a side {side} px long; make it smaller")]
+    InsetTooWide {
+        /// Inset, px.
+        inset: f64,
+        /// Length of the side, px.
+        side: f64,
+    },
 }
 
 /// Fits one shape to a selection, cell space.

@@ -15,7 +15,7 @@ pub struct LintFinding {
     pub actor: String,
     /// The animation, or the frame: `walk`, `walk 2`.
     pub place: String,
-    /// The rule's figure, px or a number of pixels; what it measures is told by [`Rule::text`].
+    /// The rule's figure, in [`Rule::unit`]; what it measures is told by [`Rule::text`].
     pub figure: f64,
     /// What is wrong, in one sentence.
     pub message: String,

@@ -44,7 +44,7 @@ pub use project::{Project, YAxis};
 pub use shape_toml::ShapeSpec;
 pub use stage_toml::load_stage;
 pub use starter::{
-    KnownCut, Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, known_cut,
+    KnownCut, Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, known_cut, ranges,
 };
 pub use survey::{NoProgress, Progress, art_hash};
 pub use take_csv::TakeReader;

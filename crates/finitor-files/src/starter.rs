@@ -103,7 +103,7 @@ fn quoted(text: &str) -> String {
 }
 
 /// Numbers as a list of ranges: `0-3,7`.
-fn ranges(cells: &[u32]) -> String {
+pub fn ranges(cells: &[u32]) -> String {
     let mut parts: Vec<(u32, u32)> = Vec::new();
     for cell in cells {
         match parts.last_mut() {
@@ -131,7 +131,7 @@ impl Starter {
         }
         text += &self.body_text();
         text += &self.figure_text();
-        text += &feet_text();
+        text += &self.feet_text();
         text
     }
 
@@ -205,6 +205,19 @@ impl Starter {
         line(&mut text, "tolerance", "1.0", "px that the outline may stray; more gives fewer corners");
         line(&mut text, "layer", &quoted(&self.layer), "");
         text + "\n"
+    }
+
+    fn feet_text(&self) -> String {
+        let mut text = "# A strip under the body that looks for the ground.\n[shape.feet]\n".to_string();
+        line(&mut text, "role", "\"sensor\"", "");
+        line(&mut text, "along", "\"body\"", "");
+        line(&mut text, "side", "\"below\"", "");
+        line(&mut text, "depth", "2", "");
+        // An inset must leave a narrow body's strip some length.
+        if !matches!(self.body, StarterBody::Box([_, _, width, _]) if width < 4.0) {
+            line(&mut text, "inset", "1", "");
+        }
+        text
     }
 
     /// Adds to a file what it lacks; comments and order stay. Gives the new text and what was added, in words.
@@ -333,7 +346,7 @@ impl Starter {
         let new = [
             ("body", "body", self.body_text()),
             ("figure", "hurt", self.figure_text()),
-            ("feet", "sensor", feet_text()),
+            ("feet", "sensor", self.feet_text()),
         ];
         for (name, role, text) in new {
             let follows = role != "sensor" || doc.get("shape").is_some_and(|shapes| shapes.get("body").is_some());
@@ -361,16 +374,6 @@ fn sheet_text(sheet: &StarterSheet) -> String {
         line(&mut text, "parts", &quoted(parts), "one flat colour a body part");
     }
     text + "\n"
-}
-
-fn feet_text() -> String {
-    let mut text = "# A strip under the body that looks for the ground.\n[shape.feet]\n".to_string();
-    line(&mut text, "role", "\"sensor\"", "");
-    line(&mut text, "along", "\"body\"", "");
-    line(&mut text, "side", "\"below\"", "");
-    line(&mut text, "depth", "2", "");
-    line(&mut text, "inset", "1", "");
-    text
 }
 
 /// A name as a TOML key: bare where it may be.

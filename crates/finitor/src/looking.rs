@@ -33,6 +33,14 @@ impl Seen {
         }
     }
 
+    /// Whether the cells asked for do not fit into it.
+    pub(crate) fn has_no_cell(&self) -> bool {
+        match &self.what {
+            What::Sheet(look) => matches!(look.cutting, Cutting::Given(_)) && look.cells.is_empty(),
+            What::Frame(_) | What::Animated { .. } => false,
+        }
+    }
+
     /// The longer side of its cells, px.
     pub(crate) fn longest_side(&self) -> u32 {
         match &self.what {

@@ -154,7 +154,7 @@ fn changed_art_is_told_with_its_pixels_and_frames_that_came_and_went() {
     let words = ["sway 1 changed by 9 px (5 came, 4 went)", "sway 2 has other colours"];
     let lint = project.ok(&["lint", "post", "--format", "json"]).json();
     assert_eq!(
-        (lint["findings"][0]["rule"].clone(), lint["findings"][0]["px"].clone()),
+        (lint["findings"][0]["rule"].clone(), lint["findings"][0]["figure"].clone()),
         (json!("stale_fit"), json!(9.0))
     );
     let fit = project.ok(&["fit", "post"]);
@@ -204,7 +204,7 @@ fn standing_frames_off_the_ground_are_told_with_the_pivot_that_mends_them() {
     let standing: Vec<&str> = found.as_array().unwrap().iter().map(|f| f["place"].as_str().unwrap()).collect();
     assert_eq!(standing, ["idle", "walk", "crouch"]);
     for finding in found.as_array().unwrap() {
-        assert_eq!((&finding["rule"], &finding["px"]), (&json!("off_ground"), &json!(2.0)));
+        assert_eq!((&finding["rule"], &finding["figure"]), (&json!("off_ground"), &json!(2.0)));
         assert!(finding["remedy"].as_str().unwrap().contains("pivot = [24, 46]"), "{finding}");
     }
     // rise and fall end a row higher: with the pivot right they are the ones that float, when asked for.

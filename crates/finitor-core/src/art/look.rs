@@ -136,7 +136,12 @@ fn background(picture: &Picture) -> Background {
     };
     let alike = picture.pixels().iter().filter(|[r, g, b, _]| Colour([*r, *g, *b]) == corner).count();
     let share = alike as f64 / picture.pixels().len() as f64;
-    if share >= BACKGROUND_SHARE { Background::Coloured(corner, share) } else { Background::None }
+    // A picture of one colour alone is art, not background.
+    if alike < picture.pixels().len() && share >= BACKGROUND_SHARE {
+        Background::Coloured(corner, share)
+    } else {
+        Background::None
+    }
 }
 
 fn guessed(picture: &Picture, art: &Mask) -> Cutting {

@@ -88,6 +88,14 @@ impl Rule {
         matches!(self, Rule::OffGround | Rule::StaleFit | Rule::MissingAnchor)
     }
 
+    /// What its figure counts.
+    pub fn unit(self) -> &'static str {
+        match self {
+            Rule::MissingAnchor => "frames",
+            _ => "px",
+        }
+    }
+
     /// Its place in [`Rule::ALL`].
     pub fn index(self) -> usize {
         self as usize

@@ -8,7 +8,7 @@ use crate::geometry::Rect;
 /// The strip beside a shape's bounding box, in the shape's space, for art drawn facing that way.
 ///
 /// # Errors
-/// [`FitError::NoSize`] when the inset eats the whole side or the depth is not above 0.
+/// [`FitError::InsetTooWide`] when the inset eats the whole side, [`FitError::NoSize`] when the depth is not above 0.
 pub fn strip_along(bounds: Rect, along: &Along, drawn: Facing) -> Result<Geometry, FitError> {
     let Along { side, depth, inset, .. } = *along;
     let right = Rect::new(bounds.x1, bounds.y0 + inset, bounds.x1 + depth, bounds.y1 - inset);
@@ -20,6 +20,13 @@ pub fn strip_along(bounds: Rect, along: &Along, drawn: Facing) -> Result<Geometr
         Side::Behind if drawn == Facing::Left => right,
         Side::Ahead | Side::Behind => left,
     };
+    let length = match side {
+        Side::Below | Side::Above => bounds.width(),
+        Side::Ahead | Side::Behind => bounds.height(),
+    };
+    if length <= 2.0 * inset {
+        return Err(FitError::InsetTooWide { inset, side: length });
+    }
     if !(strip.width() > 0.0 && strip.height() > 0.0) {
         return Err(FitError::NoSize);
     }

@@ -114,7 +114,7 @@ fn write(findings: &[LintFinding], actors: &[ActorFile], format: Format, out: &m
         let rows = findings.iter().map(|finding| {
             json!({
                 "rule": finding.rule.name(), "severity": finding.severity.name(), "actor": finding.actor,
-                "place": finding.place, "px": finding.figure, "message": finding.message, "remedy": finding.remedy,
+                "place": finding.place, "figure": finding.figure, "unit": finding.rule.unit(), "message": finding.message, "remedy": finding.remedy,
             })
         });
         let value = json!({ "schema": "finitor.lint/1", "findings": rows.collect::<Vec<_>>() });
@@ -135,12 +135,12 @@ fn write(findings: &[LintFinding], actors: &[ActorFile], format: Format, out: &m
             finding.severity.to_string(),
             finding.rule.to_string(),
             format!("{} {}", finding.actor, finding.place),
-            format!("{}", finding.figure),
+            format!("{} {}", finding.figure, finding.rule.unit()),
             finding.message.clone(),
             finding.remedy.clone(),
         ]
     };
-    let header = ["severity", "rule", "where", "px", "what", "mend"];
-    writeln!(out, "{}", table(&header, &["px"], findings.iter().map(row).collect()).trim_fmt())?;
+    let header = ["severity", "rule", "where", "figure", "what", "mend"];
+    writeln!(out, "{}", table(&header, &["figure"], findings.iter().map(row).collect()).trim_fmt())?;
     Ok(())
 }

@@ -24,8 +24,13 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     let (actor, rows, wishes) = match args.from.first() {
         // Looked at where they are first: when one is bad, nothing is written.
         Some(first) => {
-            gather(&args.from, &LookWishes::default(), global.max_mpx)?;
-            (actor_name(first), Vec::new(), LookWishes::default())
+            // Looked at where they are first: when one is bad, nothing is written.
+            let groups = gather(&args.from, &LookWishes::default(), global.max_mpx)?;
+            let name = actor_name(first);
+            let here = Path::new(".");
+            let naming = Naming { actor: &name, folder: here, rows: &[], layer: "hero", key: None };
+            starter(&groups, &naming).map_err(Failure::Usage)?;
+            (name, Vec::new(), LookWishes::default())
         }
         None => {
             let wishes = LookWishes { grid: Some(Grid::plain(figure::CELL)), ..LookWishes::default() };
@@ -33,7 +38,10 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         }
     };
     let folder = args.dir.join("actors");
-    std::fs::create_dir_all(&folder)?;
+    std::fs::create_dir_all(&folder).map_err(|error| {
+        let problem = Problem::of_file(&args.dir, format!("cannot be made: {error}"));
+        Failure::Input(problem.with_hint("name a folder where you may write").into())
+    })?;
     let pictures = match args.from.is_empty() {
         true => vec![draw_own(&folder)?],
         false => copy(&args.from, &folder)?,

@@ -5,6 +5,7 @@ use crate::exit::{Exit, Failure};
 use crate::looking::{Group, gather};
 use crate::output::sheet_words::{as_json, tell};
 use crate::starting::{Naming, counted, relative, starter};
+use anstream::eprintln;
 use finitor_core::art::{Colour, Grid, Key, LookWishes};
 use finitor_core::layers::Layers;
 use finitor_files::{Problem, Problems, Project, known_cut, write_atomically};
@@ -19,9 +20,16 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, out: &mut dyn Write) -> Res
     }
     let target = args.write.as_deref().map(|path| Target::open(path, args.merge, global)).transpose()?;
     let groups = gather(&args.images, &wishes(args, target.as_ref())?, global.max_mpx)?;
+    if let Some(bare) = groups.iter().flat_map(|group| &group.seen).find(|seen| seen.has_no_cell()) {
+        let message = format!("no whole cell of this size fits into {}", bare.path.display());
+        return Err(Failure::Usage(message));
+    }
     match global.format {
         Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&as_json(&groups))?)?,
         Format::Table => tell(&groups, out)?,
+    }
+    if target.is_none() && global.format == Format::Table && !global.quiet {
+        eprintln!("(`--write actors/NAME.toml` writes a starter actor file from this)");
     }
     if let Some(target) = target {
         let words = target.write(args, &groups)?;
@@ -64,7 +72,9 @@ fn parse_key(text: &str, tolerance: u8) -> Result<Key, Failure> {
 /// The actor file to write.
 pub(crate) struct Target {
     path: PathBuf,
-    /// Its folder, within the project.
+    /// The project's folder, with all links followed.
+    root: PathBuf,
+    /// The file's folder, within the project.
     folder: PathBuf,
     name: String,
     layer: String,
@@ -108,11 +118,11 @@ impl Target {
             )
         })?;
         std::fs::create_dir_all(folder)?;
-        let inside = folder.canonicalize()?.starts_with(root.canonicalize()?);
-        if !inside {
+        let root = root.canonicalize()?;
+        if !folder.canonicalize()?.starts_with(&root) {
             return Err(wrong("lies outside the project's folder".into(), "name a file inside it"));
         }
-        Ok(Target { path: path.to_path_buf(), folder: folder.to_path_buf(), name, layer, old })
+        Ok(Target { path: path.to_path_buf(), root, folder: folder.to_path_buf(), name, layer, old })
     }
 
     fn known_cut(&self, images: &[PathBuf]) -> Option<finitor_files::KnownCut> {
@@ -122,6 +132,14 @@ impl Target {
 
     /// Writes the starter, or adds to the file what it lacks; says what was done.
     fn write(&self, args: &SheetArgs, groups: &[Group]) -> Result<String, Failure> {
+        let inside = |path: &Path| path.canonicalize().is_ok_and(|real| real.starts_with(&self.root));
+        if let Some(outside) = groups.iter().flat_map(|group| &group.seen).find(|seen| !inside(&seen.path)) {
+            let hint = format!("copy it to {} first; projects keep their files inside", self.folder.display());
+            return Err(Problems::from(
+                Problem::of_file(&outside.path, "lies outside the project's folder").with_hint(hint),
+            )
+            .into());
+        }
         let key = args.key.as_deref().map(|text| parse_key(text, args.key_tolerance)).transpose()?;
         let naming = Naming { actor: &self.name, folder: &self.folder, rows: &args.row, layer: &self.layer, key };
         let starter = starter(groups, &naming).map_err(Failure::Usage)?;

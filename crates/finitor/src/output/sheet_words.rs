@@ -4,6 +4,7 @@ use crate::exit::Failure;
 use crate::looking::{Group, Seen, What, canvases};
 use crate::starting::{counted, evidence};
 use finitor_core::art::{Background, CellLook, Cutting, GridEvidence, SheetLook};
+use finitor_files::ranges;
 use serde_json::{Value, json};
 use std::io::Write;
 
@@ -127,6 +128,13 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
                 lines.push(("grid", words));
             }
         }
+    }
+    if look.rows.len() > 1 {
+        let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
+        let rows: Vec<String> = look.rows.iter().take(MOST_NAMED).map(row).collect();
+        let more = look.rows.len().saturating_sub(MOST_NAMED);
+        let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
+        lines.push(("rows", format!("cells {}{rest}", rows.join("; "))));
     }
     let indices = |pick: &dyn Fn(&CellLook) -> bool| -> Vec<usize> {
         (0..look.cells.len()).filter(|index| pick(&look.cells[*index])).collect()
