@@ -320,16 +320,16 @@ impl Starter {
                 },
                 _ => None,
             };
-            if known.uses(&animation.frames, sheet_name.as_deref()) {
+            let Some(frames) = known.unused(&animation.frames, sheet_name.as_deref()) else {
                 continue;
-            }
+            };
             let animations = doc.entry("animation").or_insert_with(implicit);
             let Some(table) = animations.as_table_mut() else {
                 return;
             };
             let name = free_name(&animation.name, |name| table.contains_key(name));
             let pivot = animation.pivot.clone().or_else(|| own_pivot.then(|| self.pivot.clone()));
-            let animation = StarterAnimation { name: name.clone(), pivot, ..animation.clone() };
+            let animation = StarterAnimation { name: name.clone(), pivot, frames, ..animation.clone() };
             let one = Starter { sheets: Vec::new(), ..self.clone() };
             let fresh = parsed(&one.animation_text(&animation, sheet_name.as_deref()));
             place(table, &name, fresh["animation"][&name].clone());
@@ -441,17 +441,21 @@ impl Known {
         known
     }
 
-    fn uses(&self, frames: &StarterFrames, sheet: Option<&str>) -> bool {
-        match frames {
-            StarterFrames::Cells(_, cells) => {
-                cells.iter().any(|cell| self.cells.contains(&(sheet.unwrap_or("").to_string(), *cell)))
+    /// What of the frames no animation uses yet; `None` when that is nothing.
+    fn unused(&self, frames: &StarterFrames, sheet: Option<&str>) -> Option<StarterFrames> {
+        let used = match frames {
+            StarterFrames::Cells(index, cells) => {
+                let free = |cell: &&u32| !self.cells.contains(&(sheet.unwrap_or("").to_string(), **cell));
+                let rest: Vec<u32> = cells.iter().filter(free).copied().collect();
+                return (!rest.is_empty()).then_some(StarterFrames::Cells(*index, rest));
             }
             StarterFrames::File(file) => self.files.contains(file),
             StarterFrames::Files(pattern, files) => self.patterns.iter().any(|known| {
                 let matches = |file: &String| glob::Pattern::new(known).is_ok_and(|known| known.matches(file));
                 known == pattern || files.iter().any(matches)
             }),
-        }
+        };
+        (!used).then(|| frames.clone())
     }
 }
 

@@ -55,7 +55,7 @@ fn merging_adds_what_is_missing_and_keeps_every_line() {
     for added in ["pivot in [actor]", "[animation.row_2]", "[shape.body]", "[shape.figure]"] {
         assert!(run.out.contains(added), "{added}: {}", run.out);
     }
-    assert!(!run.out.contains("row_1") && !run.out.contains("[shape.feet]"), "there already: {}", run.out);
+    assert!(!run.out.contains("[shape.feet]"), "there is a sensor already: {}", run.out);
     let merged = project.read("actors/mine.toml");
     let mut rest = merged.as_str();
     for line in hand.lines() {
@@ -79,7 +79,9 @@ fn merging_adds_what_is_missing_and_keeps_every_line() {
     let fits = fits(&project, "mine");
     let frames = fits["frames"].as_array().unwrap();
     let of = |name: &str| frames.iter().filter(|frame| frame["animation"] == name).collect::<Vec<_>>();
-    assert_eq!((of("stand").len(), of("row_2").len(), of("flap").len(), of("wave").len()), (4, 9, 9, 3));
+    // Four cells of the first row were used already; the rest of it was added.
+    assert_eq!((of("stand").len(), of("row_1").len(), of("row_2").len()), (4, 6, 9));
+    assert_eq!((of("flap").len(), of("wave").len()), (9, 3));
     let names: Vec<&str> = of("wave").iter().map(|frame| frame["image"].as_str().unwrap()).collect();
     assert_eq!(names, ["wave_1.png", "wave_2.png", "wave_10.png"]);
     assert_eq!((&of("stand")[0]["pivot"], &of("flap")[0]["pivot"]), (&json!([24.0, 46.0]), &json!([16.0, 21.0])));
@@ -254,4 +256,60 @@ fn anchors_are_found_in_the_art_and_missing_ones_told_by_frame() {
     assert_eq!(anchors(0)["nose"], json!([-3.0, -3.0]));
     project.edit("actors/crab.toml", "find = \"top\"", "find = \"tpo\"");
     project.refused(&["fit", "crab"], &["crab.toml:15:8", "`find` cannot be \"tpo\"", "paint #rrggbb"]);
+}
+
+#[test]
+fn starters_of_keyed_irregular_and_animated_art_are_fitted_to_the_art_alone() {
+    let project = Project::sample();
+    // Two blocks of 6 x 9 in cells of 16 x 16 on magenta; the same blocks, and a third, in no grid at all.
+    let block = |x: u32, y: u32| (5..11).contains(&(x % 16)) && (5..14).contains(&y);
+    let keyed = |x: u32, y: u32| if block(x, y) { [(x % 16) as u8, y as u8, 40, 255] } else { [255, 0, 255, 255] };
+    project.write("actors/keyed.png", png(32, 16, keyed));
+    let pieces = [(1, 1, 6, 9), (12, 1, 7, 8), (23, 2, 5, 10)];
+    let loose = |x: u32, y: u32| {
+        let inside = pieces.iter().any(|&(l, t, w, h)| (l..l + w).contains(&x) && (t..t + h).contains(&y));
+        [9, 9, 9, if inside { 255 } else { 0 }]
+    };
+    project.write("actors/loose.png", png(31, 14, loose));
+    let mut turning = Vec::new();
+    let mut encoder = gif::Encoder::new(&mut turning, 16, 16, &[0, 0, 0, 200, 90, 30]).unwrap();
+    for shift in [0, 2] {
+        let set = |x: u16, y: u16| u8::from(block(u32::from(x) + shift, y.into()));
+        let buffer: Vec<u8> = (0..16).flat_map(|y| (0..16).map(move |x| set(x, y))).collect();
+        let frame = gif::Frame {
+            width: 16,
+            height: 16,
+            delay: 10,
+            transparent: Some(0),
+            buffer: buffer.into(),
+            ..gif::Frame::default()
+        };
+        encoder.write_frame(&frame).unwrap();
+    }
+    drop(encoder);
+    project.write("actors/turning.gif", turning);
+    let said = [
+        ("keyed.png", "key = \"#ff00ff\""),
+        ("loose.png", "cut = \"gaps\""),
+        ("turning.gif", "file = \"turning.gif\""),
+    ];
+    for (image, line) in said {
+        let name = image.split('.').next().unwrap();
+        let (image, target) = (format!("actors/{image}"), format!("actors/{name}.toml"));
+        project.ok(&["sheet", &image, "--write", &target]);
+        assert!(project.read(&target).contains(line), "{}", project.read(&target));
+        project.ok(&["fit", name]);
+        let fits = fits(&project, name);
+        for frame in fits["frames"].as_array().unwrap() {
+            let shape =
+                |name: &str| frame["shapes"].as_array().unwrap().iter().find(|s| s["name"] == name).unwrap().clone();
+            assert_eq!(shape("figure")["quality"]["iou"], 1.0, "{name}: blocks are outlined exactly");
+            let bottom = support::points(&shape("figure")["points"]).iter().map(|p| p[1]).fold(f64::MIN, f64::max);
+            assert_eq!(bottom, 0.0, "{name}: on its feet");
+        }
+        project.ok(&["lint", name, "--fail-on", "note"]);
+    }
+    assert_eq!(fits(&project, "turning")["frames"][1]["ticks"], 6);
+    assert_eq!(fits(&project, "turning")["frames"][1]["image_number"], 1);
+    assert_eq!(fits(&project, "loose")["frames"].as_array().unwrap().len(), 3);
 }

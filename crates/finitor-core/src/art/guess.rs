@@ -33,6 +33,8 @@ const MOST_GAP: u32 = 16;
 /// smallest cells is taken: several frames taken as one agree as well as each alone, or better where a cycle repeats.
 const AS_GOOD: f64 = 0.8;
 const GOOD: f64 = 0.4;
+/// Neighbours must agree this much where cells leave a strip over: without that, any loose pieces make a grid.
+const GOOD_WITH_REST: f64 = 0.6;
 /// Colours must change this many times as much at the borders of filled cells as elsewhere.
 const LEAST_CONTRAST: f64 = 1.5;
 /// Neighbours are compared for this many cells at most.
@@ -69,7 +71,9 @@ pub fn guess_grid(art: &Mask) -> Option<GridGuess> {
             if slender || cells.len() < 2 || cells.len() > 10_000 {
                 continue;
             }
-            if let Some(alike) = agreement(art, &sums, &grid, &cells) {
+            let rest = x.rest || y.rest;
+            let alike = agreement(art, &sums, &grid, &cells);
+            if let Some(alike) = alike.filter(|alike| !rest || *alike >= GOOD_WITH_REST) {
                 found.push((grid, x.crossed.max(y.crossed), alike));
             }
         }
@@ -136,6 +140,8 @@ struct Period {
     after: u32,
     gap: u32,
     crossed: f64,
+    /// Whether an empty strip is left over at the end.
+    rest: bool,
 }
 
 /// What lies along one axis of the sheet.
@@ -176,7 +182,7 @@ impl Axis {
     /// cells with gaps along one axis; `gapped` counts when `both` axes have gaps, or when no cells side by side explain the
     /// art as finely.
     fn periods(&self, gapped: Vec<Period>, both: bool) -> Vec<Period> {
-        let whole = Period { cell: self.length, before: 0, after: 0, gap: 0, crossed: 0.0 };
+        let whole = Period { cell: self.length, before: 0, after: 0, gap: 0, crossed: 0.0, rest: false };
         let divisors = (LEAST_CELL..self.length).filter(|cell| self.length.is_multiple_of(*cell));
         let plain: Vec<Period> = divisors.filter_map(|cell| self.plain(cell)).collect();
         let finest = gapped.iter().map(|period| period.cell + period.gap).min();
@@ -208,7 +214,14 @@ impl Axis {
             return None;
         }
         let crossed = self.crossed(0, cell, count);
-        (count > 1 && crossed <= CROSSED).then_some(Period { cell, before: 0, after: 0, gap: 0, crossed })
+        (count > 1 && crossed <= CROSSED).then_some(Period {
+            cell,
+            before: 0,
+            after: 0,
+            gap: 0,
+            crossed,
+            rest: !self.length.is_multiple_of(cell),
+        })
     }
 
     /// How often art crosses the borders of cells side by side, against as many borders anywhere.
@@ -262,6 +275,7 @@ impl Axis {
                     after: margin,
                     gap,
                     crossed,
+                    rest: false,
                 })
             };
             let found: Vec<Period> = (2..=room / (LEAST_CELL + gap).max(1)).filter_map(fits).collect();
