@@ -9,7 +9,7 @@ use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
 use crate::survey::{FrameFacts, Progress, survey};
 use crate::toml_table::{At, Document, Table};
-use finitor_core::art::{PixelRect, Silhouette};
+use finitor_core::art::{Imprint, PixelRect};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
 use std::collections::BTreeMap;
@@ -71,8 +71,8 @@ pub struct LoadedFrame {
     pub pivot: Point,
     /// Hash of its pixels.
     pub art_hash: String,
-    /// Its opaque pixels.
-    pub silhouette: Arc<Silhouette>,
+    /// Its opaque pixels and their colours.
+    pub imprint: Arc<Imprint>,
     /// Anchors by name, cell px.
     pub anchors: Vec<(String, Point)>,
 }
@@ -168,8 +168,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     };
     let at = pivots(pivot.as_ref(), &animations, &plans, &facts);
     let missing_anchors = missing_anchors(&animations, &anchors, &facts);
-    let is_empty =
-        |animation: &&AnimationSpec| animation.frames.clone().all(|frame| facts[frame].silhouette.count() == 0);
+    let is_empty = |animation: &&AnimationSpec| animation.frames.clone().all(|frame| facts[frame].imprint.count() == 0);
     let empty_animations = animations.iter().filter(is_empty).map(|animation| animation.name.clone()).collect();
     let frames = plans.into_iter().zip(facts).zip(at).enumerate();
     let frames = frames
@@ -187,7 +186,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
                 ticks: plan.ticks,
                 pivot,
                 art_hash: facts.art_hash,
-                silhouette: facts.silhouette,
+                imprint: facts.imprint,
                 anchors: anchors.iter().zip(&facts.found).filter_map(on).collect(),
             }
         })

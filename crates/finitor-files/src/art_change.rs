@@ -2,16 +2,14 @@
 
 use crate::actor_toml::ActorFile;
 use crate::fits_json::{FitsFile, FrameFits};
-use finitor_core::art::{Silhouette, SilhouetteChange};
+use finitor_core::art::{Imprint, ImprintChange};
 use std::collections::BTreeMap;
 
 /// What became of one frame.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum FrameChange {
-    /// Its opaque pixels changed.
-    Redrawn(SilhouetteChange),
-    /// Its colours or its part map changed, its silhouette is the same.
-    Recoloured,
+    /// Some of its pixels changed.
+    Redrawn(ImprintChange),
     /// It has another size: width and height before.
     Resized(u32, u32),
     /// It is the frame that had this number.
@@ -134,25 +132,34 @@ fn change(actor: &ActorFile, index: usize, old: &FrameFits) -> Option<FrameChang
     if (width, height) != (frame.rect.width, frame.rect.height) {
         return Some(FrameChange::Resized(width, height));
     }
-    let known = Silhouette::parse(&old.opaque, width, height).filter(|_| !old.opaque.is_empty());
-    let Some(change) = known.and_then(|known| frame.silhouette.since(&known)) else {
-        return Some(FrameChange::Unknown);
-    };
-    Some(if change == SilhouetteChange::default() { FrameChange::Recoloured } else { FrameChange::Redrawn(change) })
+    let known = Imprint::parse(&old.seen, width, height).filter(|_| !old.seen.is_empty());
+    let change = known.and_then(|known| frame.imprint.since(&known));
+    Some(change.map_or(FrameChange::Unknown, FrameChange::Redrawn))
 }
 
 impl FrameChange {
     /// The change in words, with its number of pixels.
     pub fn told(&self) -> String {
         match self {
-            FrameChange::Redrawn(SilhouetteChange { came, went }) => {
-                format!("changed by {} px ({came} came, {went} went)", came + went)
-            }
-            FrameChange::Recoloured => "has other colours, its silhouette is the same to the pixel".to_string(),
+            FrameChange::Redrawn(change) => told_pixels(change),
             FrameChange::Resized(width, height) => format!("was {width} x {height} px before"),
             FrameChange::Moved(from) => format!("is what was frame {from}"),
             FrameChange::Unknown => "changed".to_string(),
         }
+    }
+}
+
+/// `changed by 9 px (5 came, 4 went)`.
+fn told_pixels(change: &ImprintChange) -> String {
+    let ImprintChange { came, went, recoloured } = *change;
+    let counts = [(came, "came"), (went, "went"), (recoloured.unwrap_or(0), "recoloured")];
+    let told: Vec<String> =
+        counts.iter().filter(|(count, _)| *count > 0).map(|(count, what)| format!("{count} {what}")).collect();
+    match (told.is_empty(), recoloured) {
+        (false, Some(_)) => format!("changed by {} px ({})", change.pixels(), told.join(", ")),
+        (false, None) => format!("changed by {} px ({}), colours not counted", change.pixels(), told.join(", ")),
+        (true, Some(_)) => "changed in faint pixels alone (alpha below 128): 0 px count".to_string(),
+        (true, None) => "has other colours, its silhouette is the same to the pixel".to_string(),
     }
 }
 

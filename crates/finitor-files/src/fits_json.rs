@@ -137,9 +137,9 @@ pub struct FrameFits {
     pub faces: String,
     /// Hash of its pixels.
     pub art: String,
-    /// Its opaque pixels, to count later how many came and went.
+    /// Its opaque pixels and marks of their colours, to count later how many changed.
     #[serde(default, skip_serializing_if = "String::is_empty")]
-    pub opaque: String,
+    pub seen: String,
     /// Anchors, local.
     pub anchors: BTreeMap<String, [f64; 2]>,
     /// Shapes in the actor file's order.

@@ -130,7 +130,7 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
                 }
             }
             let anchors = frame.anchors.iter().map(|(name, at)| (name.clone(), *at - frame.pivot.to_vec2()));
-            let foot = Foot::new(&frame.silhouette.runs(), frame.pivot);
+            let foot = Foot::new(&frame.imprint.opaque_runs(), frame.pivot);
             poses.push(Pose { shapes, anchors: anchors.collect(), foot });
         }
         animations.push((animation.name.clone(), poses));

@@ -52,7 +52,7 @@ pub(crate) fn pivots(
     plans: &[FramePlan],
     facts: &[FrameFacts],
 ) -> Vec<Point> {
-    let own_feet = |index: usize| feet(&facts[index].silhouette.runs()).unwrap_or(Point::ZERO);
+    let own_feet = |index: usize| feet(&facts[index].imprint.opaque_runs()).unwrap_or(Point::ZERO);
     // The feet of the first frame of each size, of the actor and of each animation that has its own.
     let mut first_feet: BTreeMap<(Option<usize>, (u32, u32)), Point> = BTreeMap::new();
     let mut pivots = Vec::with_capacity(plans.len());

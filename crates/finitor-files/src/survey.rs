@@ -3,7 +3,7 @@
 use crate::anchors::AnchorSpec;
 use crate::animation_toml::FramePlan;
 use crate::gallery::Gallery;
-use finitor_core::art::{Run, Silhouette, View};
+use finitor_core::art::{Imprint, Run, View};
 use finitor_core::fit::FrameArt;
 use finitor_core::{Facing, Point};
 use rayon::prelude::*;
@@ -18,15 +18,15 @@ pub(crate) const USUAL_ALPHA: u8 = 128;
 pub(crate) struct FrameFacts {
     /// Hash of the pixels and of the part map's.
     pub(crate) art_hash: String,
-    /// The opaque pixels.
-    pub(crate) silhouette: Arc<Silhouette>,
+    /// The opaque pixels and their colours.
+    pub(crate) imprint: Arc<Imprint>,
     /// By anchor: where its landmark or colour is, cell px.
     pub(crate) found: Vec<Option<Point>>,
 }
 
 impl FrameFacts {
     pub(crate) fn size(&self) -> (u32, u32) {
-        self.silhouette.size()
+        self.imprint.size()
     }
 }
 
@@ -119,7 +119,7 @@ fn facts(picture: View<'_>, parts: Option<View<'_>>, anchors: &[AnchorSpec], dra
     };
     FrameFacts {
         art_hash: hash_of_runs(picture, &visible, parts),
-        silhouette: Arc::new(Silhouette::new(picture.width(), picture.height(), &runs)),
+        imprint: Arc::new(Imprint::new(picture, parts, &runs)),
         found,
     }
 }

@@ -153,11 +153,11 @@ fn changed_art_is_told_with_its_pixels_and_frames_that_came_and_went() {
         _ => column(4)(x, y),
     };
     project.write("actors/post.png", png(32, 8, art));
-    let words = ["sway 1 changed by 9 px (5 came, 4 went)", "sway 2 has other colours"];
+    let words = ["sway 1 changed by 9 px (5 came, 4 went)", "sway 2 changed by 24 px (24 recoloured)"];
     let lint = project.ok(&["lint", "post", "--format", "json"]).json();
     assert_eq!(
         (lint["findings"][0]["rule"].clone(), lint["findings"][0]["figure"].clone()),
-        (json!("stale_fit"), json!(9.0))
+        (json!("stale_fit"), json!(33.0))
     );
     let fit = project.ok(&["fit", "post"]);
     for word in words {

@@ -208,7 +208,7 @@ const STALE_FIT: RuleText = RuleText {
     means: "The art or a recipe changed since the shapes were made from it, or frames came or went.",
     matters: "Checks and the game use shapes that no longer go with what is seen.",
     measured: "Each frame's pixels and each recipe are hashed and compared with the fits. The figure is the number of \
-               opaque pixels that came or went; other colours in the same silhouette count as 0.",
+               opaque pixels that came, went or have another colour or body part.",
     mend: "Run `finitor fit`; hand edits stay. Where an animation has another name now, `finitor fit --rename OLD=NEW` \
            takes its shapes along.",
     drawing: "   made from      now\n     ##           ###\n     ##           ##   1 px came\n",

@@ -34,7 +34,7 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
             let frames: Vec<StandingFrame> = frames
                 .map(|frame| StandingFrame {
                     pivot: frame.pivot,
-                    foot: Foot::new(&frame.silhouette.runs(), frame.pivot),
+                    foot: Foot::new(&frame.imprint.opaque_runs(), frame.pivot),
                 })
                 .collect();
             findings.extend(off_ground(&actor.name, &animation.name, &frames, severity(Rule::OffGround)));
@@ -100,10 +100,10 @@ fn stale(actor: &ActorFile, severity: Severity) -> Result<Vec<LintFinding>, Prob
     Ok(findings)
 }
 
-/// Opaque pixels that came or went.
+/// Opaque pixels that came, went or changed their colour.
 fn pixels(change: &ArtChange) -> u64 {
     let count = |(_, change): &(usize, FrameChange)| match change {
-        FrameChange::Redrawn(change) => change.came + change.went,
+        FrameChange::Redrawn(change) => change.pixels(),
         _ => 0,
     };
     change.frames.iter().map(count).sum()

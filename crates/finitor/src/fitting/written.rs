@@ -21,7 +21,7 @@ pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>
         ticks: loaded.ticks,
         faces: actor.faces.name().to_string(),
         art: loaded.art_hash.clone(),
-        opaque: loaded.silhouette.to_text(),
+        seen: loaded.imprint.to_text(),
         anchors: anchors.collect(),
         shapes,
     }
