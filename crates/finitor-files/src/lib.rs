@@ -22,6 +22,7 @@ mod shape_toml;
 mod sheet_toml;
 mod stage_toml;
 mod starter;
+mod starter_merge;
 mod survey;
 mod take_csv;
 mod toml_table;
@@ -43,9 +44,8 @@ pub use problem::{Place, Problem, Problems};
 pub use project::{Project, YAxis};
 pub use shape_toml::ShapeSpec;
 pub use stage_toml::load_stage;
-pub use starter::{
-    KnownCut, Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, known_cut, ranges,
-};
+pub use starter::{Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, ranges};
+pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash};
 pub use take_csv::TakeReader;
 pub use write::write_atomically;
