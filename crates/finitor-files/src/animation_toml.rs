@@ -169,7 +169,7 @@ fn strip_of(sheet: &Sheet) -> Strip {
         canvas: sheet.regular,
         named: Some(sheet.span.clone()),
         unit: "cell",
-        of: format!("{}: it has {} cells{sizes}", sheet.file.name, sheet.cells.len()),
+        of: format!("{}: it has {}{sizes}", sheet.file.name, counted(sheet.cells.len(), "cell")),
     }
 }
 
@@ -191,7 +191,7 @@ fn files(table: &Table<'_>, folder: &Folder<'_>) -> Option<(Strip, Range<usize>)
         table.wrong(span, format!("there are {} part maps for {} frames", parts.len(), art.len()), None);
         return None;
     }
-    let of = format!("the {} files of {}", art.len(), patterns.first().map_or("", |p| p.value.as_str()));
+    let of = format!("the {} of {}", counted(art.len(), "file"), patterns.first().map_or("", |p| p.value.as_str()));
     let sources = art.into_iter().enumerate().map(|(index, file)| FrameSource {
         file,
         parts: parts.as_ref().map(|parts| Arc::clone(&parts[index])),
@@ -250,13 +250,18 @@ fn animated(table: &Table<'_>, folder: &Folder<'_>, tick_rate: f64) -> Option<(S
             return None;
         }
     }
-    let of = format!("{}: it has {} images", name.value, images.len());
+    let of = format!("{}: it has {}", name.value, counted(images.len(), "image"));
     let source = |image| FrameSource { file: Arc::clone(&file), parts: parts.clone(), image, rect: None };
     let ticks = (images.len() > 1).then(|| ticks_of(&images, tick_rate));
     Some((
         Strip { sources: (0..images.len()).map(source).collect(), ticks, canvas: true, named: None, unit: "image", of },
         name.span,
     ))
+}
+
+/// `1 cell`, `2 cells`.
+fn counted(count: usize, thing: &str) -> String {
+    format!("{count} {thing}{}", if count == 1 { "" } else { "s" })
 }
 
 /// Delays as ticks: each image ends at the tick nearest to its end in time, so that the whole keeps its length; none is
