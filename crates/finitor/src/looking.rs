@@ -1,7 +1,8 @@
 //! Looking at pictures before there is an actor file: what each holds, and which belong together.
 
 use finitor_core::art::{Cutting, Key, LookWishes, Mask, Picture, Run, SheetLook, Stance, look, stance};
-use finitor_files::{Image, Problem, Problems, natural_order, read_images};
+use finitor_files::{Image, Problem, Problems, Progress, natural_order, read_images};
+use rayon::prelude::*;
 use std::path::{Path, PathBuf};
 
 /// A picture and what it shows.
@@ -79,11 +80,17 @@ pub(crate) fn is_part_map(path: &Path) -> bool {
     path.file_name().is_some_and(|name| name.to_string_lossy().contains(".parts."))
 }
 
-/// Looks at pictures; numbered ones of one name and folder make one animation when there are several.
+/// Looks at pictures, on all threads of the pool; numbered ones of one name and folder make one animation when there are several.
 ///
 /// # Errors
 /// Every picture that cannot be read.
-pub(crate) fn gather(paths: &[PathBuf], wishes: &LookWishes, max_mpx: u32) -> Result<Vec<Group>, Problems> {
+pub(crate) fn gather(
+    paths: &[PathBuf],
+    wishes: &LookWishes,
+    max_mpx: u32,
+    progress: &dyn Progress,
+) -> Result<Vec<Group>, Problems> {
+    progress.expect(paths.len());
     let mut named: Vec<(String, bool, &PathBuf)> = Vec::new();
     for path in paths.iter().filter(|path| !is_part_map(path) || paths.len() == 1) {
         let (base, numbered) = base_name(path);
@@ -104,8 +111,15 @@ pub(crate) fn gather(paths: &[PathBuf], wishes: &LookWishes, max_mpx: u32) -> Re
     for (name, _, mut files) in groups {
         files.sort_by(|a, b| natural_order(&a.to_string_lossy(), &b.to_string_lossy()));
         let several = files.len() > 1;
-        let seen = files.iter().filter_map(|path| problems.take(see(path, several, wishes, max_mpx)));
-        let seen: Vec<Seen> = seen.collect();
+        let looked: Vec<Result<Seen, Problems>> = files
+            .par_iter()
+            .map(|path| {
+                let seen = see(path, several, wishes, max_mpx);
+                progress.done(1);
+                seen
+            })
+            .collect();
+        let seen: Vec<Seen> = looked.into_iter().filter_map(|seen| problems.take(seen)).collect();
         // An animated file among numbered ones stands for itself.
         let (frames, alone): (Vec<Seen>, Vec<Seen>) =
             seen.into_iter().partition(|seen| several && matches!(seen.what, What::Frame(_)));

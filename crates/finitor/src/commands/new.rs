@@ -9,7 +9,7 @@ use crate::looking::{Group, gather, is_part_map};
 use crate::starting::{Naming, counted, starter};
 use files::Setting;
 use finitor_core::art::{Grid, LookWishes};
-use finitor_files::{Problem, Problems, Starter, StarterFrames, encode_png, write_atomically};
+use finitor_files::{NoProgress, Problem, Problems, Starter, StarterFrames, encode_png, write_atomically};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -25,7 +25,7 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         // Looked at where they are first: when one is bad, nothing is written.
         Some(first) => {
             // Looked at where they are first: when one is bad, nothing is written.
-            let groups = gather(&args.from, &LookWishes::default(), global.max_mpx)?;
+            let groups = gather(&args.from, &LookWishes::default(), global.max_mpx, &NoProgress)?;
             let name = actor_name(first);
             let here = Path::new(".");
             let naming = Naming { actor: &name, folder: here, rows: &[], layer: "hero", key: None };
@@ -46,7 +46,7 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         true => vec![draw_own(&folder)?],
         false => copy(&args.from, &folder)?,
     };
-    let groups = gather(&pictures, &wishes, global.max_mpx)?;
+    let groups = gather(&pictures, &wishes, global.max_mpx, &NoProgress)?;
     let naming = Naming { actor: &actor, folder: &folder, rows: &rows, layer: "hero", key: None };
     let starter = starter(&groups, &naming).map_err(Failure::Usage)?;
     let (standing, frames, animation) = played(&starter, &groups);

@@ -4,6 +4,8 @@ use crate::cli::{Format, Global, SheetArgs};
 use crate::exit::{Exit, Failure};
 use crate::looking::{Group, gather};
 use crate::output::sheet_words::{as_json, tell};
+use crate::progress::Bar;
+use crate::session::pool;
 use crate::starting::{Naming, counted, relative, starter};
 use anstream::eprintln;
 use finitor_core::art::{Colour, Grid, Key, LookWishes};
@@ -19,7 +21,11 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, out: &mut dyn Write) -> Res
         return Err(Failure::Usage(format!("{option} goes with --write actors/NAME.toml")));
     }
     let target = args.write.as_deref().map(|path| Target::open(path, args.merge, global)).transpose()?;
-    let groups = gather(&args.images, &wishes(args, target.as_ref())?, global.max_mpx)?;
+    let bar = Bar::new("looking", global.quiet);
+    let wishes = wishes(args, target.as_ref())?;
+    let groups = pool(global)?.install(|| gather(&args.images, &wishes, global.max_mpx, &bar));
+    bar.finish();
+    let groups = groups?;
     if let Some(bare) = groups.iter().flat_map(|group| &group.seen).find(|seen| seen.has_no_cell()) {
         let message = format!("no whole cell of this size fits into {}", bare.path.display());
         return Err(Failure::Usage(message));
