@@ -9,6 +9,7 @@ use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
 use crate::survey::{FrameFacts, Progress, survey};
 use crate::toml_table::{At, Document, Table};
+use crate::words::first_few;
 use finitor_core::art::{Imprint, PixelRect};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
@@ -91,11 +92,9 @@ pub struct MissingAnchor {
 
 impl fmt::Display for MissingAnchor {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let listed: Vec<String> = self.frames.iter().take(8).map(ToString::to_string).collect();
-        let more = self.frames.len().saturating_sub(8);
-        let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
-        let frames = listed.join(", ");
-        write!(f, "anchor {} is missing on {} {frames}{rest}: {}", self.anchor, self.animation, self.sought)
+        let numbers: Vec<String> = self.frames.iter().map(ToString::to_string).collect();
+        let frames = first_few(&numbers, 8, ", ");
+        write!(f, "anchor {} is missing on {} {frames}: {}", self.anchor, self.animation, self.sought)
     }
 }
 

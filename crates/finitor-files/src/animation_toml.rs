@@ -7,6 +7,7 @@ use crate::images::Image;
 use crate::pivot::{PivotSpec, pivot_spec};
 use crate::sheet_toml::{Folder, Sheet, chosen, key};
 use crate::toml_table::{At, Table};
+use crate::words::counted;
 use std::ops::Range;
 use std::sync::Arc;
 
@@ -257,11 +258,6 @@ fn animated(table: &Table<'_>, folder: &Folder<'_>, tick_rate: f64) -> Option<(S
         Strip { sources: (0..images.len()).map(source).collect(), ticks, canvas: true, named: None, unit: "image", of },
         name.span,
     ))
-}
-
-/// `1 cell`, `2 cells`.
-fn counted(count: usize, thing: &str) -> String {
-    format!("{count} {thing}{}", if count == 1 { "" } else { "s" })
 }
 
 /// Delays as ticks: each image ends at the tick nearest to its end in time, so that the whole keeps its length; none is

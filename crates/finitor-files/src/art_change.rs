@@ -2,6 +2,7 @@
 
 use crate::actor_toml::ActorFile;
 use crate::fits_json::{FitsFile, FrameFits};
+use crate::words::counted;
 use finitor_core::art::{Imprint, ImprintChange};
 use std::collections::BTreeMap;
 
@@ -167,7 +168,7 @@ impl ArtChange {
     /// The change in words, a line each.
     pub fn told(&self) -> Vec<String> {
         let name = &self.animation;
-        let frames = |count: usize| format!("{count} frame{}", if count == 1 { "" } else { "s" });
+        let frames = |count: usize| counted(count, "frame");
         let mut lines = Vec::new();
         match (self.before, self.now) {
             (0, now) => lines.push(format!("{name} is new, with {}", frames(now))),

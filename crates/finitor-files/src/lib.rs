@@ -27,6 +27,7 @@ mod survey;
 mod take_csv;
 mod toml_table;
 mod toml_values;
+mod words;
 mod write;
 
 pub use actor_toml::{ActorFile, ActorReading, LoadedFrame, MissingAnchor, load_actor};
@@ -48,4 +49,5 @@ pub use starter::{Starter, StarterAnimation, StarterBody, StarterFrames, Starter
 pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash};
 pub use take_csv::TakeReader;
+pub use words::{counted, first_few};
 pub use write::write_atomically;

@@ -76,7 +76,7 @@ fn base_name(path: &Path) -> (String, bool) {
 }
 
 /// Part maps lie beside the art and are not art themselves.
-pub(crate) fn is_part_map(path: &Path) -> bool {
+fn is_part_map(path: &Path) -> bool {
     path.file_name().is_some_and(|name| name.to_string_lossy().contains(".parts."))
 }
 
@@ -163,7 +163,7 @@ fn animated(images: &[Image], key: Option<Key>) -> What {
 }
 
 /// `keeper.parts.png` beside `keeper.png`.
-fn part_map(path: &Path) -> Option<PathBuf> {
+pub(crate) fn part_map(path: &Path) -> Option<PathBuf> {
     let ending = path.extension()?.to_string_lossy().into_owned();
     let parts = path.with_extension(format!("parts.{ending}"));
     (parts.is_file() && !is_part_map(path)).then_some(parts)

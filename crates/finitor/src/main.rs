@@ -5,6 +5,7 @@ mod commands;
 mod exit;
 mod fitting;
 mod looking;
+mod new_folder;
 mod output;
 mod progress;
 mod session;

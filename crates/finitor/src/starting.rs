@@ -3,7 +3,7 @@
 use crate::looking::{Canvas, Group, What, canvases};
 use finitor_core::art::{Background, Cutting, GridEvidence, Key, Mask, Run};
 use finitor_core::fit::{Exact, Fitting, Keep, Kind, Sides, fit_shape};
-use finitor_files::{Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet};
+use finitor_files::{Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, counted};
 use std::path::{Component, Path, PathBuf};
 
 /// What a starter goes by beside the pictures.
@@ -173,7 +173,12 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
                     keys.push(("gap", pair(grid.gap)));
                 }
                 let (columns, rows) = grid.cells_in(look.size);
-                why = format!("{}, {}{}", counted(columns, "column"), counted(rows, "row"), evidence(&look.cutting));
+                why = format!(
+                    "{}, {}{}",
+                    counted(columns as usize, "column"),
+                    counted(rows as usize, "row"),
+                    evidence(&look.cutting)
+                );
             }
         }
     }
@@ -189,11 +194,6 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
         _ => {}
     }
     (keys, why)
-}
-
-/// `1 row`, `2 rows`.
-pub(crate) fn counted(count: u32, thing: &str) -> String {
-    format!("{count} {thing}{}", if count == 1 { "" } else { "s" })
 }
 
 /// What speaks for a guessed grid, after a comma or semicolon.

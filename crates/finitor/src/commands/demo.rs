@@ -3,8 +3,9 @@
 use crate::cli::{CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand};
 use crate::commands::{check, draw, fit, layers};
 use crate::exit::{Exit, Failure};
+use crate::new_folder::refuse_full;
 use crate::session::Session;
-use finitor_files::{Problem, Problems, write_atomically};
+use finitor_files::write_atomically;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -88,20 +89,8 @@ fn drawing(take: Option<PathBuf>, tick: Option<u64>) -> DrawArgs {
 }
 
 fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {
-    let wrong = |message: String| Failure::Input(Problems::from(Problem::of_file(dir, message)));
-    match std::fs::read_dir(dir) {
-        Ok(mut entries) => {
-            if entries.next().is_some() && !force {
-                let problem = Problem::of_file(dir, "the folder is not empty; nothing was written")
-                    .with_hint("name another folder, or add --force to replace the sample's files in it");
-                return Err(Problems::from(problem).into());
-            }
-        }
-        Err(error) if error.kind() == std::io::ErrorKind::NotFound => {}
-        Err(error) if error.kind() == std::io::ErrorKind::NotADirectory => {
-            return Err(wrong("is a file; name a folder".to_string()));
-        }
-        Err(error) => return Err(wrong(format!("cannot be read: {error}"))),
+    if !(force && dir.is_dir()) {
+        refuse_full(dir, "name another folder, or add --force to replace the sample's files in it")?;
     }
     for (path, bytes) in SAMPLE {
         write_atomically(&dir.join(path), bytes)?;

@@ -6,7 +6,9 @@ use crate::fitting::{Outcome, Status, Wishes, fit_actor};
 use crate::output::table::table;
 use crate::progress::Bar;
 use crate::session::Session;
-use finitor_files::{ActorFile, ArtChange, FitsFile, Problem, Problems, QualityFits, fits_path, read_fits, write_fits};
+use finitor_files::{
+    ActorFile, ArtChange, FitsFile, Problem, Problems, QualityFits, counted, fits_path, read_fits, write_fits,
+};
 use serde::Serialize;
 use std::io::Write;
 
@@ -131,11 +133,6 @@ fn tell(
         session.tell(&format!("note: and {} more like it", outcome.notes.len() - shown));
     }
     Ok(())
-}
-
-/// `1 frame`, `2 frames`.
-fn counted(count: usize, thing: &str) -> String {
-    format!("{count} {thing}{}", if count == 1 { "" } else { "s" })
 }
 
 /// A shape over all its frames.

@@ -4,11 +4,12 @@ use crate::cli::{Format, LintArgs};
 use crate::exit::{Exit, Failure};
 use crate::output::table::table;
 use crate::session::Session;
-use crate::starting::counted;
 use finitor_core::actor::Foot;
 use finitor_core::check::{Rule, Severity};
 use finitor_core::lint::{LintFinding, StandingFrame, off_ground};
-use finitor_files::{ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, fits_path, match_frames, read_fits};
+use finitor_files::{
+    ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, counted, fits_path, match_frames, read_fits,
+};
 use serde_json::json;
 use std::io::Write;
 
@@ -123,7 +124,7 @@ fn write(findings: &[LintFinding], actors: &[ActorFile], format: Format, out: &m
     }
     let names: Vec<&str> = actors.iter().map(|actor| actor.name.as_str()).collect();
     let frames: usize = actors.iter().map(|actor| actor.frames.len()).sum();
-    let what = format!("{} of {}", counted(frames as u32, "frame"), names.join(", "));
+    let what = format!("{} of {}", counted(frames, "frame"), names.join(", "));
     if findings.is_empty() {
         writeln!(out, "clean. {what}.")?;
         return Ok(());

@@ -5,11 +5,12 @@ mod files;
 
 use crate::cli::{Global, NewArgs};
 use crate::exit::{Exit, Failure};
-use crate::looking::{Group, gather, is_part_map};
-use crate::starting::{Naming, counted, starter};
+use crate::looking::{Group, gather, part_map};
+use crate::new_folder::refuse_full;
+use crate::starting::{Naming, starter};
 use files::Setting;
 use finitor_core::art::{Grid, LookWishes};
-use finitor_files::{NoProgress, Problem, Problems, Starter, StarterFrames, encode_png, write_atomically};
+use finitor_files::{NoProgress, Problem, Starter, StarterFrames, counted, encode_png, write_atomically};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -18,11 +19,13 @@ const OWN_ACTOR: &str = "hand";
 
 /// Writes a project that works as it stands: from pictures, or with a figure of its own.
 pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
-    refuse_full(&args.dir)?;
+    refuse_full(
+        &args.dir,
+        "name a new folder; `finitor sheet IMAGE --write actors/NAME.toml` adds an actor to a project",
+    )?;
     let project = args.dir.file_name().map_or_else(|| "first".to_string(), |name| name.to_string_lossy().into_owned());
     let project: String = project.chars().filter(|c| !c.is_control() && !"\"\\".contains(*c)).collect();
     let (actor, rows, wishes) = match args.from.first() {
-        // Looked at where they are first: when one is bad, nothing is written.
         Some(first) => {
             // Looked at where they are first: when one is bad, nothing is written.
             let groups = gather(&args.from, &LookWishes::default(), global.max_mpx, &NoProgress)?;
@@ -65,7 +68,7 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     writeln!(
         out,
         "{dir} is a project now: {actor}, with {}, in a yard.",
-        counted(starter_frames(&starter, &groups) as u32, "frame")
+        counted(starter_frames(&starter, &groups), "frame")
     )?;
     writeln!(out, "Its files have comments; change what you like. In {dir}:\n")?;
     for (command, words) in [
@@ -77,23 +80,6 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         writeln!(out, "  {command:<32} {words}")?;
     }
     Ok(Exit::Done)
-}
-
-fn refuse_full(dir: &Path) -> Result<(), Failure> {
-    let wrong = |message: String, hint: &str| {
-        let problem = Problem::of_file(dir, message).with_hint(hint);
-        Err(Failure::Input(Problems::from(problem)))
-    };
-    match std::fs::read_dir(dir).map(|mut entries| entries.next().is_some()) {
-        Ok(true) => wrong(
-            "the folder is not empty; nothing was written".into(),
-            "name a new folder; `finitor sheet IMAGE --write actors/NAME.toml` adds an actor to a project",
-        ),
-        Ok(false) => Ok(()),
-        Err(error) if error.kind() == std::io::ErrorKind::NotFound => Ok(()),
-        Err(error) if error.kind() == std::io::ErrorKind::NotADirectory => wrong("is a file".into(), "name a folder"),
-        Err(error) => wrong(format!("cannot be read: {error}"), "name another folder"),
-    }
 }
 
 /// `keeper` for keeper.png, `walk` for walk_01.png; letters that no name may hold are replaced.
@@ -127,12 +113,10 @@ fn copy(from: &[PathBuf], folder: &Path) -> Result<Vec<PathBuf>, Failure> {
                 name.to_string_lossy()
             )));
         }
-        let ending = path.extension().unwrap_or_default().to_string_lossy().into_owned();
-        let parts = path.with_extension(format!("parts.{ending}"));
-        for (from, to) in [(path.clone(), target.clone()), (parts, target.with_extension(format!("parts.{ending}")))] {
-            if from.is_file() && (from == *path || !is_part_map(path)) {
-                write_atomically(&to, &std::fs::read(&from)?)?;
-            }
+        write_atomically(&target, &std::fs::read(path)?)?;
+        if let Some(parts) = part_map(path) {
+            let name = parts.file_name().unwrap_or_default();
+            write_atomically(&folder.join(name), &std::fs::read(&parts)?)?;
         }
         copies.push(target);
     }

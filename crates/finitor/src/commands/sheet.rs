@@ -6,11 +6,11 @@ use crate::looking::{Group, gather};
 use crate::output::sheet_words::{as_json, tell};
 use crate::progress::Bar;
 use crate::session::pool;
-use crate::starting::{Naming, counted, relative, starter};
+use crate::starting::{Naming, relative, starter};
 use anstream::eprintln;
 use finitor_core::art::{Colour, Grid, Key, LookWishes};
 use finitor_core::layers::Layers;
-use finitor_files::{Problem, Problems, Project, known_cut, write_atomically};
+use finitor_files::{Problem, Problems, Project, counted, known_cut, write_atomically};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -154,7 +154,7 @@ impl Target {
             write_atomically(&self.path, starter.to_text().as_bytes())?;
             return Ok(format!(
                 "wrote {path}: {}; `finitor fit {}` fits its shapes",
-                counted(starter.animations.len() as u32, "animation"),
+                counted(starter.animations.len(), "animation"),
                 self.name
             ));
         };

@@ -2,9 +2,9 @@
 
 use crate::exit::Failure;
 use crate::looking::{Group, Seen, What, canvases};
-use crate::starting::{counted, evidence};
+use crate::starting::evidence;
 use finitor_core::art::{Background, CellLook, Cutting, GridEvidence, SheetLook};
-use finitor_files::ranges;
+use finitor_files::{counted, first_few, ranges};
 use serde_json::{Value, json};
 use std::io::Write;
 
@@ -116,8 +116,8 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
                     "{} x {} px: {}, {}, {used} of {} cells used{}",
                     grid.cell.0,
                     grid.cell.1,
-                    counted(columns, "column"),
-                    counted(rows, "row"),
+                    counted(columns as usize, "column"),
+                    counted(rows as usize, "row"),
                     look.cells.len(),
                     evidence(&look.cutting)
                 );
@@ -131,10 +131,8 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
     }
     if look.rows.len() > 1 {
         let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
-        let rows: Vec<String> = look.rows.iter().take(MOST_NAMED).map(row).collect();
-        let more = look.rows.len().saturating_sub(MOST_NAMED);
-        let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
-        lines.push(("rows", format!("cells {}{rest}", rows.join("; "))));
+        let rows: Vec<String> = look.rows.iter().map(row).collect();
+        lines.push(("rows", format!("cells {}", first_few(&rows, MOST_NAMED, "; "))));
     }
     let indices = |pick: &dyn Fn(&CellLook) -> bool| -> Vec<usize> {
         (0..look.cells.len()).filter(|index| pick(&look.cells[*index])).collect()
@@ -161,7 +159,7 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
 }
 
 fn cut_words(look: &SheetLook, cut: &[usize]) -> String {
-    let each = cut.iter().take(MOST_NAMED).map(|index| {
+    let each = cut.iter().map(|index| {
         let [left, top, right, _] = look.cells[*index].touched;
         let sides = [("left", left), ("top", top), ("right", right)];
         let sides: Vec<String> =
@@ -169,9 +167,7 @@ fn cut_words(look: &SheetLook, cut: &[usize]) -> String {
         format!("cell {index} {}", sides.join(", "))
     });
     let each: Vec<String> = each.collect();
-    let more = cut.len().saturating_sub(MOST_NAMED);
-    let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
-    format!("art touches the cell's edge: {}{rest}", each.join("; "))
+    format!("art touches the cell's edge: {}", first_few(&each, MOST_NAMED, "; "))
 }
 
 fn twin_words(look: &SheetLook) -> Option<String> {
@@ -181,9 +177,7 @@ fn twin_words(look: &SheetLook) -> Option<String> {
         _ => None,
     });
     let twins: Vec<String> = twins.collect();
-    let more = twins.len().saturating_sub(MOST_NAMED);
-    let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
-    (!twins.is_empty()).then(|| format!("cell {}{rest}", twins[..twins.len().min(MOST_NAMED)].join(", ")))
+    (!twins.is_empty()).then(|| format!("cell {}", first_few(&twins, MOST_NAMED, ", ")))
 }
 
 fn files_lines(group: &Group) -> Vec<(&'static str, String)> {
@@ -205,11 +199,9 @@ fn files_lines(group: &Group) -> Vec<(&'static str, String)> {
 
 /// `cells 3, 5, 9`.
 fn named(unit: &str, indices: &[usize]) -> String {
-    let listed: Vec<String> = indices.iter().take(MOST_NAMED).map(ToString::to_string).collect();
-    let more = indices.len().saturating_sub(MOST_NAMED);
-    let rest = if more > 0 { format!(" and {more} more") } else { String::new() };
+    let listed: Vec<String> = indices.iter().map(ToString::to_string).collect();
     let plural = if indices.len() == 1 { "" } else { "s" };
-    format!("{unit}{plural} {}{rest}", listed.join(", "))
+    format!("{unit}{plural} {}", first_few(&listed, MOST_NAMED, ", "))
 }
 
 /// All that was seen, as `finitor.sheet/1`.
