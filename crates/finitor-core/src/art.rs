@@ -9,7 +9,9 @@ mod imprint;
 mod landmark;
 mod look;
 mod mask;
+mod patches;
 mod picture;
+mod run;
 mod summed;
 mod view;
 
@@ -21,6 +23,7 @@ pub use guess::{GridEvidence, GridGuess, guess_grid, guess_tiles};
 pub use imprint::{Imprint, ImprintChange};
 pub use landmark::{Landmark, Stance, centroid, feet, landmark, stance};
 pub use look::{Background, CellLook, Cutting, LookWishes, SheetLook, look};
-pub use mask::{Mask, Run};
+pub use mask::Mask;
 pub use picture::{Colour, Key, Picture, PixelRect};
+pub use run::Run;
 pub use view::View;

@@ -6,13 +6,17 @@
 mod along;
 mod arcs;
 mod capsule;
+mod chain;
+mod crossings;
 mod hull;
 mod outline;
 mod quality;
 mod recipe;
 mod rectangle;
+mod refine;
 mod selection;
 mod shortcuts;
+mod wedge;
 
 pub use along::strip_along;
 pub use quality::{Quality, RunRows, area_inside, measure};
@@ -39,6 +43,8 @@ pub enum Exact {
 pub struct Geometry {
     /// The outline: polygons whose interiors do not meet. Round kinds are polygons here too.
     pub polygons: Vec<Polygon>,
+    /// Holes in them, clockwise like any polygon; they may touch the outline and each other at corners only.
+    pub holes: Vec<Polygon>,
     /// Exact numbers, for the kinds that have them.
     pub exact: Option<Exact>,
 }
@@ -95,6 +101,7 @@ pub fn fit_shape(selection: &Mask, fitting: &Fitting) -> Result<Geometry, FitErr
         (Kind::Capsule, Keep::Cover) if sides != Sides::default() => Err(FitError::CoverWithGivenSide),
         (Kind::Capsule, Keep::Cover) => capsule::covering(&usable),
         (Kind::Capsule, Keep::Balance) => capsule::balanced(&usable, sides),
+        (Kind::Capsule | Kind::Hull, Keep::Inside) => Err(FitError::NothingSelected),
         (Kind::Hull, Keep::Cover) => hull::covering(&usable),
         (Kind::Hull, Keep::Balance) => hull::balanced(&usable),
         (Kind::Outline, keep) => Ok(outline::fit(&usable, fitting.tolerance, keep)),
@@ -115,31 +122,42 @@ pub fn given_shape(given: &Given) -> Result<Geometry, FitError> {
         }
         Given::Circle([x, y, radius]) => arcs::circle([*x, *y, *radius]),
         Given::Capsule(numbers) => arcs::capsule(*numbers),
-        Given::Points(points) => Ok(Geometry { polygons: vec![Polygon::new(points.clone())?], exact: None }),
+        Given::Points(points) => Ok(Geometry::new(vec![Polygon::new(points.clone())?], None)),
     }
 }
 
 impl Geometry {
+    /// A geometry without holes.
+    pub fn new(polygons: Vec<Polygon>, exact: Option<Exact>) -> Geometry {
+        Geometry { polygons, holes: Vec::new(), exact }
+    }
+
+    /// Area without the holes, px2.
+    pub fn area(&self) -> f64 {
+        let sum = |of: &[Polygon]| of.iter().map(Polygon::area).sum::<f64>();
+        sum(&self.polygons) - sum(&self.holes)
+    }
+
     pub(crate) fn from_rect(rect: Rect) -> Result<Geometry, FitError> {
         let numbers = [rect.x0, rect.y0, rect.width(), rect.height()];
-        Ok(Geometry { polygons: vec![Polygon::from_rect(rect)?], exact: Some(Exact::Box(numbers)) })
+        Ok(Geometry::new(vec![Polygon::from_rect(rect)?], Some(Exact::Box(numbers))))
     }
 
     /// The geometry moved by (dx, dy).
     #[must_use]
     pub fn translated(&self, dx: f64, dy: f64) -> Geometry {
-        let polygons = self.polygons.iter().map(|p| p.translated((dx, dy).into())).collect();
+        let moved = |of: &[Polygon]| of.iter().map(|p| p.translated((dx, dy).into())).collect();
         let exact = self.exact.map(|exact| match exact {
             Exact::Box([x, y, w, h]) => Exact::Box([x + dx, y + dy, w, h]),
             Exact::Circle([x, y, r]) => Exact::Circle([x + dx, y + dy, r]),
             Exact::Capsule([x1, y1, x2, y2, r]) => Exact::Capsule([x1 + dx, y1 + dy, x2 + dx, y2 + dy, r]),
         });
-        Geometry { polygons, exact }
+        Geometry { polygons: moved(&self.polygons), holes: moved(&self.holes), exact }
     }
 
     /// Number of corners over all rings.
     pub fn point_count(&self) -> usize {
-        self.polygons.iter().map(|p| p.points().len()).sum()
+        self.polygons.iter().chain(&self.holes).map(|p| p.points().len()).sum()
     }
 
     /// The smallest rectangle around it; `None` when it has no ring.

@@ -282,7 +282,7 @@ impl<'a> Work<'a> {
         let Some((followed, _)) = followed else {
             return Ok(None);
         };
-        let bounds = Geometry { polygons: geometry_of(followed)?, exact: None }.bounds();
+        let bounds = Geometry::new(geometry_of(followed)?, None).bounds();
         bounds.map(|bounds| strip_along(bounds, along, self.actor.faces)).transpose()
     }
 

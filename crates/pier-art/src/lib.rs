@@ -1,16 +1,18 @@
-//! The sample harbour: its pictures, drawn by rules, and its two takes, recorded by script.
+//! The sample harbour: its pictures, drawn by rules, its two takes, recorded by script, and a crowd to measure with.
 //!
 //! Everything here is deterministic. `cargo run -p pier-art --example write_sample` writes the files into the sample
 //! project that the program carries; a test proves that they are still what this crate makes.
 
 mod barrel;
 mod canvas;
+mod crowd;
 mod gull;
 mod keeper;
 mod takes;
 mod tiles;
 
 pub use canvas::Raster;
+pub use crowd::figure;
 pub use takes::{clean_take, faults_take};
 
 /// One picture of the sample: its path in the sample project, and its pixels.

@@ -166,13 +166,12 @@ impl Axis {
         let filled = (0..length).map(|at| sums.count(slice(at))).collect();
         let mut crossing = vec![0; length as usize];
         for y in 0..art.height() {
-            let row = art.row(y);
             if across {
-                for x in 1..row.len() {
-                    crossing[x] += u32::from(row[x - 1] && row[x]);
-                }
+                let pairs = art.row(y).zip(art.row(y).skip(1));
+                crossing[1..].iter_mut().zip(pairs).for_each(|(sum, (a, b))| *sum += u32::from(a && b));
             } else if y > 0 {
-                crossing[y as usize] = row.iter().zip(art.row(y - 1)).filter(|(a, b)| **a && **b).count() as u32;
+                let both = art.words(y).iter().zip(art.words(y - 1)).map(|(a, b)| (a & b).count_ones());
+                crossing[y as usize] = both.sum();
             }
         }
         Axis { length, filled, crossing }
@@ -307,10 +306,10 @@ fn agreement(art: &Mask, sums: &SummedArea, grid: &Grid, cells: &[PixelRect]) ->
 fn likeness(art: &Mask, one: PixelRect, other: PixelRect) -> f64 {
     let (mut both, mut either) = (0_u32, 0_u32);
     for y in 0..one.height {
-        let row = |rect: PixelRect| &art.row(rect.y + y)[rect.x as usize..][..rect.width as usize];
-        for (a, b) in row(one).iter().zip(row(other)) {
-            both += u32::from(*a && *b);
-            either += u32::from(*a || *b);
+        let row = |rect: PixelRect| art.row(rect.y + y).skip(rect.x as usize).take(rect.width as usize);
+        for (a, b) in row(one).zip(row(other)) {
+            both += u32::from(a && b);
+            either += u32::from(a || b);
         }
     }
     f64::from(both) / f64::from(either.max(1))

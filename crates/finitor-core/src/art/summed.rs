@@ -18,8 +18,8 @@ impl SummedArea {
         let mut sums = vec![0; stride * (mask.height() as usize + 1)];
         for y in 0..mask.height() as usize {
             let mut row = 0;
-            for (x, set) in mask.row(y as u32).iter().enumerate() {
-                row += u32::from(*set);
+            for (x, set) in mask.row(y as u32).enumerate() {
+                row += u32::from(set);
                 sums[(y + 1) * stride + x + 1] = sums[y * stride + x + 1] + row;
             }
         }

@@ -51,10 +51,18 @@ impl View<'_> {
         Picture { width: self.rect.width, height: self.rect.height, pixels }
     }
 
-    /// The pixels whose alpha is at least `alpha`.
+    /// The pixels whose alpha is at least `alpha`, and not 0.
     pub fn opaque(&self, alpha: u8) -> Mask {
-        let rows = (0..self.rect.height).flat_map(|y| self.row(y));
-        Mask::from_bits(self.rect.width, self.rect.height, rows.map(|pixel| pixel[3] >= alpha).collect())
+        let alpha = alpha.max(1);
+        let mut words = Vec::with_capacity(self.rect.width.div_ceil(64) as usize * self.rect.height as usize);
+        for y in 0..self.rect.height {
+            let (blocks, rest) = self.row(y).as_chunks::<64>();
+            words.extend(blocks.iter().map(|block| bits(block, alpha)));
+            if !rest.is_empty() {
+                words.push(bits(&filled_up(rest), alpha));
+            }
+        }
+        Mask::from_words(self.rect.width, self.rect.height, words)
     }
 
     /// The pixels of [`View::opaque`] as runs, row by row, left to right.
@@ -87,10 +95,7 @@ impl View<'_> {
                 // Nothing follows: that ends a run that reaches the row's end.
                 add(blocks.len() * 64, None);
             } else {
-                // Filled up with pixels that no alpha counts, which end it too.
-                let mut last = [[0; 4]; 64];
-                last[..rest.len()].copy_from_slice(rest);
-                add(blocks.len() * 64, Some(&last));
+                add(blocks.len() * 64, Some(&filled_up(rest)));
             }
         }
         runs
@@ -120,6 +125,13 @@ impl Open {
         }
         self.before = set >> 63;
     }
+}
+
+/// The rest of a row, filled up with pixels that no alpha counts, which end its last run too.
+fn filled_up(rest: &[[u8; 4]]) -> [[u8; 4]; 64] {
+    let mut block = [[0; 4]; 64];
+    block[..rest.len()].copy_from_slice(rest);
+    block
 }
 
 /// Which of 64 pixels are set, the first in the lowest bit. Eight at a time and kept apart from its caller, so that

@@ -65,7 +65,7 @@ pub(super) fn capsule_in(rect: Rect, lies: Lies) -> Result<Geometry, FitError> {
     half_circle(first, radius, start, lies, &mut points);
     half_circle(second, radius, Vec2::ZERO - start, lies, &mut points);
     let numbers = [first.x, first.y, second.x, second.y, radius];
-    Ok(Geometry { polygons: vec![Polygon::new(points)?], exact: Some(Exact::Capsule(numbers)) })
+    Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Capsule(numbers))))
 }
 
 /// A circle by its middle and radius.
@@ -76,7 +76,7 @@ pub(super) fn circle([x, y, radius]: [f64; 3]) -> Result<Geometry, FitError> {
     let mut points = Vec::new();
     half_circle(Point::new(x, y), radius, Vec2::new(-1.0, 0.0), Lies::Inside, &mut points);
     half_circle(Point::new(x, y), radius, Vec2::new(1.0, 0.0), Lies::Inside, &mut points);
-    Ok(Geometry { polygons: vec![Polygon::new(points)?], exact: Some(Exact::Circle([x, y, radius])) })
+    Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Circle([x, y, radius]))))
 }
 
 /// A capsule at any angle by the ends of its spine and its radius.
@@ -94,5 +94,5 @@ pub(super) fn capsule([x1, y1, x2, y2, radius]: [f64; 5]) -> Result<Geometry, Fi
     half_circle(first, radius, start, Lies::Inside, &mut points);
     half_circle(second, radius, Vec2::ZERO - start, Lies::Inside, &mut points);
     let numbers = [x1, y1, x2, y2, radius];
-    Ok(Geometry { polygons: vec![Polygon::new(points)?], exact: Some(Exact::Capsule(numbers)) })
+    Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Capsule(numbers))))
 }

@@ -11,7 +11,7 @@ const PRECISION: f64 = 1.0 / 16.0;
 /// The convex hull of the selected pixels: of all convex shapes that contain them the least.
 pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
     let corners: Vec<Point> = contours(selection).iter().flat_map(|ring| ring.points()).collect();
-    Ok(Geometry { polygons: vec![Polygon::new(convex_hull(&corners))?], exact: None })
+    Ok(Geometry::new(vec![Polygon::new(convex_hull(&corners))?], None))
 }
 
 /// A convex polygon with the hull's edge directions whose edges are moved in, each for itself, as long as the IoU
@@ -47,7 +47,7 @@ pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
             step /= 2.0;
         }
     }
-    Ok(Geometry { polygons: vec![best.0], exact: None })
+    Ok(Geometry::new(vec![best.0], None))
 }
 
 /// The part of a convex ring on the inner side of all planes `p . normal <= limit`.

@@ -1,183 +1,216 @@
 //! Outlines along the pixels' edges, with as few corners as the tolerance allows.
 
+use super::chain::{Boundary, Bounds};
+use super::crossings::Crossings;
+use super::refine::{Corner, refined};
 use super::shortcuts::Shortcuts;
 use super::{Geometry, Keep};
-use crate::art::{Mask, contours};
-use crate::geometry::{EdgeGrid, Point, Polygon, Rect, segments_cross, segments_meet};
-use std::collections::BTreeMap;
+use crate::art::{LatticeRing, Mask, contours};
+use crate::geometry::{Point, Polygon, Rect, ring_area, turn};
 
-/// The outline of a filled selection: one polygon an island, each with the fewest corners among those of its traced
-/// boundary that keep within `tolerance` of it, and of these the closest in area.
+/// The area of a balanced outline is off by at most this share of the selection's.
+const AREA_SHARE: f64 = 0.02;
+/// ... or by this, px2, where that is more.
+const AREA_LEAST: f64 = 1.0;
+
+/// The outline of a selection: one polygon an island, and one a hole. Each has the fewest corners among those of its
+/// traced boundary that keep within `tolerance` of it, and of these the closest in area; its corners are then moved off
+/// the lattice, and some dropped, where that brings it closer within the same bounds.
 ///
 /// # Guarantees
-/// * every polygon is simple, and no two interiors meet;
+/// * every polygon is simple, and no two islands' interiors meet;
 /// * the distance between outline and traced boundary is at most the tolerance, both ways, but for islands that
 ///   another island's covering outline has taken in;
-/// * with [`Keep::Cover`] every selected pixel lies inside.
+/// * with [`Keep::Cover`] every selected pixel lies inside; with [`Keep::Inside`] nothing outside the selection does;
+/// * with [`Keep::Balance`] its area is off by at most 2 % or 1 px2, whichever is more.
 ///
-/// Where the shortest way round would cross itself or another island's, the longer shortcut of each crossing is given up
-/// and the search repeated; with none left the traced boundary itself remains, which crosses nothing.
+/// Where an outline would cross itself or another's, or its area is off by too much, its corners go back to the lattice;
+/// and where that is not enough the longest shortcuts involved are given up and the search repeated. With none left the
+/// traced boundary itself remains, which crosses nothing.
 ///
 /// # Complexity
-/// As told for [`Shortcuts`], times the rounds that crossings take; as a rule one to three.
+/// As told for [`Shortcuts`] and [`refined`], times the rounds that crossings take; as a rule one to three.
 pub(super) fn fit(selection: &Mask, tolerance: f64, keep: Keep) -> Geometry {
-    let mut islands: Vec<Island> =
-        contours(selection).iter().map(|ring| Island::new(ring.points(), tolerance, keep)).collect();
-    let boundary = (keep == Keep::Cover).then(|| Boundary::new(&islands));
+    let bounds = Bounds { tolerance, keep };
+    let total = selection.count() as f64;
+    let mut islands: Vec<Island> = contours(selection).iter().map(|ring| Island::new(ring, bounds, total)).collect();
+    let crossings = Crossings::new(keep, &islands);
     loop {
-        let conflicts = conflicts(&islands, boundary.as_ref());
-        if conflicts.is_empty() {
+        let found = crossings.find(&islands);
+        if !found.is_empty() {
+            for (island, edges) in found {
+                islands[island].give_way(&edges);
+            }
+            continue;
+        }
+        let off: Vec<usize> = (0..islands.len()).filter(|&i| !islands[i].is_near_in_area()).collect();
+        if off.is_empty() {
             break;
         }
-        for (island, corners) in conflicts {
-            islands[island].give_up(&corners);
-        }
+        off.into_iter().for_each(|island| islands[island].give_up_worst());
     }
-    let polygons: Vec<Polygon> = islands.iter().filter_map(Island::polygon).collect();
-    Geometry { polygons: drop_contained(polygons), exact: None }
+    let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole);
+    let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
+    Geometry { polygons: drop_contained(polygons(islands)), holes: polygons(holes), exact: None }
 }
 
-/// A boundary and the corners of it that the outline keeps.
-struct Island {
-    ring: Vec<Point>,
+/// A boundary and the outline found for it.
+pub(super) struct Island {
+    boundary: Boundary,
+    bounds: Bounds,
     shortcuts: Shortcuts,
-    kept: Vec<usize>,
+    corners: Vec<Corner>,
+    /// Whether corners were moved off the lattice.
+    moved: bool,
+    /// How often they had to go back.
+    put_back: u32,
+    /// What its area may be off by, px2.
+    allowed: f64,
+    is_hole: bool,
 }
 
 impl Island {
-    fn new(ring: Vec<Point>, tolerance: f64, keep: Keep) -> Island {
-        let shortcuts = Shortcuts::new(&ring, tolerance, keep);
-        let kept = shortcuts.shortest_cycle();
-        Island { ring, shortcuts, kept }
+    fn new(ring: &LatticeRing, bounds: Bounds, total: f64) -> Island {
+        let area = ring.area() as f64;
+        let boundary = Boundary::new(ring.points());
+        let shortcuts = Shortcuts::new(boundary.ring(), bounds.tolerance, bounds.keep);
+        let mut island = Island {
+            boundary,
+            bounds,
+            shortcuts,
+            corners: Vec::new(),
+            moved: false,
+            put_back: 0,
+            allowed: f64::max(AREA_SHARE, AREA_LEAST / total) * area.abs(),
+            is_hole: area < 0.0,
+        };
+        island.search();
+        island
+    }
+
+    /// Finds the fewest corners, then moves them.
+    fn search(&mut self) {
+        // Corners that were in the way before would be again.
+        const MOST_PUT_BACK: u32 = 2;
+        let kept = self.shortcuts.shortest_cycle();
+        let may_move = self.put_back < MOST_PUT_BACK;
+        let moved = may_move.then(|| refined(&self.boundary, &kept, self.bounds)).flatten();
+        self.moved = moved.is_some();
+        self.corners = moved.unwrap_or_else(|| self.on_lattice(&kept));
+    }
+
+    fn on_lattice(&self, kept: &[usize]) -> Vec<Corner> {
+        kept.iter().map(|&anchor| Corner { anchor, at: self.boundary.corner(anchor) }).collect()
+    }
+
+    pub(super) fn boundary(&self) -> &Boundary {
+        &self.boundary
+    }
+
+    pub(super) fn corners(&self) -> &[Corner] {
+        &self.corners
+    }
+
+    pub(super) fn edge(&self, corner: usize) -> (Point, Point) {
+        let next = if corner + 1 < self.corners.len() { corner + 1 } else { 0 };
+        (self.corners[corner].at, self.corners[next].at)
+    }
+
+    /// Steps along the boundary that the edge from a corner stands for.
+    pub(super) fn steps(&self, corner: usize) -> usize {
+        let next = if corner + 1 < self.corners.len() { corner + 1 } else { 0 };
+        self.boundary.steps(self.corners[corner].anchor, self.corners[next].anchor)
+    }
+
+    /// Whether an edge is one of the boundary's own.
+    pub(super) fn is_own(&self, corner: usize) -> bool {
+        !self.moved && self.steps(corner) == 1
+    }
+
+    /// Whether the boundary's part of an edge reaches past an end of the edge to the wrong side of the next one, which
+    /// [`Boundary::between`] cannot see.
+    pub(super) fn strays(&self, corner: usize) -> bool {
+        let n = self.corners.len();
+        let (before, after) = (self.edge((corner + n - 1) % n), self.edge((corner + 1) % n));
+        let edge = self.edge(corner);
+        let (along, from) = (edge.1 - edge.0, self.corners[corner].anchor);
+        let right = |(a, b): (Point, Point), p: Point| turn(a, b, p);
+        // Where two edges meet, the inside is right of both at a corner that turns right, else of either.
+        let wrong = |first: (Point, Point), second: (Point, Point), p: Point| {
+            let convex = turn(first.0, first.1, second.1) > 0.0;
+            let (one, other) = (right(first, p), right(second, p));
+            match self.bounds.keep {
+                Keep::Balance => false,
+                Keep::Cover if convex => one < 0.0 || other < 0.0,
+                Keep::Cover => one < 0.0 && other < 0.0,
+                Keep::Inside if convex => one > 0.0 && other > 0.0,
+                Keep::Inside => one > 0.0 || other > 0.0,
+            }
+        };
+        self.bounds.keep != Keep::Balance
+            && (0..=self.steps(corner)).any(|steps| {
+                let p = self.boundary.corner(self.boundary.ahead(from, steps));
+                ((p - edge.0).dot(along) < 0.0 && wrong(before, edge, p))
+                    || ((p - edge.1).dot(along) > 0.0 && wrong(edge, after, p))
+            })
+    }
+
+    /// Removes the cause of crossings: corners moved go back to the lattice, else these edges are given up.
+    fn give_way(&mut self, edges: &[usize]) {
+        if self.moved {
+            let kept = self.shortcuts.shortest_cycle();
+            self.corners = self.on_lattice(&kept);
+            self.moved = false;
+            self.put_back += 1;
+        } else {
+            let edges: Vec<(usize, usize)> =
+                edges.iter().map(|&edge| (self.corners[edge].anchor, self.steps(edge))).collect();
+            self.give_up(&edges);
+        }
+    }
+
+    fn give_up(&mut self, edges: &[(usize, usize)]) {
+        for &(from, steps) in edges {
+            self.shortcuts.forbid(from, steps);
+        }
+        self.search();
+    }
+
+    fn area(&self) -> f64 {
+        let points: Vec<Point> = self.corners.iter().map(|corner| corner.at).collect();
+        ring_area(&points)
+    }
+
+    fn is_near_in_area(&self) -> bool {
+        let own = ring_area(self.boundary.ring());
+        self.bounds.keep != Keep::Balance || (self.area() - own).abs() <= self.allowed
+    }
+
+    /// Gives up the shortcuts that are most off in area.
+    fn give_up_worst(&mut self) {
+        if self.moved {
+            self.give_way(&[]);
+            return;
+        }
+        let off = |edge: usize| {
+            let (from, steps) = (self.corners[edge].anchor, self.steps(edge));
+            let part: Vec<Point> = (0..=steps).map(|k| self.boundary.corner(self.boundary.ahead(from, k))).collect();
+            (ring_area(&part).abs(), (from, steps))
+        };
+        let mut edges: Vec<(f64, (usize, usize))> =
+            (0..self.corners.len()).filter(|&edge| self.steps(edge) > 1).map(off).collect();
+        edges.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
+        edges.truncate(1 + edges.len() / 8);
+        let edges: Vec<(usize, usize)> = edges.into_iter().map(|(_, edge)| edge).collect();
+        self.give_up(&edges);
     }
 
     fn polygon(&self) -> Option<Polygon> {
-        Polygon::new(self.kept.iter().map(|&i| self.ring[i]).collect()).ok()
-    }
-
-    fn edge(&self, corner: usize) -> (Point, Point) {
-        let next = self.kept[(corner + 1) % self.kept.len()];
-        (self.ring[self.kept[corner]], self.ring[next])
-    }
-
-    /// Steps along the ring that the edge from a kept corner replaces.
-    fn steps(&self, corner: usize) -> usize {
-        let n = self.ring.len();
-        let next = self.kept[(corner + 1) % self.kept.len()];
-        (next + n - self.kept[corner]) % n
-    }
-
-    /// Whether a way from a kept corner leads into the outline's inside or along its edges there.
-    fn opens_to(&self, at: Point, way: kurbo::Vec2) -> bool {
-        let n = self.kept.len();
-        let corner = |i: usize| self.ring[self.kept[i % n]];
-        let Some(i) = (0..n).find(|&i| corner(i) == at) else { return false };
-        let (coming, going) = (at - corner(i + n - 1), corner(i + 1) - at);
-        // Clockwise on screen: the inside lies to the right of both edges, where they turn right to the common part.
-        let (right_of_coming, right_of_going) = (coming.cross(way) >= 0.0, going.cross(way) >= 0.0);
-        if coming.cross(going) > 0.0 { right_of_coming && right_of_going } else { right_of_coming || right_of_going }
-    }
-
-    fn give_up(&mut self, corners: &[usize]) {
-        let edges: Vec<(usize, usize)> =
-            corners.iter().map(|&corner| (self.kept[corner], self.steps(corner))).collect();
-        for (from, steps) in edges {
-            self.shortcuts.forbid(from, steps);
-        }
-        self.kept = self.shortcuts.shortest_cycle();
+        Polygon::new(self.corners.iter().map(|corner| corner.at).collect()).ok()
     }
 }
 
-/// The traced boundaries of all islands.
-struct Boundary {
-    grid: EdgeGrid,
-    /// The island of each edge.
-    owners: Vec<usize>,
-}
-
-impl Boundary {
-    fn new(islands: &[Island]) -> Boundary {
-        let closed =
-            |ring: &[Point]| (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])).collect::<Vec<_>>();
-        let owners = islands.iter().enumerate().flat_map(|(index, of)| vec![index; of.ring.len()]).collect();
-        Boundary { grid: EdgeGrid::new(islands.iter().flat_map(|of| closed(&of.ring)).collect()), owners }
-    }
-
-    /// Whether a covering edge cuts off a part of its own island that it does not replace.
-    fn is_cut(&self, island: usize, (a, b): (Point, Point)) -> bool {
-        self.grid.near(Rect::from_points(a, b)).into_iter().any(|index| {
-            let (c, d) = self.grid.edge(index);
-            self.owners[index] == island && segments_cross(a, b, c, d)
-        })
-    }
-}
-
-/// The edges that have to go, as kept corners by island: of the two in each conflict the one that skips more.
-fn conflicts(islands: &[Island], boundary: Option<&Boundary>) -> BTreeMap<usize, Vec<usize>> {
-    let names: Vec<(usize, usize)> = islands
-        .iter()
-        .enumerate()
-        .flat_map(|(island, of)| (0..of.kept.len()).map(move |corner| (island, corner)))
-        .collect();
-    let grid = EdgeGrid::new(names.iter().map(|&(island, corner)| islands[island].edge(corner)).collect());
-    let mut found: BTreeMap<usize, Vec<usize>> = BTreeMap::new();
-    let mut add = |(island, corner): (usize, usize)| {
-        let corners = found.entry(island).or_default();
-        if !corners.contains(&corner) {
-            corners.push(corner);
-        }
-    };
-    let steps = |(island, corner): (usize, usize)| islands[island].steps(corner);
-    for (index, &one) in names.iter().enumerate() {
-        let edge = grid.edge(index);
-        for other in grid.near(Rect::from_points(edge.0, edge.1)).into_iter().filter(|other| *other > index) {
-            let other = names[other];
-            if conflict(islands, one, other) {
-                add(if steps(one) >= steps(other) { one } else { other });
-            }
-        }
-        if steps(one) > 1 && boundary.is_some_and(|boundary| boundary.is_cut(one.0, edge)) {
-            add(one);
-        }
-    }
-    found
-}
-
-fn conflict(islands: &[Island], one: (usize, usize), other: (usize, usize)) -> bool {
-    let (a, b) = islands[one.0].edge(one.1);
-    let (c, d) = islands[other.0].edge(other.1);
-    if one.0 != other.0 {
-        return islands_conflict(islands, one, other);
-    }
-    let neighbours = b == c || d == a;
-    if neighbours {
-        // Two edges in a row conflict only when the second folds back over the first.
-        let folds = |p, q, r| crate::geometry::turn(p, q, r) == 0.0 && (q - p).dot(r - q) < 0.0;
-        return (b == c && folds(a, b, d)) || (d == a && folds(c, d, b));
-    }
-    segments_meet(a, b, c, d)
-}
-
-/// Edges of two islands may meet only at a corner of both, where their pixels touch, and there neither may run into the
-/// other's inside. The edges of the boundaries themselves never do.
-fn islands_conflict(islands: &[Island], one: (usize, usize), other: (usize, usize)) -> bool {
-    let shortcut = |(island, corner): (usize, usize)| islands[island].steps(corner) > 1;
-    if !shortcut(one) && !shortcut(other) {
-        return false;
-    }
-    let ((a, b), (c, d)) = (islands[one.0].edge(one.1), islands[other.0].edge(other.1));
-    let shared = [a, b].into_iter().find(|&end| end == c || end == d);
-    match shared {
-        None => segments_meet(a, b, c, d),
-        Some(at) => {
-            let away = |(from, to): (Point, Point)| if from == at { to - at } else { from - at };
-            (shortcut(one) && islands[other.0].opens_to(at, away((a, b))))
-                || (shortcut(other) && islands[one.0].opens_to(at, away((c, d))))
-        }
-    }
-}
-
-/// Without the polygons that lie inside another.
+/// Without the polygons that lie inside another; no two cross.
 fn drop_contained(polygons: Vec<Polygon>) -> Vec<Polygon> {
     let bounds: Vec<Rect> = polygons.iter().map(Polygon::bounds).collect();
     let areas: Vec<f64> = polygons.iter().map(Polygon::area).collect();
@@ -186,6 +219,8 @@ fn drop_contained(polygons: Vec<Polygon>) -> Vec<Polygon> {
             && bounds[j].contains_rect(bounds[i])
             && (areas[i] < areas[j] || (areas[i] == areas[j] && i > j))
             && polygons[i].points().iter().all(|&p| polygons[j].contains(p))
+            // An island may touch another's outline with every corner and lie outside.
+            && polygons[i].pieces().first().is_some_and(|piece| polygons[j].contains(piece.middle()))
     };
     let contained: Vec<bool> = (0..polygons.len()).map(|i| (0..polygons.len()).any(|j| inside(i, j))).collect();
     polygons.into_iter().zip(contained).filter(|(_, gone)| !gone).map(|(polygon, _)| polygon).collect()

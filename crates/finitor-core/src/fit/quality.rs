@@ -26,11 +26,11 @@ pub fn measure(geometry: &Geometry, selection: &Mask) -> Option<Quality> {
     if selected == 0.0 {
         return None;
     }
-    let shape: f64 = geometry.polygons.iter().map(Polygon::area).sum();
-    let shared = area_inside(&geometry.polygons, &RunRows::new(selection));
+    let (shape, rows) = (geometry.area(), RunRows::new(selection));
+    let shared = area_inside(&geometry.polygons, &rows) - area_inside(&geometry.holes, &rows);
     let traced: Vec<Vec<Point>> = contours(selection).iter().map(LatticeRing::points).collect();
     let traced: Vec<&[Point]> = traced.iter().map(Vec::as_slice).collect();
-    let rings: Vec<&[Point]> = geometry.polygons.iter().map(Polygon::points).collect();
+    let rings: Vec<&[Point]> = geometry.polygons.iter().chain(&geometry.holes).map(Polygon::points).collect();
     Some(Quality {
         iou: shared / (selected + shape - shared),
         covered: (shared / selected).min(1.0),

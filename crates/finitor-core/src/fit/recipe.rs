@@ -21,6 +21,8 @@ pub enum Kind {
 pub enum Keep {
     /// Contain every selected pixel, with the least area.
     Cover,
+    /// Lie inside the selection, with the greatest area.
+    Inside,
     /// Agree best with the selection: the highest IoU for the kind, or for an outline the tolerance both ways.
     Balance,
 }

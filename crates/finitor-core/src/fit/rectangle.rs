@@ -13,7 +13,7 @@ pub(super) fn fit(selection: &Mask, sides: Sides, keep: Keep) -> Result<Rect, Fi
     }
     Ok(match keep {
         Keep::Cover => tight,
-        Keep::Balance => best(selection, sides, tight),
+        Keep::Inside | Keep::Balance => best(selection, sides, tight),
     })
 }
 

@@ -1,124 +1,235 @@
 //! Which corners of a boundary may be skipped, and the fewest that may not.
 
 use super::Keep;
-use crate::geometry::{Point, squared_distance, turn};
+use super::wedge::Wedge;
+use crate::geometry::{Point, squared_distance};
 
 /// Room for rounding when a distance is compared with the tolerance, px.
-const ROUNDING: f64 = 1e-9;
+pub(super) const ROUNDING: f64 = 1e-9;
 
 /// The allowed straight ways between corners of a closed ring: from each corner the number of steps ahead, ascending,
-/// the first always 1 (the ring's own edge), each with its cost in area.
+/// the first always 1 (the ring's own edge), each with its cost.
 #[derive(Debug)]
 pub(super) struct Shortcuts {
-    ways: Vec<Vec<Way>>,
+    /// By corner: where its ways begin in `ways`; one more for the end of the last.
+    first: Vec<u32>,
+    ways: Vec<Way>,
 }
 
 #[derive(Clone, Copy, Debug)]
 struct Way {
-    steps: usize,
-    /// Area between the way and the chain it replaces, px2.
-    area: f64,
+    steps: u32,
+    /// [`CORNER`] and twice the area between the way and the chain it replaces, px2; infinite for one given up.
+    cost: f64,
 }
+
+/// What a corner costs: more than all area of a cell of 8192 x 8192 px. Areas of lattice rings are whole when doubled,
+/// so sums are exact and one number orders ways by corners first, then by area.
+const CORNER: f64 = (1_u64 << 27) as f64;
 
 impl Shortcuts {
     /// All ways that stay within `tolerance` of the chain they replace. With [`Keep::Cover`] the chain must also lie
-    /// on the right of the way, the inner side, so that area is only added.
+    /// on the right of the way, the inner side, so that area is only added; with [`Keep::Inside`] on the left.
     ///
     /// A way's distance to its chain and the chain's to the way are both bounded by the largest distance of a corner
     /// of the chain to the way: the chain stays in the tube round the way, and passes every point of it.
     ///
     /// # Complexity
-    /// O(n k2), n corners, k the steps after which no straight line stays within the tolerance.
+    /// O(n k), n corners, k the steps after which no straight line stays within the tolerance.
     ///
     /// # Source
     /// Hiroshi Imai and Masao Iri, "Polygonal approximations of a curve: formulations and algorithms", Computational
-    /// Morphology (1988); the narrowing wedge: W. S. Chan and F. Chin, "Approximation of polygonal curves with minimum
-    /// number of line segments or minimum error", IJCGA 6 (1996).
+    /// Morphology (1988), with the narrowing [`Wedge`].
     pub(super) fn new(ring: &[Point], tolerance: f64, keep: Keep) -> Shortcuts {
-        let ways = (0..ring.len()).map(|from| ways_from(ring, from, tolerance, keep)).collect();
-        Shortcuts { ways }
+        let n = ring.len();
+        // Twice round, so that no index wraps.
+        let round: Vec<Point> = ring.iter().chain(ring).copied().collect();
+        let mut first = Vec::with_capacity(n + 1);
+        let mut ways = Vec::with_capacity(8 * n);
+        for from in 0..n {
+            first.push(ways.len() as u32);
+            ways_from(&round[from..from + n], tolerance, keep, &mut ways);
+        }
+        first.push(ways.len() as u32);
+        Shortcuts { first, ways }
     }
 
-    /// Takes one way out, unless it is an edge of the ring itself. Tells whether it was there.
+    fn corners(&self) -> usize {
+        self.first.len() - 1
+    }
+
+    fn range(&self, from: usize) -> std::ops::Range<usize> {
+        self.first[from] as usize..self.first[from + 1] as usize
+    }
+
+    fn ways(&self, from: usize) -> &[Way] {
+        &self.ways[self.range(from)]
+    }
+
+    /// Gives one way up, unless it is an edge of the ring itself. Tells whether it was there.
     pub(super) fn forbid(&mut self, from: usize, steps: usize) -> bool {
-        let ways = &mut self.ways[from];
-        let before = ways.len();
-        ways.retain(|way| way.steps == 1 || way.steps != steps);
-        ways.len() < before
+        let range = self.range(from);
+        let way = self.ways[range].iter_mut().find(|way| way.steps as usize == steps && way.steps > 1);
+        way.is_some_and(|way| std::mem::replace(&mut way.cost, f64::INFINITY).is_finite())
     }
 
-    /// The closed way round with the fewest corners, and of those the one with the least area off; as indices.
+    /// The closed way round with the fewest corners, three at least, and of those the one with the least area off; as
+    /// indices.
     ///
     /// A closed way has a corner at any given place, or at the start of a shortcut over it. The place with the fewest such
-    /// shortcuts is taken, and only those starts are tried.
+    /// shortcuts is taken, and only those starts are tried, all in one pass.
     ///
     /// # Complexity
     /// O(m s), m allowed ways, s starts tried: as a rule a handful.
     pub(super) fn shortest_cycle(&self) -> Vec<usize> {
-        let n = self.ways.len();
-        let mut best: Option<((usize, f64), Vec<usize>)> = None;
-        for start in self.starts() {
-            let Some((cost, cycle)) = self.cycle_through(start) else { continue };
-            let better =
-                best.as_ref().is_none_or(|((count, area), _)| cost.0 < *count || (cost.0 == *count && cost.1 < *area));
-            if better {
+        const FEWEST: usize = 3;
+        let starts = self.starts();
+        let best = self.best_start(&starts);
+        let cycle = self.path_from(best);
+        if cycle.len() >= FEWEST {
+            return cycle;
+        }
+        // Two corners enclose nothing: small rings at a large tolerance. Then ways are counted as they are taken.
+        let mut best: Option<(f64, Vec<usize>)> = None;
+        for start in starts {
+            if let Some((cost, cycle)) = self.path_of_three(start)
+                && best.as_ref().is_none_or(|(known, _)| cost < *known)
+            {
                 best = Some((cost, cycle));
             }
         }
-        best.map_or_else(|| (0..n).collect(), |(_, cycle)| cycle)
+        best.map_or_else(|| (0..self.corners()).collect(), |(_, cycle)| cycle)
     }
 
-    /// Corners of which every closed way has one at least.
+    /// Corners of which every closed way has one at least: a place, and before it those with ways over it, backward.
     fn starts(&self) -> Vec<usize> {
-        let n = self.ways.len();
-        let reach = |from: usize| self.ways[from].last().map_or(1, |way| way.steps);
+        let n = self.corners();
+        let reach: Vec<usize> = (0..n).map(|from| self.ways(from).last().map_or(1, |way| way.steps as usize)).collect();
         // How many corners have a shortcut over each place, by where such runs of places begin and end.
-        let mut change = vec![0_i64; 2 * n + 1];
+        let mut change = vec![0_i32; 2 * n + 1];
         for from in 0..n {
             change[from + 1] += 1;
-            change[from + reach(from)] -= 1;
+            change[from + reach[from]] -= 1;
         }
-        let mut jumped = vec![0_i64; n];
+        let mut jumped = vec![0_i32; n];
         let mut running = 0;
         for place in 0..2 * n {
             running += change[place];
-            jumped[place % n] += running;
+            jumped[if place < n { place } else { place - n }] += running;
         }
         let place = (0..n).min_by_key(|&place| jumped[place]).unwrap_or(0);
-        let over = (1..n).map(|back| (place + n - back) % n).filter(|&from| reach(from) > (place + n - from) % n);
-        [place].into_iter().chain(over).collect()
+        let over = (1..n).map(|back| (back, (place + n - back) % n)).filter(|&(back, from)| reach[from] > back);
+        std::iter::once(place).chain(over.map(|(_, from)| from)).collect()
     }
 
-    /// The best closed way through a corner with three corners at least: two enclose nothing.
-    fn cycle_through(&self, start: usize) -> Option<((usize, f64), Vec<usize>)> {
+    /// The start with the cheapest closed way; the first of equals.
+    fn best_start(&self, starts: &[usize]) -> usize {
+        const LANES: usize = 4;
+        let n = self.corners();
+        let place = starts[0];
+        let back = |start: usize| (place + n - start) % n;
+        let mut best = (f64::INFINITY, place);
+        if starts.len() == 1 {
+            return place;
+        }
+        for group in starts.chunks(LANES) {
+            // Positions count from the earliest start on; each lane has its own first and last one.
+            let earliest = group.iter().map(|start| back(*start)).max().unwrap_or(0);
+            let origin = (place + n - earliest) % n;
+            let mut first = [usize::MAX; LANES];
+            group.iter().enumerate().for_each(|(lane, start)| first[lane] = earliest - back(*start));
+            let mut cost = vec![[f64::INFINITY; LANES]; n + earliest + 1];
+            for at in 0..n + earliest {
+                for lane in 0..LANES {
+                    if first[lane] == at {
+                        cost[at][lane] = 0.0;
+                    }
+                }
+                let so_far = cost[at];
+                let corner = origin + at;
+                let corner = if corner >= 2 * n {
+                    corner - 2 * n
+                } else if corner >= n {
+                    corner - n
+                } else {
+                    corner
+                };
+                for way in self.ways(corner) {
+                    let Some(known) = cost.get_mut(at + way.steps as usize) else { break };
+                    for lane in 0..LANES {
+                        let reached = so_far[lane] + way.cost;
+                        known[lane] = if reached < known[lane] { reached } else { known[lane] };
+                    }
+                }
+            }
+            for (lane, start) in group.iter().enumerate() {
+                let total = cost[first[lane] + n][lane];
+                if total < best.0 {
+                    best = (total, *start);
+                }
+            }
+        }
+        best.1
+    }
+
+    /// The cheapest closed way through a corner.
+    fn path_from(&self, start: usize) -> Vec<usize> {
+        let n = self.corners();
+        let mut cost = vec![f64::INFINITY; n + 1];
+        let mut from = vec![0_u32; n + 1];
+        cost[0] = 0.0;
+        for at in 0..n {
+            let so_far = cost[at];
+            let corner = if start + at < n { start + at } else { start + at - n };
+            for way in self.ways(corner) {
+                let to = at + way.steps as usize;
+                if to > n {
+                    break;
+                }
+                if so_far + way.cost < cost[to] {
+                    cost[to] = so_far + way.cost;
+                    from[to] = at as u32;
+                }
+            }
+        }
+        let mut cycle = Vec::new();
+        let mut at = n;
+        while at > 0 {
+            at = from[at] as usize;
+            cycle.push((start + at) % n);
+        }
+        cycle.reverse();
+        cycle
+    }
+
+    /// The cheapest closed way through a corner with three corners at least, and its cost.
+    fn path_of_three(&self, start: usize) -> Option<(f64, Vec<usize>)> {
         const ENOUGH: usize = 3;
-        let n = self.ways.len();
-        let unreached = (usize::MAX, f64::INFINITY);
+        let n = self.corners();
         // By corner and by the number of ways taken so far, counted up to enough.
-        let mut cost = vec![[unreached; ENOUGH + 1]; n + 1];
+        let mut cost = vec![[f64::INFINITY; ENOUGH + 1]; n + 1];
         let mut from = vec![[(0, 0); ENOUGH + 1]; n + 1];
-        cost[0][0] = (0, 0.0);
+        cost[0][0] = 0.0;
         for at in 0..n {
             for taken in 0..=ENOUGH {
-                let (count, area) = cost[at][taken];
-                if count == usize::MAX {
+                let so_far = cost[at][taken];
+                if so_far.is_infinite() {
                     continue;
                 }
-                for way in self.ways[(start + at) % n].iter().take_while(|way| at + way.steps <= n) {
-                    let (to, then) = (at + way.steps, (taken + 1).min(ENOUGH));
-                    let (reached, known) = ((count + 1, area + way.area), cost[to][then]);
-                    if reached.0 < known.0 || (reached.0 == known.0 && reached.1 < known.1) {
-                        cost[to][then] = reached;
+                for way in self.ways((start + at) % n).iter().take_while(|way| at + way.steps as usize <= n) {
+                    let (to, then) = (at + way.steps as usize, (taken + 1).min(ENOUGH));
+                    if so_far + way.cost < cost[to][then] {
+                        cost[to][then] = so_far + way.cost;
                         from[to][then] = (at, taken);
                     }
                 }
             }
         }
         let total = cost[n][ENOUGH];
-        if total.0 == usize::MAX {
+        if total.is_infinite() {
             return None;
         }
-        let mut cycle = Vec::with_capacity(total.0);
+        let mut cycle = Vec::new();
         let mut state = (n, ENOUGH);
         while state.0 > 0 {
             state = from[state.0][state.1];
@@ -129,68 +240,41 @@ impl Shortcuts {
     }
 }
 
-fn ways_from(ring: &[Point], from: usize, tolerance: f64, keep: Keep) -> Vec<Way> {
+/// The ways from the first corner of a ring.
+fn ways_from(ring: &[Point], tolerance: f64, keep: Keep, ways: &mut Vec<Way>) {
     let n = ring.len();
-    let origin = ring[from];
-    let mut ways = Vec::new();
+    let origin = ring[0];
+    let limit = (tolerance + ROUNDING) * (tolerance + ROUNDING);
     let mut wedge = Wedge::new(tolerance + ROUNDING);
-    let mut chain_area = 0.0;
-    for steps in 1..n - 1 {
-        let goal = ring[(from + steps) % n];
-        let before = ring[(from + steps - 1) % n];
-        chain_area += (before - origin).cross(goal - origin) / 2.0;
-        let chain = (1..steps).map(|k| ring[(from + k) % n]);
+    let mut twice_area = 0.0;
+    let mut farthest = 0.0;
+    let mut before = origin - origin;
+    for (steps, corner) in ring.iter().enumerate().take(n - 1).skip(1) {
+        let goal = *corner - origin;
+        twice_area += before.cross(goal);
+        before = goal;
+        let distance = goal.hypot2();
         if steps == 1 {
-            ways.push(Way { steps, area: 0.0 });
-        } else if wedge.admits(goal - origin) && stays_near(chain, (origin, goal), tolerance, keep) {
-            ways.push(Way { steps, area: chain_area.abs() });
+            ways.push(Way { steps: 1, cost: CORNER });
+        } else if distance > 0.0 && wedge.admits(goal) {
+            // The wedge sees to the points beside the way and before it; beyond its end lie none where it ends farther
+            // off than all of them.
+            let chain = &ring[1..steps];
+            let way = (origin, *corner);
+            let ends_last = distance >= farthest || chain.iter().all(|p| squared_distance(*p, way) <= limit);
+            let side = match keep {
+                Keep::Balance => true,
+                // Corners of a lattice are whole numbers, and so the sign is exact.
+                Keep::Cover => chain.iter().all(|p| goal.cross(*p - origin) >= 0.0),
+                Keep::Inside => chain.iter().all(|p| goal.cross(*p - origin) <= 0.0),
+            };
+            if ends_last && side {
+                ways.push(Way { steps: steps as u32, cost: CORNER + twice_area.abs() });
+            }
         }
-        if !wedge.narrow(goal - origin) {
+        if !wedge.narrow(goal) {
             break;
         }
-    }
-    ways
-}
-
-fn stays_near(mut chain: impl Iterator<Item = Point>, way: (Point, Point), tolerance: f64, keep: Keep) -> bool {
-    let limit = (tolerance + ROUNDING) * (tolerance + ROUNDING);
-    way.0 != way.1
-        && chain.all(|corner| {
-            squared_distance(corner, way) <= limit && (keep == Keep::Balance || turn(way.0, way.1, corner) >= 0.0)
-        })
-}
-
-/// The directions in which a line from the origin passes every point so far within the tolerance.
-struct Wedge {
-    tolerance: f64,
-    /// Middle direction of the first bound, and the range of angles around it, radians.
-    range: Option<(kurbo::Vec2, f64, f64)>,
-}
-
-impl Wedge {
-    fn new(tolerance: f64) -> Wedge {
-        Wedge { tolerance, range: None }
-    }
-
-    fn admits(&self, to: kurbo::Vec2) -> bool {
-        self.range.is_none_or(|(middle, low, high)| {
-            let angle = middle.cross(to).atan2(middle.dot(to));
-            angle >= low - ROUNDING && angle <= high + ROUNDING
-        })
-    }
-
-    /// Adds a point to pass; false when no direction is left.
-    fn narrow(&mut self, past: kurbo::Vec2) -> bool {
-        let distance = past.hypot();
-        if distance <= self.tolerance {
-            return true;
-        }
-        let half = (self.tolerance / distance).asin();
-        let (middle, low, high) = self.range.unwrap_or((past, -half, half));
-        // The first bound is at most a quarter turn to either side, so a bound that wraps round behind cannot meet it.
-        let angle = middle.cross(past).atan2(middle.dot(past));
-        let (low, high) = (low.max(angle - half), high.min(angle + half));
-        self.range = Some((middle, low, high));
-        low <= high + ROUNDING
+        farthest = f64::max(farthest, distance);
     }
 }

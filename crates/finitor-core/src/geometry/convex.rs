@@ -48,6 +48,12 @@ impl Convex {
         self.bounds
     }
 
+    /// The mean of the corners, a point inside.
+    pub(crate) fn middle(&self) -> Point {
+        let sum: Vec2 = self.points.iter().map(|p| p.to_vec2()).sum();
+        (sum / self.points.len() as f64).to_point()
+    }
+
     /// The lowest and highest value of `p . axis` over the polygon.
     pub fn extent(&self, axis: Vec2) -> (f64, f64) {
         let mut extent = (f64::INFINITY, f64::NEG_INFINITY);

@@ -91,7 +91,7 @@ pub(super) fn by_hand(
 
 /// Quality of a shape against what is selected on its frame; `None` where nothing is, or its points are no polygon.
 pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &Mask) -> Option<QualityFits> {
-    let geometry = Geometry { polygons: geometry_of(shape).ok()?, exact: None };
+    let geometry = Geometry::new(geometry_of(shape).ok()?, None);
     let found = measure(&geometry.translated(pivot.x, pivot.y), selected)?;
     Some(QualityFits {
         iou: found.iou,

@@ -1,0 +1,205 @@
+//! A traced boundary, and how far straight edges stray from parts of it.
+
+use super::Keep;
+use super::shortcuts::ROUNDING;
+use crate::geometry::{Point, Vec2, turn};
+
+/// A closed ring of lattice corners, the selection to its right, with sums that give the best line through any part of
+/// it at once.
+pub(super) struct Boundary {
+    ring: Vec<Point>,
+    /// By corner: integrals along the ring up to there; one more for the whole of it.
+    sums: Vec<Moments>,
+}
+
+/// Integrals of 1, x, y, x2, xy and y2 along a curve.
+#[derive(Clone, Copy, Default)]
+struct Moments([f64; 6]);
+
+impl Moments {
+    fn of_edge(a: Vec2, b: Vec2) -> Moments {
+        let length = (b - a).hypot();
+        let mixed = (2.0 * (a.x * a.y + b.x * b.y) + a.x * b.y + b.x * a.y) / 6.0;
+        let square = |a: f64, b: f64| (a * a + a * b + b * b) / 3.0;
+        Moments([1.0, f64::midpoint(a.x, b.x), f64::midpoint(a.y, b.y), square(a.x, b.x), mixed, square(a.y, b.y)])
+            .scaled(length)
+    }
+
+    fn scaled(self, by: f64) -> Moments {
+        Moments(self.0.map(|value| value * by))
+    }
+
+    fn plus(mut self, other: Moments, sign: f64) -> Moments {
+        self.0.iter_mut().zip(other.0).for_each(|(a, b)| *a += sign * b);
+        self
+    }
+}
+
+/// A line through a point along a unit vector.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Line {
+    pub(super) through: Point,
+    pub(super) along: Vec2,
+}
+
+impl Line {
+    /// Where two lines cross; `None` when they run nearly alike.
+    pub(super) fn crossing(self, other: Line) -> Option<Point> {
+        const LEAST_SINE: f64 = 0.05;
+        let sine = self.along.cross(other.along);
+        let share = (other.through - self.through).cross(other.along) / sine;
+        (sine.abs() > LEAST_SINE).then(|| self.through + self.along * share)
+    }
+}
+
+/// What lies between a straight edge and the part of the boundary it stands for, px2.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(super) struct Between {
+    /// All of it.
+    pub(super) area: f64,
+    /// What the edge adds to the selection less what it takes away.
+    pub(super) gain: f64,
+}
+
+impl Boundary {
+    pub(super) fn new(ring: Vec<Point>) -> Boundary {
+        let origin = ring[0];
+        let mut sums = Vec::with_capacity(ring.len() + 1);
+        let mut sum = Moments::default();
+        for (i, from) in ring.iter().enumerate() {
+            sums.push(sum);
+            let to = ring[if i + 1 < ring.len() { i + 1 } else { 0 }];
+            sum = sum.plus(Moments::of_edge(*from - origin, to - origin), 1.0);
+        }
+        sums.push(sum);
+        Boundary { ring, sums }
+    }
+
+    pub(super) fn ring(&self) -> &[Point] {
+        &self.ring
+    }
+
+    pub(super) fn corner(&self, index: usize) -> Point {
+        self.ring[index]
+    }
+
+    /// Steps from one corner to another, 0 to the number of corners less 1.
+    pub(super) fn steps(&self, from: usize, to: usize) -> usize {
+        if to >= from { to - from } else { to + self.ring.len() - from }
+    }
+
+    /// A corner so many steps on.
+    pub(super) fn ahead(&self, from: usize, steps: usize) -> usize {
+        (from + steps) % self.ring.len()
+    }
+
+    /// The line for the part between two corners, which differ, in its direction: that with the least squared distance,
+    /// for an outline that covers or lies inside moved to that side of all of the part.
+    pub(super) fn line(&self, from: usize, to: usize, keep: Keep) -> Line {
+        let line = self.best_line(from, to);
+        let height = |index: usize| line.along.cross(self.ring[index] - line.through);
+        let heights = (0..=self.steps(from, to)).map(|steps| height(self.ahead(from, steps)));
+        let by = match keep {
+            Keep::Balance => return line,
+            Keep::Cover => heights.fold(f64::INFINITY, f64::min),
+            Keep::Inside => heights.fold(f64::NEG_INFINITY, f64::max),
+        };
+        // Clockwise on screen: the right of a way is its way turned by a quarter, (-dy, dx).
+        Line { through: line.through + Vec2::new(-line.along.y, line.along.x) * by, along: line.along }
+    }
+
+    fn best_line(&self, from: usize, to: usize) -> Line {
+        let (start, end) = (self.sums[from], self.sums[to]);
+        let mut part = end.plus(start, -1.0);
+        if to <= from {
+            part = part.plus(self.sums[self.ring.len()], 1.0);
+        }
+        let [length, x, y, xx, xy, yy] = part.0;
+        let (mx, my) = (x / length, y / length);
+        let (a, b, d) = (xx / length - mx * mx, xy / length - mx * my, yy / length - my * my);
+        // The eigenvector of the larger eigenvalue of the covariance, from its longer row.
+        let half = (a - d) / 2.0;
+        let root = half.hypot(b);
+        let along = if half >= 0.0 { Vec2::new(half + root, b) } else { Vec2::new(b, root - half) };
+        let way = self.ring[to] - self.ring[from];
+        let along = if along.hypot2() > 0.0 { along } else { way };
+        let along = along / along.hypot();
+        let along = if along.dot(way) < 0.0 { -along } else { along };
+        Line { through: self.ring[0] + Vec2::new(mx, my), along }
+    }
+
+    /// What lies between the edge from `a` to `b` and the part of the boundary from one corner to another; `None` when
+    /// a corner of that part is farther than the tolerance from the edge, or on the wrong side of it for what is to be
+    /// kept.
+    ///
+    /// The way from `a` to the part's start and from its end to `b` counts as part of it, so that gains add up to the
+    /// difference in area of the whole outline.
+    pub(super) fn between(
+        &self,
+        (from, to): (usize, usize),
+        (a, b): (Point, Point),
+        bounds: Bounds,
+    ) -> Option<Between> {
+        let whole = b - a;
+        let length = whole.hypot();
+        if length == 0.0 {
+            return None;
+        }
+        let along = whole / length;
+        let limit = bounds.tolerance + ROUNDING;
+        let limit2 = limit * limit;
+        let mut between = Between::default();
+        let (mut s0, mut h0) = (0.0, 0.0);
+        let mut add = |s: f64, h: f64| {
+            let reach = s - s0;
+            between.gain += reach * (h0 + h) / 2.0;
+            between.area += reach
+                * if h0 * h >= 0.0 { (h0 + h).abs() / 2.0 } else { (h0 * h0 + h * h) / (2.0 * (h0.abs() + h.abs())) };
+            (s0, h0) = (s, h);
+        };
+        let mut index = from;
+        loop {
+            let p = self.ring[index];
+            let way = p - a;
+            let (s, h) = (way.dot(along), along.cross(way));
+            let near = if s < 0.0 {
+                way.hypot2() <= limit2
+            } else if s > length {
+                (p - b).hypot2() <= limit2
+            } else {
+                h.abs() <= limit
+            };
+            if !near || !bounds.keep.allows(h, (a, b), p) {
+                return None;
+            }
+            add(s, h);
+            if index == to {
+                break;
+            }
+            index = if index + 1 < self.ring.len() { index + 1 } else { 0 };
+        }
+        add(length, 0.0);
+        Some(between)
+    }
+}
+
+/// What an outline must keep to.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Bounds {
+    /// Largest distance between outline and boundary, px.
+    pub(super) tolerance: f64,
+    pub(super) keep: Keep,
+}
+
+impl Keep {
+    /// Whether a corner of the boundary may lie `height` to the right of an edge that stands for it. Exact.
+    fn allows(self, height: f64, (a, b): (Point, Point), corner: Point) -> bool {
+        // Where rounding cannot have turned the sign it is not reckoned again.
+        const SURE: f64 = 1e-6;
+        match self {
+            Keep::Balance => true,
+            Keep::Cover => height > SURE || (height > -SURE && turn(a, b, corner) >= 0.0),
+            Keep::Inside => height < -SURE || (height < SURE && turn(a, b, corner) <= 0.0),
+        }
+    }
+}

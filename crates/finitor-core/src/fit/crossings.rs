@@ -1,0 +1,135 @@
+//! Where outlines cross themselves, each other, or boundaries that they must not.
+
+use super::Keep;
+use super::outline::Island;
+use crate::geometry::{EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
+use std::collections::BTreeMap;
+
+/// An edge of an outline: its island, and the corner it starts from.
+type EdgeName = (usize, usize);
+
+/// Finds crossings among the outlines of a selection.
+pub(super) struct Crossings {
+    /// For outlines that cover or lie inside: the traced boundaries, and whose each edge is.
+    traced: Option<(EdgeGrid, Vec<usize>)>,
+    keep: Keep,
+}
+
+impl Crossings {
+    pub(super) fn new(keep: Keep, islands: &[Island]) -> Crossings {
+        let traced = (keep != Keep::Balance).then(|| {
+            let rings = islands.iter().map(|island| island.boundary().ring());
+            let closed = |ring: &[Point]| (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])).collect();
+            let owners = rings.clone().enumerate().flat_map(|(island, ring)| vec![island; ring.len()]).collect();
+            (EdgeGrid::new(rings.flat_map(|ring| -> Vec<(Point, Point)> { closed(ring) }).collect()), owners)
+        });
+        Crossings { traced, keep }
+    }
+
+    /// The edges that have to go, as corners by island: of the two in each conflict the one that skips more, and never one
+    /// of the boundary's own.
+    ///
+    /// # Complexity
+    /// O(edges), as long as few are near any one; pairs are tried outright where there are few edges at all.
+    pub(super) fn find(&self, islands: &[Island]) -> BTreeMap<usize, Vec<usize>> {
+        const FEW: usize = 48;
+        let names: Vec<EdgeName> = islands
+            .iter()
+            .enumerate()
+            .flat_map(|(island, of)| (0..of.corners().len()).map(move |corner| (island, corner)))
+            .collect();
+        let edges: Vec<(Point, Point)> = names.iter().map(|&(island, corner)| islands[island].edge(corner)).collect();
+        let mut found: BTreeMap<usize, Vec<usize>> = BTreeMap::new();
+        let mut add = |(island, corner): EdgeName| {
+            let corners = found.entry(island).or_default();
+            if !corners.contains(&corner) {
+                corners.push(corner);
+            }
+        };
+        let freedom = |(island, corner): EdgeName| (!islands[island].is_own(corner), islands[island].steps(corner));
+        let mut pair = |index: usize, other: usize| {
+            let (one, other, (a, b), (c, d)) = (names[index], names[other], edges[index], edges[other]);
+            let apart = a.x.max(b.x) < c.x.min(d.x)
+                || c.x.max(d.x) < a.x.min(b.x)
+                || a.y.max(b.y) < c.y.min(d.y)
+                || c.y.max(d.y) < a.y.min(b.y);
+            if !apart && conflict(islands, one, other) {
+                add(if freedom(one) >= freedom(other) { one } else { other });
+            }
+        };
+        if edges.len() <= FEW {
+            for index in 0..edges.len() {
+                (index + 1..edges.len()).for_each(|other| pair(index, other));
+            }
+        } else {
+            let grid = EdgeGrid::new(edges.clone());
+            for (index, edge) in edges.iter().enumerate() {
+                let near = grid.near(Rect::from_points(edge.0, edge.1));
+                near.into_iter().filter(|other| *other > index).for_each(|other| pair(index, other));
+            }
+        }
+        for (name, edge) in names.iter().zip(&edges) {
+            let island = &islands[name.0];
+            if !island.is_own(name.1) && (self.is_cut(name.0, *edge) || island.strays(name.1)) {
+                add(*name);
+            }
+        }
+        found
+    }
+
+    /// Whether a covering edge cuts off a part of its own island that it does not stand for, or one inside leaves the
+    /// selection.
+    fn is_cut(&self, island: usize, (a, b): (Point, Point)) -> bool {
+        let Some((grid, owners)) = &self.traced else { return false };
+        grid.near(Rect::from_points(a, b)).into_iter().any(|index| {
+            let (c, d) = grid.edge(index);
+            (self.keep == Keep::Inside || owners[index] == island) && segments_cross(a, b, c, d)
+        })
+    }
+}
+
+fn conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {
+    let (a, b) = islands[one.0].edge(one.1);
+    let (c, d) = islands[other.0].edge(other.1);
+    if one.0 != other.0 {
+        return islands_conflict(islands, one, other);
+    }
+    let neighbours = b == c || d == a;
+    if neighbours {
+        // Two edges in a row conflict only when the second folds back over the first.
+        let folds = |p: Point, q, r: Point| turn(p, q, r) == 0.0 && (q - p).dot(r - q) < 0.0;
+        return (b == c && folds(a, b, d)) || (d == a && folds(c, d, b));
+    }
+    segments_meet(a, b, c, d)
+}
+
+/// Edges of two islands may meet only at a corner of both, where their pixels touch, and there neither may run into the
+/// other's inside. The edges of the boundaries themselves never do.
+fn islands_conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {
+    let free = |(island, corner): EdgeName| !islands[island].is_own(corner);
+    if !free(one) && !free(other) {
+        return false;
+    }
+    let ((a, b), (c, d)) = (islands[one.0].edge(one.1), islands[other.0].edge(other.1));
+    let shared = [a, b].into_iter().find(|&end| end == c || end == d);
+    match shared {
+        None => segments_meet(a, b, c, d),
+        Some(at) => {
+            let away = |(from, to): (Point, Point)| if from == at { to - at } else { from - at };
+            (free(one) && opens_to(&islands[other.0], at, away((a, b))))
+                || (free(other) && opens_to(&islands[one.0], at, away((c, d))))
+        }
+    }
+}
+
+/// Whether a way from a corner of an outline leads into its inside or along its edges there.
+fn opens_to(island: &Island, at: Point, way: Vec2) -> bool {
+    let corners = island.corners();
+    let n = corners.len();
+    let corner = |i: usize| corners[i % n].at;
+    let Some(i) = (0..n).find(|&i| corner(i) == at) else { return false };
+    let (coming, going) = (at - corner(i + n - 1), corner(i + 1) - at);
+    // Clockwise on screen: the inside lies to the right of both edges, where they turn right to the common part.
+    let (right_of_coming, right_of_going) = (coming.cross(way) >= 0.0, going.cross(way) >= 0.0);
+    if coming.cross(going) > 0.0 { right_of_coming && right_of_going } else { right_of_coming || right_of_going }
+}
