@@ -13,6 +13,7 @@ mod patches;
 mod picture;
 mod run;
 mod summed;
+mod tidy;
 mod view;
 
 pub use composite::{Blend, Canvas, Disposal};

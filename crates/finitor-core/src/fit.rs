@@ -5,23 +5,35 @@
 
 mod along;
 mod arcs;
+mod auto;
 mod capsule;
 mod chain;
+mod circle;
 mod crossings;
+mod fitted;
 mod hull;
+mod inner;
 mod outline;
+mod pieces;
 mod quality;
 mod recipe;
 mod rectangle;
 mod refine;
+mod search;
 mod selection;
 mod shortcuts;
+mod sides;
+mod snap;
+mod symmetric;
 mod wedge;
 
 pub use along::strip_along;
+pub use fitted::{Fitted, fit_selection};
+pub use pieces::{USUAL_PIECE_POINTS, pieces_of};
 pub use quality::{Quality, RunRows, area_inside, measure};
-pub use recipe::{Along, BandSide, Fitting, Given, Hold, Keep, Kind, Region, Side, Sides, Source};
-pub use selection::{FrameArt, selection};
+pub use recipe::{Along, Angle, BandSide, Fitting, Forgiving, Given, Hold, Keep, Kind, Region, Side, Source, Tidying};
+pub use selection::{FrameArt, Selection, selection};
+pub use sides::Sides;
 
 use crate::art::Mask;
 use crate::geometry::{Polygon, PolygonError, Rect};
@@ -58,6 +70,45 @@ pub enum FitError {
     /// The given sides leave no room between them.
     #[error("the given sides leave no width or no height")]
     SidesCross,
+    /// No pixel square leaves room for the shape.
+    #[error("there is no room for it inside the selected pixels")]
+    NoRoomInside,
+    /// A size given is too small to cover.
+    #[error("{given} px given is too small to cover every pixel: {needed} px are needed")]
+    TooSmall {
+        /// What is given, px.
+        given: f64,
+        /// What is needed, px.
+        needed: f64,
+    },
+    /// A size given is too large to stay inside.
+    #[error("{given} px given is too large to stay inside: there is room for {most:.3} px")]
+    TooLarge {
+        /// What is given, px.
+        given: f64,
+        /// What there is room for, px.
+        most: f64,
+    },
+    /// A kind and a keep that make no sense together.
+    #[error("{0}")]
+    NoSuchKeep(&'static str),
+    /// Too few corners to cover the selection.
+    #[error("{most} points are too few: {needed} are needed at least")]
+    TooFewPoints {
+        /// What is given.
+        most: usize,
+        /// What is needed.
+        needed: usize,
+    },
+    /// Nothing is left of the shape on the grid.
+    #[error("a grid of {grid} px is too coarse for the shape")]
+    SnapTooCoarse {
+        /// The grid, px.
+        grid: f64,
+    },
+    /// Corners moved onto a grid may break the promise.
+    #[error("corners moved onto a grid would no longer keep to the pixels exactly")]
+    SnapBreaksPromise,
     /// A round end cannot hold the corner pixels at a side that may not move.
     #[error("a capsule that covers every pixel cannot keep a given side: its round end would cut the corners there")]
     CoverWithGivenSide,
@@ -77,7 +128,12 @@ pub enum FitError {
     },
 }
 
-/// Fits one shape to a selection, cell space.
+/// Why a hull does not go inside.
+const HULL_INSIDE: &str = "the greatest convex polygon inside is not fitted; take keep = \"cover\" or \"balance\", or for \
+                           pieces inside kind = \"pieces\", or a box, circle or capsule inside";
+
+/// Fits one shape to pixels, in their space. The fitting's selection, symmetry and grid are not this function's: see
+/// [`fit_selection`].
 ///
 /// # Errors
 /// [`FitError`] when nothing is selected or the options contradict one another.
@@ -96,15 +152,18 @@ pub fn fit_shape(selection: &Mask, fitting: &Fitting) -> Result<Geometry, FitErr
     if usable.is_empty() {
         return Err(FitError::NothingSelected);
     }
+    let limit = fitting.max_points.map_or(outline::Limit::Tolerance(fitting.tolerance), outline::Limit::Points);
     match (fitting.kind, fitting.keep) {
         (Kind::Box, keep) => rectangle::fit(&usable, sides, keep).and_then(Geometry::from_rect),
-        (Kind::Capsule, Keep::Cover) if sides != Sides::default() => Err(FitError::CoverWithGivenSide),
-        (Kind::Capsule, Keep::Cover) => capsule::covering(&usable),
-        (Kind::Capsule, Keep::Balance) => capsule::balanced(&usable, sides),
-        (Kind::Capsule | Kind::Hull, Keep::Inside) => Err(FitError::NothingSelected),
+        (Kind::Circle, keep) => circle::fit(&usable, sides, keep),
+        (Kind::Capsule, Keep::Cover) if sides.has_side() => Err(FitError::CoverWithGivenSide),
+        (Kind::Capsule, keep) => capsule::fit(&usable, sides, fitting.angle, keep),
+        (Kind::Hull, Keep::Inside) => Err(FitError::NoSuchKeep(HULL_INSIDE)),
         (Kind::Hull, Keep::Cover) => hull::covering(&usable),
-        (Kind::Hull, Keep::Balance) => hull::balanced(&usable),
-        (Kind::Outline, keep) => Ok(outline::fit(&usable, fitting.tolerance, keep)),
+        (Kind::Hull, Keep::Balance) => hull::balanced(&usable, sides.axis),
+        (Kind::Outline, keep) => outline::fit_limited(&usable, limit, keep),
+        (Kind::Pieces, keep) => pieces::fit(&usable, limit, keep, fitting.max_piece_points),
+        (Kind::Auto, _) => auto::fit(&usable, fitting).map(|chosen| chosen.geometry),
     }
 }
 

@@ -10,7 +10,8 @@ mod predicates;
 mod sweep;
 
 pub use convex::{Convex, convex_hull};
-pub use decompose::convex_pieces;
+pub(crate) use decompose::without_holes;
+pub use decompose::{convex_pieces, quick_convex_pieces, with_corners_at_most};
 pub(crate) use deviation::squared_distance;
 pub use deviation::{DEVIATION_PRECISION, deviation};
 pub(crate) use edge_grid::EdgeGrid;

@@ -6,8 +6,8 @@ mod support;
 mod usual;
 
 use finitor_core::art::{Mask, contours};
-use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
-use finitor_core::geometry::{Convex, DEVIATION_PRECISION, deviation, segments_cross};
+use finitor_core::fit::{FitError, Fitting, Keep, Kind, Tidying, fit_shape, measure};
+use finitor_core::geometry::{DEVIATION_PRECISION, deviation, segments_cross};
 use finitor_core::{Point, Polygon};
 use proptest::prelude::*;
 use support::{iou, masks, pixel_area, shared_area};
@@ -123,19 +123,51 @@ proptest! {
     }
 
     #[test]
-    fn pieces_are_convex_and_tile_the_outline(mask in masks(20), tolerance in 0.0..2.0_f64) {
+    fn nothing_of_an_outline_inside_lies_outside(mask in masks(20), tolerance in 0.0..3.0_f64, holes in any::<bool>()) {
+        let mask = if holes { mask } else { mask.filled() };
+        prop_assume!(!mask.is_empty());
+        let tidying = Tidying { holes: if holes { 0 } else { u64::MAX }, ..Tidying::default() };
+        let fitting = Fitting { keep: Keep::Inside, tolerance, tidying, ..Fitting::of(Kind::Outline) };
+        let found = fit_shape(&mask, &fitting).unwrap();
+        let shared = shared_area(&found.polygons, &mask) - shared_area(&found.holes, &mask);
+        prop_assert!((found.area() - shared).abs() < 1e-6, "{} of {} inside", shared, found.area());
+    }
+
+    #[test]
+    fn holes_that_are_kept_stay_free_and_covered_pixels_covered(mask in masks(18), tolerance in 0.0..2.5_f64) {
+        prop_assume!(!mask.is_empty());
+        let keep = |keep| {
+            let tidying = Tidying { holes: 0, ..Tidying::default() };
+            fit_shape(&mask, &Fitting { keep, tolerance, tidying, ..Fitting::of(Kind::Outline) }).unwrap()
+        };
+        let covering = keep(Keep::Cover);
+        let shared = shared_area(&covering.polygons, &mask) - shared_area(&covering.holes, &mask);
+        prop_assert!((shared - mask.count() as f64).abs() < 1e-6, "{shared} of {}", mask.count());
+        let balanced = keep(Keep::Balance);
+        let (area, own) = (balanced.area(), mask.count() as f64);
+        prop_assert!((area - own).abs() <= f64::max(0.02 * outer_area(&mask), 1.0) + 1e-9, "{area} {own}");
+    }
+
+    #[test]
+    fn no_more_corners_than_asked_for(mask in masks(20), most in 3..24_usize, cover in any::<bool>()) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        for polygon in outline(&mask, tolerance, Keep::Balance) {
-            let pieces = polygon.pieces();
-            let area: f64 = pieces.iter().map(|piece| Polygon::new(piece.points().to_vec()).unwrap().area()).sum();
-            prop_assert!((area - polygon.area()).abs() < 1e-9 * polygon.area().max(1.0), "{area} {}", polygon.area());
-            for piece in &pieces {
-                let again = Polygon::new(piece.points().to_vec()).unwrap();
-                prop_assert!(Convex::new(&again).is_some(), "{piece:?}");
+        let keep = if cover { Keep::Cover } else { Keep::Balance };
+        let fitting = Fitting { keep, max_points: Some(most), ..Fitting::of(Kind::Outline) };
+        match fit_shape(&mask, &fitting) {
+            Ok(found) => {
+                prop_assert!(found.point_count() <= most, "{} of {most}", found.point_count());
+                let shared = shared_area(&found.polygons, &mask);
+                prop_assert!(!cover || (shared - mask.count() as f64).abs() < 1e-6, "{shared} of {}", mask.count());
             }
+            Err(error) => prop_assert!(matches!(error, FitError::TooFewPoints { .. }) && most < 4, "{error}"),
         }
     }
+}
+
+/// The areas of all rings of a boundary, holes counted too: what an outline may be off by is a share of it.
+fn outer_area(mask: &Mask) -> f64 {
+    contours(mask).iter().map(|ring| ring.area().abs() as f64).sum()
 }
 
 #[test]

@@ -246,19 +246,4 @@ impl Mask {
         holes.for_each(|(run, _)| filled.set_run(run));
         filled
     }
-
-    /// The pixels moved by whole columns and rows; what leaves the cell is lost.
-    #[must_use]
-    pub(crate) fn moved(&self, columns: i64, rows: i64) -> Mask {
-        let mut moved = Mask::empty(self.width, self.height);
-        let held = |at: i64| at.clamp(0, i64::from(self.width)) as u32;
-        for run in self.runs() {
-            let row = i64::from(run.row) + rows;
-            if (0..i64::from(self.height)).contains(&row) {
-                let (start, end) = (held(i64::from(run.start) + columns), held(i64::from(run.end) + columns));
-                moved.set_run(Run { row: row as u32, start, end });
-            }
-        }
-        moved
-    }
 }

@@ -1,6 +1,6 @@
 //! Polygons of round shapes.
 
-use super::{Exact, FitError, Geometry};
+use super::{Angle, Exact, FitError, Geometry};
 use crate::geometry::{Point, Polygon, Rect, Vec2};
 use std::f64::consts::PI;
 
@@ -51,16 +51,19 @@ fn half_circle(middle: Point, radius: f64, start: Vec2, lies: Lies, points: &mut
     }
 }
 
-/// The capsule that fills a rectangle: its round ends are the two short sides.
-pub(super) fn capsule_in(rect: Rect, lies: Lies) -> Result<Geometry, FitError> {
-    if !(rect.width() > 0.0 && rect.height() > 0.0) {
+/// The upright or lying capsule that fills a rectangle: its round ends are the two sides that the angle names, and it is an
+/// error when those are the longer ones.
+pub(super) fn capsule_in(rect: Rect, angle: Angle, lies: Lies) -> Result<Geometry, FitError> {
+    let upright = angle != Angle::Lying;
+    let (across, along) = if upright { (rect.width(), rect.height()) } else { (rect.height(), rect.width()) };
+    if !(across > 0.0 && along >= across) {
         return Err(FitError::NoSize);
     }
-    let radius = rect.width().min(rect.height()) / 2.0;
+    let radius = across / 2.0;
     let inner = rect.inset(-radius);
     let (first, second) = (Point::new(inner.x0, inner.y0), Point::new(inner.x1, inner.y1));
     // Upright: the cap that starts at the left goes over the top. Lying: the one that starts at the top ends below.
-    let start = if rect.height() >= rect.width() { Vec2::new(-1.0, 0.0) } else { Vec2::new(0.0, 1.0) };
+    let start = if upright { Vec2::new(-1.0, 0.0) } else { Vec2::new(0.0, 1.0) };
     let mut points = Vec::new();
     half_circle(first, radius, start, lies, &mut points);
     half_circle(second, radius, Vec2::ZERO - start, lies, &mut points);
@@ -69,30 +72,37 @@ pub(super) fn capsule_in(rect: Rect, lies: Lies) -> Result<Geometry, FitError> {
 }
 
 /// A circle by its middle and radius.
-pub(super) fn circle([x, y, radius]: [f64; 3]) -> Result<Geometry, FitError> {
+pub(super) fn circle_on([x, y, radius]: [f64; 3], lies: Lies) -> Result<Geometry, FitError> {
     if radius.is_nan() || radius <= 0.0 {
         return Err(FitError::NoSize);
     }
     let mut points = Vec::new();
-    half_circle(Point::new(x, y), radius, Vec2::new(-1.0, 0.0), Lies::Inside, &mut points);
-    half_circle(Point::new(x, y), radius, Vec2::new(1.0, 0.0), Lies::Inside, &mut points);
+    half_circle(Point::new(x, y), radius, Vec2::new(-1.0, 0.0), lies, &mut points);
+    half_circle(Point::new(x, y), radius, Vec2::new(1.0, 0.0), lies, &mut points);
     Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Circle([x, y, radius]))))
 }
 
+/// A circle by its middle and radius, the polygon inside the curve.
+pub(super) fn circle(numbers: [f64; 3]) -> Result<Geometry, FitError> {
+    circle_on(numbers, Lies::Inside)
+}
+
 /// A capsule at any angle by the ends of its spine and its radius.
-pub(super) fn capsule([x1, y1, x2, y2, radius]: [f64; 5]) -> Result<Geometry, FitError> {
+pub(super) fn capsule_between([x1, y1, x2, y2, radius]: [f64; 5], lies: Lies) -> Result<Geometry, FitError> {
     if radius.is_nan() || radius <= 0.0 {
         return Err(FitError::NoSize);
     }
     let (first, second) = (Point::new(x1, y1), Point::new(x2, y2));
-    if first == second {
-        return circle([x1, y1, radius]);
-    }
-    let along = (second - first).normalize();
+    let along = if first == second { Vec2::new(0.0, 1.0) } else { (second - first).normalize() };
     let start = Vec2::new(0.0 - along.y, along.x);
     let mut points = Vec::new();
-    half_circle(first, radius, start, Lies::Inside, &mut points);
-    half_circle(second, radius, Vec2::ZERO - start, Lies::Inside, &mut points);
+    half_circle(first, radius, start, lies, &mut points);
+    half_circle(second, radius, Vec2::ZERO - start, lies, &mut points);
     let numbers = [x1, y1, x2, y2, radius];
     Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Capsule(numbers))))
+}
+
+/// A capsule at any angle, the polygon inside the curve.
+pub(super) fn capsule(numbers: [f64; 5]) -> Result<Geometry, FitError> {
+    capsule_between(numbers, Lies::Inside)
 }

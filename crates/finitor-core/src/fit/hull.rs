@@ -15,11 +15,12 @@ pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
 }
 
 /// A convex polygon with the hull's edge directions whose edges are moved in, each for itself, as long as the IoU
-/// rises; to [`PRECISION`]. Edges that are pushed out of the polygon vanish.
+/// rises; to [`PRECISION`]. Edges that are pushed out of the polygon vanish. With an axis each edge moves together with its
+/// mirror image.
 ///
 /// # Complexity
 /// Some ten measurements an edge and step, of O(edges x rows) each.
-pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
+pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, FitError> {
     let hull = covering(selection)?;
     let whole = Convex::new(&hull.polygons[0]);
     let Some(whole) = whole else { return Ok(hull) };
@@ -36,7 +37,7 @@ pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
             for by in [-step, step] {
                 let kept = planes[i].1;
                 planes[i].1 = (kept + by).min(outermost[i].1);
-                let found = cut(whole.points(), &planes);
+                let found = cut(whole.points(), &planes, axis);
                 match found.map(|polygon| (iou(&polygon, &rows, selected), polygon)) {
                     Some((value, polygon)) if value > best.1 => best = (polygon, value),
                     _ => planes[i].1 = kept,
@@ -50,11 +51,15 @@ pub(super) fn balanced(selection: &Mask) -> Result<Geometry, FitError> {
     Ok(Geometry::new(vec![best.0], None))
 }
 
-/// The part of a convex ring on the inner side of all planes `p . normal <= limit`.
-fn cut(ring: &[Point], planes: &[(Vec2, f64)]) -> Option<Polygon> {
+/// The part of a convex ring on the inner side of all planes `p . normal <= limit`, and of their mirror images.
+fn cut(ring: &[Point], planes: &[(Vec2, f64)], axis: Option<f64>) -> Option<Polygon> {
     let mut ring = ring.to_vec();
     for (normal, limit) in planes {
         ring = crate::geometry::clipped(&ring, *normal, *limit);
+        if let Some(axis) = axis {
+            let image = Vec2::new(-normal.x, normal.y);
+            ring = crate::geometry::clipped(&ring, image, limit - 2.0 * axis * normal.x);
+        }
     }
     Polygon::new(ring).ok().filter(Polygon::is_convex)
 }

@@ -2,11 +2,12 @@
 
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
+use super::quality::{RunRows, geometry_iou};
 use super::refine::{Corner, refined};
 use super::shortcuts::Shortcuts;
-use super::{Geometry, Keep};
+use super::{FitError, Geometry, Keep};
 use crate::art::{LatticeRing, Mask, contours};
-use crate::geometry::{Point, Polygon, Rect, ring_area, turn};
+use crate::geometry::{Point, Polygon, Rect, quick_convex_pieces, ring_area, turn};
 
 /// The area of a balanced outline is off by at most this share of the selection's.
 const AREA_SHARE: f64 = 0.02;
@@ -25,15 +26,16 @@ const AREA_LEAST: f64 = 1.0;
 /// * with [`Keep::Balance`] its area is off by at most 2 % or 1 px2, whichever is more.
 ///
 /// Where an outline would cross itself or another's, or its area is off by too much, its corners go back to the lattice;
-/// and where that is not enough the longest shortcuts involved are given up and the search repeated. With none left the
-/// traced boundary itself remains, which crosses nothing.
+/// and where that is not enough the longest shortcuts involved are given up and the search repeated, after some rounds with
+/// a smaller tolerance. With none left the traced boundary itself remains, which crosses nothing.
 ///
 /// # Complexity
 /// As told for [`Shortcuts`] and [`refined`], times the rounds that crossings take; as a rule one to three.
-pub(super) fn fit(selection: &Mask, tolerance: f64, keep: Keep) -> Geometry {
+fn fit(selection: &Mask, tolerance: f64, keep: Keep, area: AreaPromise) -> Geometry {
     let bounds = Bounds { tolerance, keep };
     let total = selection.count() as f64;
-    let mut islands: Vec<Island> = contours(selection).iter().map(|ring| Island::new(ring, bounds, total)).collect();
+    let mut islands: Vec<Island> =
+        contours(selection).iter().map(|ring| Island::new(ring, bounds, area.allowed(total))).collect();
     let crossings = Crossings::new(keep, &islands);
     loop {
         let found = crossings.find(&islands);
@@ -51,7 +53,107 @@ pub(super) fn fit(selection: &Mask, tolerance: f64, keep: Keep) -> Geometry {
     }
     let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole);
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
-    Geometry { polygons: drop_contained(polygons(islands)), holes: polygons(holes), exact: None }
+    let holes = polygons(holes);
+    Geometry { polygons: drop_contained(polygons(islands), &holes), holes, exact: None }
+}
+
+/// Whether the area of a balanced outline is held near the selection's.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum AreaPromise {
+    Near,
+    None,
+}
+
+impl AreaPromise {
+    /// What each ring's area may be off by, as a share of it, for a selection of that area.
+    fn allowed(self, total: f64) -> f64 {
+        match self {
+            AreaPromise::Near => f64::max(AREA_SHARE, AREA_LEAST / total),
+            AreaPromise::None => f64::INFINITY,
+        }
+    }
+}
+
+/// How close an outline is to be.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) enum Limit {
+    /// Within so many px of the boundary.
+    Tolerance(f64),
+    /// As close as so many corners allow.
+    Points(usize),
+}
+
+/// The outline within a limit.
+///
+/// # Errors
+/// [`FitError::TooFewPoints`] when no outline has so few corners.
+pub(super) fn fit_limited(selection: &Mask, limit: Limit, keep: Keep) -> Result<Geometry, FitError> {
+    match limit {
+        Limit::Tolerance(tolerance) => Ok(fit(selection, tolerance, keep, AreaPromise::Near)),
+        Limit::Points(most) => fit_with_points(selection, most, keep),
+    }
+}
+
+/// The outline with the highest IoU of those with at most so many corners, among the tolerances tried: halves between one
+/// that is too close and one that is far enough.
+///
+/// Where islands are too many for so few corners the smallest are left out; an outline that covers becomes the hull's.
+fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry, FitError> {
+    const LEAST: usize = 3;
+    const HALVINGS: u32 = 9;
+    if most < LEAST {
+        return Err(FitError::TooFewPoints { most, needed: LEAST });
+    }
+    let rows = RunRows::new(selection);
+    let selected = selection.count() as f64;
+    let mut best: Option<(f64, Geometry)> = None;
+    let mut tried = |mask: &Mask, tolerance: f64| {
+        let found = fit(mask, tolerance, keep, AreaPromise::None);
+        let enough = found.point_count() <= most && !found.polygons.is_empty();
+        let iou = geometry_iou(&found, &rows, selected);
+        if enough && best.as_ref().is_none_or(|(known, _)| iou > *known) {
+            best = Some((iou, found));
+        }
+        enough
+    };
+    let mut mask = selection.clone();
+    loop {
+        let farthest = f64::from(mask.width()).hypot(f64::from(mask.height()));
+        let (mut low, mut high) = (0.0, 0.5);
+        while !tried(&mask, high) && high < farthest {
+            (low, high) = (high, high * 2.0);
+        }
+        for _ in 0..HALVINGS {
+            let middle = f64::midpoint(low, high);
+            if tried(&mask, middle) { high = middle } else { low = middle }
+        }
+        if high < farthest || keep == Keep::Cover {
+            break;
+        }
+        // The smallest island goes.
+        let sizes = contours(&mask).iter().map(LatticeRing::area).filter(|area| *area > 0).min();
+        let fewer = sizes.map(|least| mask.without_islands_below(least as u64 + 1));
+        let fewer = fewer.filter(|fewer| !fewer.is_empty()).unwrap_or_else(|| mask.largest_island());
+        if fewer == mask {
+            break;
+        }
+        mask = fewer;
+    }
+    match best {
+        Some((_, found)) => Ok(found),
+        None => {
+            let hull = super::hull::covering(selection)?;
+            let needed = hull.point_count().min(4);
+            if hull.point_count() <= most && keep == Keep::Cover {
+                return Ok(hull);
+            }
+            let bounds = super::quality::pixel_bounds(selection);
+            if most >= 4 && keep == Keep::Cover {
+                return Geometry::from_rect(bounds).map(|geometry| Geometry { exact: None, ..geometry });
+            }
+            Err(FitError::TooFewPoints { most, needed })
+        }
+    }
 }
 
 /// A boundary and the outline found for it.
@@ -64,13 +166,17 @@ pub(super) struct Island {
     moved: bool,
     /// How often they had to go back.
     put_back: u32,
+    /// The tolerance that shortcuts are held to, px; it shrinks when too many had to be given up.
+    reach: f64,
+    /// How often shortcuts were given up.
+    given_up: u32,
     /// What its area may be off by, px2.
     allowed: f64,
     is_hole: bool,
 }
 
 impl Island {
-    fn new(ring: &LatticeRing, bounds: Bounds, total: f64) -> Island {
+    fn new(ring: &LatticeRing, bounds: Bounds, allowed_share: f64) -> Island {
         let area = ring.area() as f64;
         let boundary = Boundary::new(ring.points());
         let shortcuts = Shortcuts::new(boundary.ring(), bounds.tolerance, bounds.keep);
@@ -81,7 +187,9 @@ impl Island {
             corners: Vec::new(),
             moved: false,
             put_back: 0,
-            allowed: f64::max(AREA_SHARE, AREA_LEAST / total) * area.abs(),
+            reach: bounds.tolerance,
+            given_up: 0,
+            allowed: allowed_share * area.abs(),
             is_hole: area < 0.0,
         };
         island.search();
@@ -169,9 +277,20 @@ impl Island {
         }
     }
 
+    /// Gives shortcuts up one by one for some rounds, then all that a smaller tolerance rules out, so that rounds are few
+    /// however large the tolerance is beside the island.
     fn give_up(&mut self, edges: &[(usize, usize)]) {
-        for &(from, steps) in edges {
-            self.shortcuts.forbid(from, steps);
+        const ROUNDS: u32 = 8;
+        const SMALLER: f64 = 0.75;
+        const NONE: f64 = 0.1;
+        self.given_up += 1;
+        if self.given_up.is_multiple_of(ROUNDS) {
+            self.reach = if self.reach > NONE { self.reach * SMALLER } else { 0.0 };
+            self.shortcuts = Shortcuts::new(self.boundary.ring(), self.reach, self.bounds.keep);
+        } else {
+            for &(from, steps) in edges {
+                self.shortcuts.forbid(from, steps);
+            }
         }
         self.search();
     }
@@ -210,8 +329,11 @@ impl Island {
     }
 }
 
-/// Without the polygons that lie inside another; no two cross.
-fn drop_contained(polygons: Vec<Polygon>) -> Vec<Polygon> {
+/// Without the polygons that lie inside another and in no hole of it; no two cross.
+pub(super) fn drop_contained(polygons: Vec<Polygon>, holes: &[Polygon]) -> Vec<Polygon> {
+    if polygons.len() == 1 {
+        return polygons;
+    }
     let bounds: Vec<Rect> = polygons.iter().map(Polygon::bounds).collect();
     let areas: Vec<f64> = polygons.iter().map(Polygon::area).collect();
     let inside = |i: usize, j: usize| {
@@ -220,7 +342,10 @@ fn drop_contained(polygons: Vec<Polygon>) -> Vec<Polygon> {
             && (areas[i] < areas[j] || (areas[i] == areas[j] && i > j))
             && polygons[i].points().iter().all(|&p| polygons[j].contains(p))
             // An island may touch another's outline with every corner and lie outside.
-            && polygons[i].pieces().first().is_some_and(|piece| polygons[j].contains(piece.middle()))
+            && quick_convex_pieces(&polygons[i]).first().is_some_and(|piece| {
+                let middle = piece.middle();
+                polygons[j].contains(middle) && !holes.iter().any(|hole| hole.contains(middle))
+            })
     };
     let contained: Vec<bool> = (0..polygons.len()).map(|i| (0..polygons.len()).any(|j| inside(i, j))).collect();
     polygons.into_iter().zip(contained).filter(|(_, gone)| !gone).map(|(polygon, _)| polygon).collect()

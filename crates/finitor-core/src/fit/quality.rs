@@ -117,6 +117,12 @@ pub(super) fn iou(polygon: &Polygon, rows: &RunRows, selected: f64) -> f64 {
     shared / (selected + polygon.area() - shared)
 }
 
+/// IoU of a geometry with a mask.
+pub(super) fn geometry_iou(geometry: &Geometry, rows: &RunRows, selected: f64) -> f64 {
+    let shared = area_inside(&geometry.polygons, rows) - area_inside(&geometry.holes, rows);
+    shared / (selected + geometry.area() - shared)
+}
+
 /// The bounding box of the selected pixels.
 pub(super) fn pixel_bounds(mask: &Mask) -> Rect {
     mask.bounds().map_or(Rect::ZERO, |b| {

@@ -1,19 +1,87 @@
 //! What a shape is to be fitted to, and how.
 
+use super::{Sides, USUAL_PIECE_POINTS};
 use crate::art::Colour;
 use crate::geometry::Point;
 
-/// The kind of shape to fit.
+/// The kind of shape to fit, from the simplest on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Kind {
     /// An upright rectangle.
     Box,
-    /// A rectangle with two round ends, upright or lying.
+    /// A circle.
+    Circle,
+    /// A rectangle with two round ends.
     Capsule,
     /// A convex polygon.
     Hull,
     /// A polygon along the edges of the art, one ring an island.
     Outline,
+    /// An outline chosen so that it falls into few convex pieces.
+    Pieces,
+    /// The simplest of the others that agrees well enough.
+    Auto,
+}
+
+impl Kind {
+    /// All kinds, as the files name them.
+    pub const ALL: [Kind; 7] =
+        [Kind::Box, Kind::Circle, Kind::Capsule, Kind::Hull, Kind::Outline, Kind::Pieces, Kind::Auto];
+
+    /// The kind's word in the files.
+    pub fn name(self) -> &'static str {
+        match self {
+            Kind::Box => "box",
+            Kind::Circle => "circle",
+            Kind::Capsule => "capsule",
+            Kind::Hull => "hull",
+            Kind::Outline => "outline",
+            Kind::Pieces => "pieces",
+            Kind::Auto => "auto",
+        }
+    }
+
+    /// Whether it follows the art with as many corners as the tolerance asks for.
+    pub fn is_traced(self) -> bool {
+        matches!(self, Kind::Outline | Kind::Pieces)
+    }
+}
+
+/// How a capsule lies.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Angle {
+    /// Upright or lying, whichever agrees better.
+    #[default]
+    Square,
+    /// Its spine runs up and down.
+    Upright,
+    /// Its spine runs left and right.
+    Lying,
+    /// At any angle.
+    Any,
+}
+
+/// What is done to the selected pixels before a shape is fitted to them. All lengths px, 0 for not at all.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Tidying {
+    /// Islands of fewer pixels are dropped.
+    pub islands: u64,
+    /// Enclosed holes of fewer pixels are filled; all by custom.
+    pub holes: u64,
+    /// Features thinner than this are dropped.
+    pub slim: u32,
+    /// Gaps narrower than this are closed.
+    pub bridge: u32,
+    /// Pixels within this of the edge are dropped.
+    pub inset: f64,
+    /// Pixels within this of the edge are added.
+    pub outset: f64,
+}
+
+impl Default for Tidying {
+    fn default() -> Tidying {
+        Tidying { islands: 0, holes: u64::MAX, slim: 0, bridge: 0, inset: 0.0, outset: 0.0 }
+    }
 }
 
 /// What a fitted shape must keep to.
@@ -60,34 +128,6 @@ pub enum BandSide {
     Right,
 }
 
-/// Sides fixed by hand, cell px; the others are fitted.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Sides {
-    /// Left side.
-    pub left: Option<f64>,
-    /// Top side.
-    pub top: Option<f64>,
-    /// Right side.
-    pub right: Option<f64>,
-    /// Bottom side.
-    pub bottom: Option<f64>,
-}
-
-impl Sides {
-    /// The sides moved by (dx, dy).
-    #[must_use]
-    pub fn moved(self, dx: f64, dy: f64) -> Sides {
-        let by = |side: Option<f64>, delta: f64| side.map(|side| side + delta);
-        Sides { left: by(self.left, dx), top: by(self.top, dy), right: by(self.right, dx), bottom: by(self.bottom, dy) }
-    }
-
-    /// Whether two opposite sides leave no room between them.
-    pub(super) fn contradict(self) -> bool {
-        let crossed = |low: Option<f64>, high: Option<f64>| matches!((low, high), (Some(a), Some(b)) if a >= b);
-        crossed(self.left, self.right) || crossed(self.top, self.bottom)
-    }
-}
-
 /// How a shape is fitted.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Fitting {
@@ -103,14 +143,42 @@ pub struct Fitting {
     pub region: Option<Region>,
     /// Colours of the part map that count; any when empty.
     pub paint: Vec<Colour>,
+    /// What is done to the pixels chosen so far.
+    pub tidying: Tidying,
     /// For outlines: largest distance between the outline and the pixels' edges, px. 0 keeps every corner.
     pub tolerance: f64,
-    /// Sides fixed by hand, for boxes and capsules.
+    /// For outlines: at most so many corners, and the best IoU with them instead of a tolerance.
+    pub max_points: Option<usize>,
+    /// Corners of a convex piece at most, 3 or more.
+    pub max_piece_points: usize,
+    /// For capsules: how they lie.
+    pub angle: Angle,
+    /// Sides and sizes fixed by hand, cell px.
     pub sides: Sides,
+    /// Whether the shape is equal left and right of the pivot, so that turning changes nothing.
+    pub symmetric: bool,
+    /// Grid from the pivot on which the shape's numbers or corners lie, px.
+    pub snap: Option<f64>,
+    /// For shapes held over frames: a pixel counts that is selected on this share of them, 0 to 1; 0 for any of them.
+    pub presence: f64,
+    /// For [`Kind::Auto`]: the IoU to reach.
+    pub min_iou: f64,
+    /// Distances by which sides are moved in at the end: how forgiving it is.
+    pub forgiving: Forgiving,
+}
+
+/// How far sides of a box are moved in after it is fitted, px, as seen by the actor.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Forgiving {
+    /// At the top.
+    pub top: f64,
+    /// At the front; of a symmetric shape at the back as well, where the front is the farther side.
+    pub front: f64,
 }
 
 impl Fitting {
     /// The defaults for a kind: alpha 128, one shape a frame, tolerance 1 px; a hull covers, other kinds balance.
+    /// [`Kind::Auto`] asks for an IoU of 0.8.
     pub fn of(kind: Kind) -> Fitting {
         let keep = if kind == Kind::Hull { Keep::Cover } else { Keep::Balance };
         Fitting {
@@ -120,8 +188,17 @@ impl Fitting {
             alpha: 128,
             region: None,
             paint: Vec::new(),
+            tidying: Tidying::default(),
             tolerance: 1.0,
+            max_points: None,
+            max_piece_points: USUAL_PIECE_POINTS,
+            angle: Angle::default(),
             sides: Sides::default(),
+            symmetric: false,
+            snap: None,
+            presence: 0.0,
+            min_iou: 0.8,
+            forgiving: Forgiving::default(),
         }
     }
 }

@@ -1,29 +1,108 @@
-//! Rectangles: the tight one, and the one that agrees best.
+//! Rectangles: the tight one, the greatest inside, and the one that agrees best.
 
 use super::quality::pixel_bounds;
+use super::sides::Span;
 use super::{FitError, Keep, Sides};
 use crate::art::Mask;
 use crate::geometry::Rect;
 
-/// The rectangle for a selection, which is not empty. Given sides stay.
+/// The rectangle for a selection, which is not empty. What is fixed stays.
 pub(super) fn fit(selection: &Mask, sides: Sides, keep: Keep) -> Result<Rect, FitError> {
-    let tight = with_sides(pixel_bounds(selection), sides);
-    if !(tight.width() > 0.0 && tight.height() > 0.0) {
-        return Err(FitError::SidesCross);
+    let bounds = pixel_bounds(selection);
+    match keep {
+        Keep::Cover => covering(bounds, sides),
+        Keep::Inside => inside(selection, sides).ok_or(FitError::NoRoomInside),
+        Keep::Balance => {
+            let start = sides.kept(bounds);
+            if start.width() > 0.0 && start.height() > 0.0 {
+                Ok(best(selection, sides, start))
+            } else {
+                Err(FitError::SidesCross)
+            }
+        }
     }
-    Ok(match keep {
-        Keep::Cover => tight,
-        Keep::Inside | Keep::Balance => best(selection, sides, tight),
-    })
 }
 
-pub(super) fn with_sides(rect: Rect, sides: Sides) -> Rect {
-    Rect::new(
-        sides.left.unwrap_or(rect.x0),
-        sides.top.unwrap_or(rect.y0),
-        sides.right.unwrap_or(rect.x1),
-        sides.bottom.unwrap_or(rect.y1),
-    )
+/// The tight box as far as sides and sizes are free. Sides given by hand may cut pixels off; sizes may not.
+fn covering(bounds: Rect, sides: Sides) -> Result<Rect, FitError> {
+    let rect = sides.kept(bounds);
+    for (given, needed) in [(sides.width, bounds.width()), (sides.height, bounds.height())] {
+        if let Some(given) = given.filter(|given| *given < needed && !sides.has_side()) {
+            return Err(FitError::TooSmall { given, needed });
+        }
+    }
+    if rect.width() > 0.0 && rect.height() > 0.0 { Ok(rect) } else { Err(FitError::SidesCross) }
+}
+
+/// The greatest rectangle of set pixels.
+///
+/// # Complexity
+/// O(pixels of the bounding box); with sides or sizes given O(h2 w).
+///
+/// # Source
+/// Rectangles under a histogram, row by row, with a stack: folklore; first printed by Jayadev Misra, "A programming
+/// exercise: the largest rectangle", Science of Computer Programming (1986).
+fn inside(selection: &Mask, sides: Sides) -> Option<Rect> {
+    if sides.has_side() || sides.has_size() || sides.axis.is_some() {
+        return inside_given(selection, sides);
+    }
+    let bounds = selection.bounds()?;
+    let mut heights = vec![0_u32; bounds.width as usize + 1];
+    let mut best: Option<(u64, Rect)> = None;
+    let mut open: Vec<(u32, u32)> = Vec::new();
+    for y in bounds.y..bounds.y + bounds.height {
+        for (x, height) in heights.iter_mut().take(bounds.width as usize).enumerate() {
+            *height = if selection.get(i64::from(bounds.x) + x as i64, y.into()) { *height + 1 } else { 0 };
+        }
+        open.clear();
+        for (x, &height) in heights.iter().enumerate() {
+            let mut start = x as u32;
+            while let Some(&(from, tall)) = open.last().filter(|(_, tall)| *tall >= height) {
+                let area = u64::from(x as u32 - from) * u64::from(tall);
+                if tall > 0 && best.is_none_or(|(most, _)| area > most) {
+                    let (left, bottom) = (f64::from(bounds.x + from), f64::from(y) + 1.0);
+                    let right = f64::from(bounds.x) + x as f64;
+                    best = Some((area, Rect::new(left, bottom - f64::from(tall), right, bottom)));
+                }
+                start = from;
+                open.pop();
+            }
+            open.push((start, height));
+        }
+    }
+    best.map(|(_, rect)| rect)
+}
+
+/// The greatest rectangle of set pixels among those that keep to what is fixed, trying all pairs of rows.
+fn inside_given(selection: &Mask, sides: Sides) -> Option<Rect> {
+    const FULL: f64 = 1e-9;
+    let sums = Sums::new(selection);
+    let bounds = pixel_bounds(selection);
+    let (columns, rows) = (lattice(bounds.x0, bounds.x1), lattice(bounds.y0, bounds.y1));
+    let pairs = |span: Span, lattice: &[f64]| span.tied(lattice).unwrap_or_else(|| all_pairs(span, lattice));
+    let across = pairs(sides.across(), &columns);
+    let mut best: Option<(f64, Rect)> = None;
+    for (top, bottom) in pairs(sides.down(), &rows) {
+        for &(left, right) in &across {
+            let rect = Rect::new(left, top, right, bottom);
+            let more = best.is_none_or(|(most, _)| rect.area() > most + FULL);
+            if more && bounds.contains_rect(rect) && rect.area() - sums.inside(rect) <= FULL {
+                best = Some((rect.area(), rect));
+            }
+        }
+    }
+    best.map(|(_, rect)| rect)
+}
+
+fn lattice(from: f64, to: f64) -> Vec<f64> {
+    (from as u32..=to as u32).map(f64::from).collect()
+}
+
+/// All pairs of lattice places, one of them held where a side is fixed.
+fn all_pairs(span: Span, lattice: &[f64]) -> Vec<(f64, f64)> {
+    let ends = |fixed: Option<f64>| fixed.map_or_else(|| lattice.to_vec(), |side| vec![side]);
+    let (lows, highs) = (ends(span.low), ends(span.high));
+    lows.iter().flat_map(|&low| highs.iter().filter(move |&&high| high > low).map(move |&high| (low, high))).collect()
 }
 
 /// The rectangle with the highest IoU of all whose sides not given lie anywhere.
@@ -42,13 +121,14 @@ pub(super) fn with_sides(rect: Rect, sides: Sides) -> Rect {
 fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
     let sums = Sums::new(selection);
     let selected = selection.count() as f64;
-    let lattice = |from: f64, to: f64| -> Vec<f64> { (from as u32..=to as u32).map(f64::from).collect() };
     let bounds = pixel_bounds(selection);
-    let columns = lattice(bounds.x0, bounds.x1);
-    let rows = lattice(bounds.y0, bounds.y1);
-    let choice = |given: Option<f64>, free: &[f64]| given.map_or_else(|| free.to_vec(), |side| vec![side]);
-    let (lefts, rights) = (choice(sides.left, &columns), choice(sides.right, &columns));
-    let (tops, bottoms) = (choice(sides.top, &rows), choice(sides.bottom, &rows));
+    let (columns, rows) = (lattice(bounds.x0, bounds.x1), lattice(bounds.y0, bounds.y1));
+    let down = sides.down();
+    let rows = down.tied(&rows).unwrap_or_else(|| all_pairs(down, &rows));
+    let across = sides.across();
+    let tied = across.tied(&columns);
+    let ends = |fixed: Option<f64>| fixed.map_or_else(|| columns.clone(), |side| vec![side]);
+    let (lefts, rights) = (ends(across.low), ends(across.high));
     let ratio_of = |r: Rect| {
         let shared = sums.inside(r);
         shared / (selected + r.area() - shared)
@@ -58,30 +138,37 @@ fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
         // What the rectangle found so far gains; only more is of interest.
         let mut top_gain = ratio * selected;
         let mut candidate = found;
-        for &top in &tops {
-            for &bottom in bottoms.iter().filter(|&&bottom| bottom > top) {
-                // However wide it is, a rectangle in these rows gains no more than they hold.
-                if sums.left_of(bounds.x1, top, bottom) <= top_gain {
-                    continue;
-                }
-                // Gain of (left, right) = worth(right) - worth(left) - ratio * selected.
-                let worth = |x: f64| (1.0 + ratio) * sums.left_of(x, top, bottom) - ratio * (bottom - top) * x;
-                let mut lowest: Option<(f64, f64)> = None;
-                let mut next_left = lefts.iter().peekable();
-                for &right in &rights {
-                    while let Some(&&left) = next_left.peek().filter(|left| ***left < right) {
-                        let value = worth(left);
-                        if lowest.is_none_or(|(least, _)| value < least) {
-                            lowest = Some((value, left));
-                        }
-                        next_left.next();
-                    }
-                    if let Some((least, left)) = lowest
-                        && worth(right) - least > top_gain
-                    {
-                        top_gain = worth(right) - least;
+        for &(top, bottom) in &rows {
+            // However wide it is, a rectangle in these rows gains no more than they hold.
+            if sums.left_of(bounds.x1, top, bottom) <= top_gain {
+                continue;
+            }
+            // Gain of (left, right) = worth(right) - worth(left) - ratio * selected.
+            let worth = |x: f64| (1.0 + ratio) * sums.left_of(x, top, bottom) - ratio * (bottom - top) * x;
+            if let Some(pairs) = &tied {
+                for &(left, right) in pairs {
+                    if worth(right) - worth(left) > top_gain {
+                        top_gain = worth(right) - worth(left);
                         candidate = Rect::new(left, top, right, bottom);
                     }
+                }
+                continue;
+            }
+            let mut lowest: Option<(f64, f64)> = None;
+            let mut next_left = lefts.iter().peekable();
+            for &right in &rights {
+                while let Some(&&left) = next_left.peek().filter(|left| ***left < right) {
+                    let value = worth(left);
+                    if lowest.is_none_or(|(least, _)| value < least) {
+                        lowest = Some((value, left));
+                    }
+                    next_left.next();
+                }
+                if let Some((least, left)) = lowest
+                    && worth(right) - least > top_gain
+                {
+                    top_gain = worth(right) - least;
+                    candidate = Rect::new(left, top, right, bottom);
                 }
             }
         }

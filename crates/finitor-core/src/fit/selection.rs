@@ -2,6 +2,7 @@
 
 use super::recipe::{BandSide, Fitting, Region};
 use crate::art::{Mask, Picture};
+use crate::geometry::Vec2;
 
 /// One frame's pictures.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -12,24 +13,72 @@ pub struct FrameArt {
     pub parts: Option<Picture>,
 }
 
-/// The pixels of a frame that a shape is fitted to: opaque, of the paint asked for, inside the region, with enclosed
-/// holes [filled](Mask::filled). May be empty.
+/// Pixels on a canvas that may reach beyond the cell.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Selection {
+    /// The pixels.
+    pub mask: Mask,
+    /// The canvas's top left corner, columns and rows of the cell.
+    pub origin: (i64, i64),
+}
+
+impl Selection {
+    /// A selection that keeps to the cell.
+    pub fn in_cell(mask: Mask) -> Selection {
+        Selection { mask, origin: (0, 0) }
+    }
+
+    /// The canvas's corner, cell space.
+    pub fn corner(&self) -> Vec2 {
+        Vec2::new(self.origin.0 as f64, self.origin.1 as f64)
+    }
+
+    /// Whether no pixel is selected.
+    pub fn is_empty(&self) -> bool {
+        self.mask.is_empty()
+    }
+}
+
+/// The pixels of a frame that a shape is fitted to: opaque, of the paint asked for, inside the region, and tidied: gaps
+/// closed, enclosed holes filled, thin features dropped, small islands dropped, grown or shrunk, in this order. May be empty.
 ///
 /// # Complexity
 /// O(pixels).
-pub fn selection(art: &FrameArt, fitting: &Fitting) -> Mask {
+pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
     let opaque = art.picture.opaque(fitting.alpha);
     let mut chosen = opaque.clone();
     if !fitting.paint.is_empty() {
         chosen = match &art.parts {
             Some(parts) => chosen.and(&parts.painted(&fitting.paint)),
-            None => Mask::from_fn(opaque.width(), opaque.height(), |_, _| false),
+            None => Mask::empty(opaque.width(), opaque.height()),
         };
     }
     if let Some(region) = fitting.region {
         chosen = within_region(&chosen, &opaque, region);
     }
-    chosen.filled()
+    tidied(&chosen, fitting)
+}
+
+/// A mask tidied as a recipe asks.
+pub(super) fn tidied(mask: &Mask, fitting: &Fitting) -> Selection {
+    let tidying = &fitting.tidying;
+    let filled = |mask: &Mask| mask.filled_below(tidying.holes);
+    let mut chosen = filled(&mask.closed(tidying.bridge));
+    if tidying.slim > 1 {
+        // Where features leave, holes may open.
+        chosen = filled(&chosen.opened(tidying.slim));
+    }
+    chosen = chosen.without_islands_below(tidying.islands);
+    if tidying.inset > 0.0 {
+        chosen = chosen.shrunk(tidying.inset);
+    }
+    let mut origin = (0, 0);
+    if tidying.outset > 0.0 {
+        let room = tidying.outset.ceil() as i64;
+        chosen = filled(&chosen.grown(tidying.outset));
+        origin = (-room, -room);
+    }
+    Selection { mask: chosen, origin }
 }
 
 fn within_region(chosen: &Mask, opaque: &Mask, region: Region) -> Mask {

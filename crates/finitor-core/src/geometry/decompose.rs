@@ -1,27 +1,62 @@
 //! Cutting a polygon into convex pieces.
 
-use super::{Convex, Point, Polygon, bounds_of, on_segment, turn};
-use std::cmp::{Ordering, Reverse};
-use std::collections::{BTreeMap, BinaryHeap};
+mod ears;
+mod fewest;
+mod holes;
 
-/// Convex pieces that tile the polygon exactly, with no points added.
+use super::{Convex, Point, Polygon, turn};
+use ears::{Clipper, joined};
+use fewest::fewest_pieces;
+pub(crate) use holes::without_holes;
+
+/// Convex pieces that tile the polygon exactly, with no points added: the fewest possible.
 ///
-/// The polygon is cut into triangles by its ears, shortest cut first, then pieces are joined across every cut that no
-/// reflex corner needs. At most four times the fewest pieces possible; a convex polygon stays one piece.
+/// Where the search for them would take too long, which begins at some hundreds of corners, the polygon is cut into
+/// triangles by its ears, shortest cut first, and pieces are joined across every cut that no reflex corner needs: at most
+/// four times the fewest, on outlines of art about a tenth more.
 ///
 /// # Complexity
-/// O(n r) for n points, r of them reflex: each ear is tested against the reflex corners alone.
+/// As told for the fewest in `fewest.rs`; else O(n r) for n points, r of them reflex.
 ///
 /// # Source
-/// Ears: G. H. Meisters, "Polygons have ears", American Mathematical Monthly 82 (1975). Joining: S. Hertel and
-/// K. Mehlhorn, "Fast triangulation of simple polygons", FCT 1983.
+/// Keil 1985, Keil and Snoeyink 2002. Ears: G. H. Meisters, "Polygons have ears", American Mathematical Monthly 82 (1975).
+/// Joining: S. Hertel and K. Mehlhorn, "Fast triangulation of simple polygons", FCT 1983.
 pub fn convex_pieces(polygon: &Polygon) -> Vec<Convex> {
     if let Some(whole) = Convex::new(polygon) {
         return vec![whole];
     }
     let points = polygon.points();
-    let triangles = Clipper::new(points).run();
-    joined(points, triangles).into_iter().map(|piece| Convex::from_clockwise(corners(points, &piece))).collect()
+    let pieces = fewest_pieces(points).unwrap_or_else(|| joined(points, Clipper::new(points).run()));
+    pieces.into_iter().map(|piece| Convex::from_clockwise(corners(points, &piece))).collect()
+}
+
+/// Convex pieces as by [`convex_pieces`] that are quick to find: those joined from ears, at most four times the fewest.
+///
+/// # Complexity
+/// O(n r) for n points, r of them reflex.
+pub fn quick_convex_pieces(polygon: &Polygon) -> Vec<Convex> {
+    if let Some(whole) = Convex::new(polygon) {
+        return vec![whole];
+    }
+    let points = polygon.points();
+    let pieces = joined(points, Clipper::new(points).run());
+    pieces.into_iter().map(|piece| Convex::from_clockwise(corners(points, &piece))).collect()
+}
+
+/// A convex piece cut into as few as have at most `most` corners each, `most` being 3 at least.
+pub fn with_corners_at_most(piece: &Convex, most: usize) -> Vec<Convex> {
+    let points = piece.points();
+    let most = most.max(3);
+    let mut parts = Vec::new();
+    let mut from = 1;
+    while points.len() - from + 1 > most {
+        let part = std::iter::once(points[0]).chain(points[from..from + most - 1].iter().copied());
+        parts.push(Convex::from_clockwise(part.collect()));
+        from += most - 2;
+    }
+    let rest = std::iter::once(points[0]).chain(points[from..].iter().copied());
+    parts.push(Convex::from_clockwise(rest.collect()));
+    parts
 }
 
 /// The piece's points without those that lie on a straight run of it.
@@ -29,194 +64,4 @@ fn corners(points: &[Point], piece: &[usize]) -> Vec<Point> {
     let n = piece.len();
     let at = |i: usize| points[piece[i % n]];
     (0..n).filter(|&i| turn(at(i + n - 1), at(i), at(i + 1)) > 0.0).map(at).collect()
-}
-
-/// An ear as it was when it was found: cut length, corner, and the two beside it. The first field decides.
-#[derive(Clone, Copy, Debug, PartialEq)]
-struct Ear {
-    cut: f64,
-    corner: usize,
-    before: usize,
-    after: usize,
-}
-
-impl Eq for Ear {}
-
-impl Ord for Ear {
-    fn cmp(&self, other: &Ear) -> Ordering {
-        self.cut.total_cmp(&other.cut).then(self.corner.cmp(&other.corner))
-    }
-}
-
-impl PartialOrd for Ear {
-    fn partial_cmp(&self, other: &Ear) -> Option<Ordering> {
-        Some(self.cmp(other))
-    }
-}
-
-/// What is left of the ring while ears are cut off.
-struct Clipper<'p> {
-    points: &'p [Point],
-    before: Vec<usize>,
-    after: Vec<usize>,
-    gone: Vec<bool>,
-    left: usize,
-    /// Corners of the ring that do not turn clockwise; none else can lie in an ear.
-    reflex: Vec<usize>,
-    ears: BinaryHeap<Reverse<Ear>>,
-}
-
-impl<'p> Clipper<'p> {
-    fn new(points: &'p [Point]) -> Clipper<'p> {
-        let n = points.len();
-        let before: Vec<usize> = (0..n).map(|i| (i + n - 1) % n).collect();
-        let after: Vec<usize> = (0..n).map(|i| (i + 1) % n).collect();
-        let mut clipper = Clipper {
-            points,
-            before,
-            after,
-            gone: vec![false; n],
-            left: n,
-            reflex: Vec::new(),
-            ears: BinaryHeap::new(),
-        };
-        clipper.reflex = (0..n).filter(|&i| clipper.turn_at(i) <= 0.0).collect();
-        clipper
-    }
-
-    /// Triangles as indices into the ring, clockwise.
-    fn run(mut self) -> Vec<Vec<usize>> {
-        let mut triangles = Vec::with_capacity(self.left.saturating_sub(2));
-        while self.left > 3 {
-            let Some(Ear { corner, before, after, .. }) = self.next_ear() else { break };
-            triangles.push(vec![before, corner, after]);
-            self.remove(corner);
-        }
-        if self.left == 3
-            && let Some(corner) = (0..self.gone.len()).find(|&i| !self.gone[i])
-        {
-            triangles.push(vec![self.before[corner], corner, self.after[corner]]);
-        }
-        triangles
-    }
-
-    fn turn_at(&self, corner: usize) -> f64 {
-        turn(self.points[self.before[corner]], self.points[corner], self.points[self.after[corner]])
-    }
-
-    /// The ear with the shortest cut, which keeps slivers away. A simple polygon always has one.
-    fn next_ear(&mut self) -> Option<Ear> {
-        for _ in 0..2 {
-            while let Some(Reverse(ear)) = self.ears.pop() {
-                let current = self.before[ear.corner] == ear.before && self.after[ear.corner] == ear.after;
-                if !self.gone[ear.corner] && current {
-                    return Some(ear);
-                }
-            }
-            // At first, and should a corner have become an ear by another than its neighbour going.
-            (0..self.gone.len()).filter(|&i| !self.gone[i]).collect::<Vec<_>>().into_iter().for_each(|i| self.offer(i));
-        }
-        None
-    }
-
-    fn offer(&mut self, corner: usize) {
-        let (before, after) = (self.before[corner], self.after[corner]);
-        let (a, b, c) = (self.points[before], self.points[corner], self.points[after]);
-        if turn(a, b, c) <= 0.0 {
-            return;
-        }
-        let bounds = bounds_of(&[a, b, c]);
-        let gone = &self.gone;
-        self.reflex.retain(|&k| !gone[k]);
-        let blocked = self.reflex.iter().filter(|&&k| k != before && k != corner && k != after).any(|&k| {
-            let p = self.points[k];
-            let near = p.x >= bounds.x0 && p.x <= bounds.x1 && p.y >= bounds.y0 && p.y <= bounds.y1;
-            near && turn(a, b, p) >= 0.0 && turn(b, c, p) >= 0.0 && turn(c, a, p) >= 0.0
-        });
-        if !blocked {
-            self.ears.push(Reverse(Ear { cut: a.distance_squared(c), corner, before, after }));
-        }
-    }
-
-    /// Takes a corner out, and with it any beside it that is left as the tip of a spike without area.
-    fn remove(&mut self, corner: usize) {
-        let (before, after) = (self.before[corner], self.after[corner]);
-        self.after[before] = after;
-        self.before[after] = before;
-        self.gone[corner] = true;
-        self.left -= 1;
-        for beside in [before, after] {
-            if self.gone[beside] {
-                continue;
-            }
-            let (a, b, c) = (self.before[beside], beside, self.after[beside]);
-            let tip = self.turn_at(b) == 0.0 && !on_segment(self.points[b], self.points[a], self.points[c]);
-            if tip && self.left > 3 {
-                self.remove(beside);
-            } else {
-                self.offer(beside);
-            }
-        }
-    }
-}
-
-/// Joins pieces across each cut in turn whenever their union is still convex.
-fn joined(points: &[Point], triangles: Vec<Vec<usize>>) -> Vec<Vec<usize>> {
-    let mut owner: BTreeMap<(usize, usize), usize> = BTreeMap::new();
-    let edges = |piece: &[usize]| -> Vec<(usize, usize)> {
-        (0..piece.len()).map(|i| (piece[i], piece[(i + 1) % piece.len()])).collect()
-    };
-    let mut cuts = Vec::new();
-    for (index, piece) in triangles.iter().enumerate() {
-        for edge in edges(piece) {
-            if owner.contains_key(&(edge.1, edge.0)) {
-                cuts.push(edge);
-            }
-            owner.insert(edge, index);
-        }
-    }
-    let mut pieces: Vec<Option<Vec<usize>>> = triangles.into_iter().map(Some).collect();
-    for (a, b) in cuts {
-        let (Some(&first), Some(&second)) = (owner.get(&(b, a)), owner.get(&(a, b))) else { continue };
-        let (Some(one), Some(other)) = (&pieces[first], &pieces[second]) else { continue };
-        let Some(union) = union(points, one, other, (b, a)) else { continue };
-        for edge in edges(other) {
-            owner.insert(edge, first);
-        }
-        pieces[second] = None;
-        pieces[first] = Some(union);
-    }
-    pieces.into_iter().flatten().collect()
-}
-
-/// The union of two pieces across a cut that runs (from, to) in the first and back in the other, if it is convex.
-fn union(points: &[Point], one: &[usize], other: &[usize], (from, to): (usize, usize)) -> Option<Vec<usize>> {
-    let (n, m) = (one.len(), other.len());
-    let i = (0..n).find(|&i| one[i] == from && one[(i + 1) % n] == to)?;
-    let j = (0..m).find(|&j| other[j] == to && other[(j + 1) % m] == from)?;
-    // `one` from the cut's end round to its start, then `other` between the same.
-    let mut ring: Vec<usize> = (0..n).map(|k| one[(i + 1 + k) % n]).collect();
-    ring.extend((2..m).map(|k| other[(j + k) % m]));
-    let size = ring.len();
-    let at = |k: usize| points[ring[k % size]];
-    (0..size).all(|k| turn(at(k), at(k + 1), at(k + 2)) >= 0.0).then_some(ring)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::geometry::ring_area;
-
-    #[test]
-    fn pieces_tile_the_outline_and_are_few() {
-        let cross: Vec<Point> =
-            [(2, 0), (4, 0), (4, 2), (6, 2), (6, 4), (4, 4), (4, 6), (2, 6), (2, 4), (0, 4), (0, 2), (2, 2)]
-                .map(|(x, y)| Point::new(x.into(), y.into()))
-                .to_vec();
-        let cross = Polygon::new(cross).unwrap();
-        let pieces = convex_pieces(&cross);
-        let area: f64 = pieces.iter().map(|p| ring_area(p.points())).sum();
-        assert_eq!(area, cross.area());
-        assert!(pieces.len() <= 5, "{} pieces", pieces.len());
-    }
 }

@@ -1,0 +1,142 @@
+//! The greatest capsule inside a selection.
+
+use crate::art::Mask;
+use crate::fit::arcs::{Lies, capsule_between};
+use crate::fit::inner::Inner;
+use crate::fit::search::climbed;
+use crate::fit::{Angle, FitError, Geometry, Sides};
+use crate::geometry::Point;
+use std::f64::consts::PI;
+
+/// Ends of spines are found to this, px.
+const PRECISION: f64 = 1.0 / 32.0;
+
+/// A spine, as both ends.
+type Spine = [f64; 4];
+
+/// The capsule with the greatest area found whose every point is in the pixels: its radius is the least distance of its
+/// spine from the boundary. Starts are the best spines among places half a pixel apart, and the greatest circle inside;
+/// pattern search moves their ends to [`PRECISION`].
+///
+/// # Complexity
+/// O(pixels) searches of the nearest edge, and O(pixels) for the spines of each row and column.
+pub(super) fn inside(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geometry, FitError> {
+    let room = Inner::new(selection);
+    let (middle, most) = room.widest(sides.axis).ok_or(FitError::NoRoomInside)?;
+    if let Some(given) = sides.radius.filter(|given| *given > most) {
+        return Err(FitError::TooLarge { given, most });
+    }
+    let lies = |upright: bool| match angle {
+        Angle::Square | Angle::Any => true,
+        Angle::Upright => upright,
+        Angle::Lying => !upright,
+    };
+    let mut best: Option<(f64, Spine)> = None;
+    for upright in [true, false].into_iter().filter(|upright| lies(*upright)) {
+        let kept = |[x1, y1, x2, y2]: Spine| match (upright, sides.axis) {
+            (true, axis) => {
+                let x = axis.unwrap_or(f64::midpoint(x1, x2));
+                [x, y1, x, y2]
+            }
+            (false, None) => [x1, f64::midpoint(y1, y2), x2, f64::midpoint(y1, y2)],
+            (false, Some(axis)) => {
+                let (y, half) = (f64::midpoint(y1, y2), (x2 - x1).abs() / 2.0);
+                [axis - half, y, axis + half, y]
+            }
+        };
+        let mut starts = best_lines(&room, upright, sides);
+        starts.push([middle.x, middle.y, middle.x, middle.y]);
+        let starts: Vec<Spine> = starts.into_iter().map(kept).collect();
+        let area = |spine: Spine| area(&room, kept(spine), sides.radius);
+        let found = climbed(&starts, &MOVES, PRECISION, area);
+        let value = area(found);
+        if value > 0.0 && best.is_none_or(|(known, _)| value > known) {
+            best = Some((value, kept(found)));
+        }
+    }
+    if angle == Angle::Any && sides.axis.is_none() {
+        let starts: Vec<Spine> = best.iter().map(|(_, spine)| *spine).collect();
+        let found = climbed(&starts, &MOVES, PRECISION, |spine| area(&room, spine, sides.radius));
+        let value = area(&room, found, sides.radius);
+        if best.is_none_or(|(known, _)| value > known) {
+            best = Some((value, found));
+        }
+    }
+    let (_, [x1, y1, x2, y2]) = best.ok_or(FitError::NoRoomInside)?;
+    let radius = sides.radius.unwrap_or_else(|| room.depth_of_segment(Point::new(x1, y1), Point::new(x2, y2)));
+    capsule_between([x1, y1, x2, y2, radius], Lies::Inside)
+}
+
+/// The area of the capsule round a spine that is as wide as there is room, or as given; 0 where there is none.
+fn area(room: &Inner<'_>, [x1, y1, x2, y2]: Spine, given: Option<f64>) -> f64 {
+    let (a, b) = (Point::new(x1, y1), Point::new(x2, y2));
+    let most = room.depth_of_segment(a, b);
+    let radius = given.unwrap_or(most);
+    if radius > most || radius <= 0.0 { 0.0 } else { radius * (2.0 * a.distance(b) + PI * radius) }
+}
+
+/// The best spines among places half a pixel apart, along columns or rows.
+fn best_lines(room: &Inner<'_>, upright: bool, sides: Sides) -> Vec<Spine> {
+    const STEP: f64 = 0.5;
+    const BEST: usize = 4;
+    let bounds = room.bounds();
+    let (across, along) = if upright {
+        ((bounds.x0, bounds.x1), (bounds.y0, bounds.y1))
+    } else {
+        ((bounds.y0, bounds.y1), (bounds.x0, bounds.x1))
+    };
+    let steps = |(from, to): (f64, f64)| ((to - from) / STEP) as u32;
+    let place = |k: u32, from: f64| from + (f64::from(k) + 0.5) * STEP;
+    let lines: Vec<f64> = match (upright, sides.axis) {
+        (true, Some(axis)) => vec![axis],
+        _ => (0..steps(across)).map(|k| place(k, across.0)).collect(),
+    };
+    let mut found: Vec<(f64, Spine)> = Vec::new();
+    for line in lines {
+        let at = |along: f64| if upright { Point::new(line, along) } else { Point::new(along, line) };
+        let places: Vec<f64> = (0..steps(along)).map(|k| place(k, along.0)).collect();
+        let depths: Vec<f64> = places.iter().map(|&along| room.depth(at(along)).max(0.0)).collect();
+        if let Some((value, (from, to))) = widest_run(&depths, &places) {
+            let (a, b) = (at(from), at(to));
+            found.push((value, [a.x, a.y, b.x, b.y]));
+        }
+    }
+    found.sort_by(|a, b| b.0.total_cmp(&a.0));
+    found.truncate(BEST);
+    found.into_iter().map(|(_, spine)| spine).collect()
+}
+
+/// The run of places with the greatest capsule, its radius the least depth of the run; with a stack, as for rectangles.
+fn widest_run(depths: &[f64], places: &[f64]) -> Option<(f64, (f64, f64))> {
+    let mut best: Option<(f64, (f64, f64))> = None;
+    let mut open: Vec<(usize, f64)> = Vec::new();
+    for end in 0..=depths.len() {
+        let depth = depths.get(end).copied().unwrap_or(0.0);
+        let mut start = end;
+        while let Some(&(from, radius)) = open.last().filter(|(_, radius)| *radius >= depth) {
+            if radius > 0.0 && end > from {
+                let (a, b) = (places[from], places[end - 1]);
+                let area = radius * (2.0 * (b - a) + PI * radius);
+                if best.is_none_or(|(most, _)| area > most) {
+                    best = Some((area, (a, b)));
+                }
+            }
+            start = from;
+            open.pop();
+        }
+        open.push((start, depth));
+    }
+    best
+}
+
+/// Moves of both ends, in steps.
+const MOVES: [[f64; 4]; 8] = [
+    [1.0, 0.0, 0.0, 0.0],
+    [0.0, 1.0, 0.0, 0.0],
+    [0.0, 0.0, 1.0, 0.0],
+    [0.0, 0.0, 0.0, 1.0],
+    [1.0, 0.0, 1.0, 0.0],
+    [0.0, 1.0, 0.0, 1.0],
+    [1.0, 0.0, -1.0, 0.0],
+    [0.0, 1.0, 0.0, -1.0],
+];

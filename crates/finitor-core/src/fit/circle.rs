@@ -1,0 +1,129 @@
+//! Circles.
+
+use super::arcs::{self, Lies};
+use super::inner::Inner;
+use super::quality::{RunRows, iou, pixel_bounds};
+use super::search::climbed;
+use super::{FitError, Geometry, Keep, Sides};
+use crate::art::{Mask, contours};
+use crate::geometry::{Point, convex_hull};
+use std::f64::consts::PI;
+
+/// The circle for a selection, which is not empty. A fixed radius or axis stays.
+pub(super) fn fit(selection: &Mask, sides: Sides, keep: Keep) -> Result<Geometry, FitError> {
+    match keep {
+        Keep::Cover => covering(selection, sides),
+        Keep::Inside => inside(selection, sides),
+        Keep::Balance => balanced(selection, sides),
+    }
+}
+
+/// The least circle round all pixels; its polygon lies outside the curve, so the polygon covers too.
+///
+/// # Source
+/// Emo Welzl, "Smallest enclosing disks (balls and ellipsoids)", New Results and New Trends in Computer Science (1991),
+/// over the corners of the convex hull, in their order: O(h2) at worst for h of them, and h is small.
+fn covering(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
+    let corners: Vec<Point> = contours(selection).iter().flat_map(|ring| ring.points()).collect();
+    let hull = convex_hull(&corners);
+    let farthest = |middle: Point| hull.iter().map(|p| p.distance(middle)).fold(0.0, f64::max);
+    let mut middle = least_circle(&hull);
+    if let Some(axis) = sides.axis {
+        middle.x = axis;
+    }
+    let needed = farthest(middle);
+    let mut radius = match sides.radius {
+        Some(given) if given < needed => return Err(FitError::TooSmall { given, needed }),
+        Some(given) => given,
+        None => needed,
+    };
+    loop {
+        let shape = arcs::circle_on([middle.x, middle.y, radius], Lies::Outside)?;
+        if hull.iter().all(|&p| shape.polygons[0].contains(p)) {
+            return Ok(shape);
+        }
+        // Rounding left a corner outside by a hair; the promise is exact, so give way.
+        radius += needed * 1e-9;
+    }
+}
+
+/// The middle of the least circle round points.
+fn least_circle(points: &[Point]) -> Point {
+    let inside = |(middle, radius): (Point, f64), p: Point| p.distance(middle) <= radius * (1.0 + 1e-12);
+    let round_two = |a: Point, b: Point| (a.midpoint(b), a.distance(b) / 2.0);
+    let mut circle = (points[0], 0.0);
+    for (i, &p) in points.iter().enumerate() {
+        if inside(circle, p) {
+            continue;
+        }
+        circle = (p, 0.0);
+        for (j, &q) in points[..i].iter().enumerate() {
+            if inside(circle, q) {
+                continue;
+            }
+            circle = round_two(p, q);
+            for &r in &points[..j] {
+                if !inside(circle, r) {
+                    circle = round_three(p, q, r).unwrap_or(circle);
+                }
+            }
+        }
+    }
+    circle.0
+}
+
+/// The circle through three points.
+fn round_three(a: Point, b: Point, c: Point) -> Option<(Point, f64)> {
+    let (ab, ac) = (b - a, c - a);
+    let twice = 2.0 * ab.cross(ac);
+    let (b2, c2) = (ab.hypot2(), ac.hypot2());
+    let by = kurbo::Vec2::new(ac.y * b2 - ab.y * c2, ab.x * c2 - ac.x * b2) / twice;
+    (twice != 0.0).then(|| (a + by, by.hypot()))
+}
+
+/// The greatest circle in the pixels, to [`super::inner::PRECISION`].
+fn inside(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
+    let room = Inner::new(selection);
+    let (middle, most) = room.widest(sides.axis).ok_or(FitError::NoRoomInside)?;
+    let radius = match sides.radius {
+        Some(given) if given > most => return Err(FitError::TooLarge { given, most }),
+        Some(given) => given,
+        None => most,
+    };
+    arcs::circle_on([middle.x, middle.y, radius], Lies::Inside)
+}
+
+/// Places and radii are found to this, px.
+const PRECISION: f64 = 1.0 / 16.0;
+
+/// The circle with the highest IoU found by pattern search from the middle of the pixels and from the greatest circle
+/// inside them, steps halving from 4 px to [`PRECISION`].
+fn balanced(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
+    let rows = RunRows::new(selection);
+    let selected = selection.count() as f64;
+    let kept = |[x, y, radius]: [f64; 3]| [sides.axis.unwrap_or(x), y, sides.radius.unwrap_or(radius)];
+    let score = |numbers: [f64; 3]| {
+        let shape = arcs::circle_on(kept(numbers), Lies::Inside).ok();
+        shape.map_or(0.0, |shape| iou(&shape.polygons[0], &rows, selected))
+    };
+    let bounds = pixel_bounds(selection);
+    let centroid = crate::art::centroid(selection).unwrap_or(bounds.center());
+    let mut starts = vec![[centroid.x, centroid.y, (selected / PI).sqrt()]];
+    starts.push([bounds.center().x, bounds.center().y, bounds.width().min(bounds.height()) / 2.0]);
+    if let Some(axis) = sides.axis {
+        // Pixels far from the axis are reached by a large circle alone.
+        starts.push([axis, bounds.center().y, (bounds.x1 - axis).max(axis - bounds.x0)]);
+    }
+    starts.extend(Inner::new(selection).widest(sides.axis).map(|(middle, radius)| [middle.x, middle.y, radius]));
+    let moves = [
+        [1.0, 0.0, 0.0],
+        [0.0, 1.0, 0.0],
+        [0.0, 0.0, 1.0],
+        [0.5, 0.0, 0.5],
+        [0.0, 0.5, 0.5],
+        [0.5, 0.0, -0.5],
+        [0.0, 0.5, -0.5],
+    ];
+    let best = climbed(&starts, &moves, PRECISION, score);
+    arcs::circle_on(kept(best), Lies::Inside)
+}

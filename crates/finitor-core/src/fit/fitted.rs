@@ -1,0 +1,85 @@
+//! A shape for a selection, from its pivot: the whole way from pixels to local coordinates.
+
+use super::snap::snapped;
+use super::symmetric::{mirrored_halves, symmetric};
+use super::{Exact, FitError, Fitting, Geometry, Keep, Kind, Selection, Sides, auto, fit_shape};
+use crate::facing::Facing;
+use crate::geometry::{Point, Rect};
+
+/// A shape as it was fitted.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Fitted {
+    /// Local space.
+    pub geometry: Geometry,
+    /// Its kind: the one asked for, or the one chosen.
+    pub kind: Kind,
+    /// Why it is of that kind, where it was chosen.
+    pub why: Option<String>,
+}
+
+/// Fits a shape to a selection of a frame with that pivot and drawn that way. Sides given by hand are in cell space.
+///
+/// # Errors
+/// [`FitError`] when nothing is selected or the options contradict one another.
+pub fn fit_selection(
+    selection: &Selection,
+    fitting: &Fitting,
+    pivot: Point,
+    drawn: Facing,
+) -> Result<Fitted, FitError> {
+    if selection.is_empty() {
+        return Err(FitError::NothingSelected);
+    }
+    let axis = fitting.symmetric.then_some(pivot.x);
+    // A box, circle or capsule that balances is held to the axis by its numbers and goes by the pixels as they are.
+    let by_numbers = matches!(fitting.kind, Kind::Box | Kind::Circle | Kind::Capsule) && fitting.keep == Keep::Balance;
+    let even = match axis {
+        Some(axis) if !by_numbers => Some(symmetric(selection, axis, fitting.keep)),
+        _ => None,
+    };
+    let used = even.as_ref().unwrap_or(selection);
+    let corner = used.corner();
+    let sides = Sides { axis, ..fitting.sides }.moved(-corner.x, -corner.y);
+    let wanted = Fitting { sides, ..fitting.clone() };
+    let (geometry, kind, why) = if fitting.kind == Kind::Auto {
+        let chosen = auto::fit(&used.mask, &wanted)?;
+        (chosen.geometry, chosen.kind, Some(chosen.why))
+    } else {
+        (fit_shape(&used.mask, &wanted)?, fitting.kind, None)
+    };
+    let mut geometry = geometry.translated(corner.x - pivot.x, corner.y - pivot.y);
+    if axis.is_some() && !matches!(geometry.exact, Some(Exact::Box(_))) {
+        // Sines and cosines of angles on both sides differ by a hair.
+        let exact = geometry.exact;
+        geometry = Geometry { exact, ..mirrored_halves(&geometry, 0.0, fitting.tidying.holes != u64::MAX)? };
+    }
+    geometry = forgiving(geometry, fitting, drawn)?;
+    if let Some(grid) = fitting.snap {
+        let local = used.corner() - pivot.to_vec2();
+        geometry = snapped(&geometry, grid, fitting.keep, &used.mask, local)?;
+    }
+    Ok(Fitted { geometry, kind, why })
+}
+
+/// A box with its sides moved in as asked.
+fn forgiving(geometry: Geometry, fitting: &Fitting, drawn: Facing) -> Result<Geometry, FitError> {
+    let (by, Some(Exact::Box([x, y, width, height]))) = (fitting.forgiving, geometry.exact) else {
+        return Ok(geometry);
+    };
+    if by == super::Forgiving::default() {
+        return Ok(geometry);
+    }
+    let mut rect = Rect::new(x, y + by.top, x + width, y + height);
+    if fitting.symmetric {
+        // One front for either facing.
+        (rect.x0, rect.x1) = (rect.x0 + by.front / 2.0, rect.x1 - by.front / 2.0);
+    } else if drawn == Facing::Right {
+        rect.x1 -= by.front;
+    } else {
+        rect.x0 += by.front;
+    }
+    if rect.width() <= 0.0 || rect.height() <= 0.0 {
+        return Ok(geometry);
+    }
+    Geometry::from_rect(rect)
+}
