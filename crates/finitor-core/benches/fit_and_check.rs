@@ -80,6 +80,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
     let body = Shape {
         name: "body".into(),
         role: Role::Body,
+        holes: Vec::new(),
         pieces: polygon.pieces(),
         polygons: vec![polygon],
         layer: LayerSet::of(1),

@@ -53,7 +53,9 @@ pub struct Shape {
     pub role: Role,
     /// Its outline: polygons whose interiors do not meet.
     pub polygons: Vec<Polygon>,
-    /// Convex pieces that tile the outline.
+    /// Holes in them.
+    pub holes: Vec<Polygon>,
+    /// Convex pieces that tile the outline without its holes.
     pub pieces: Vec<Convex>,
     /// What it is on.
     pub layer: LayerSet,
@@ -73,9 +75,10 @@ impl Shape {
     /// The mirror image about the pivot. Ahead stays ahead: the strip moves with the facing.
     #[must_use]
     pub fn mirrored(&self) -> Shape {
-        let polygons: Vec<Polygon> = self.polygons.iter().map(Polygon::mirrored).collect();
-        let pieces = polygons.iter().flat_map(Polygon::pieces).collect();
-        Shape { polygons, pieces, ..self.clone() }
+        let polygons = self.polygons.iter().map(Polygon::mirrored).collect();
+        let pieces = self.pieces.iter().map(Convex::mirrored).collect();
+        let holes = self.holes.iter().map(Polygon::mirrored).collect();
+        Shape { polygons, holes, pieces, ..self.clone() }
     }
 }
 

@@ -22,6 +22,7 @@ mod refine;
 mod search;
 mod selection;
 mod shortcuts;
+mod siblings;
 mod sides;
 mod snap;
 mod symmetric;
@@ -33,6 +34,7 @@ pub use pieces::{USUAL_PIECE_POINTS, pieces_of};
 pub use quality::{Quality, RunRows, area_inside, measure};
 pub use recipe::{Along, Angle, BandSide, Fitting, Forgiving, Given, Hold, Keep, Kind, Region, Side, Source, Tidying};
 pub use selection::{FrameArt, Selection, selection};
+pub use siblings::part_siblings;
 pub use sides::Sides;
 
 use crate::art::Mask;

@@ -1,5 +1,9 @@
 //! The still world, in world space.
 
+mod passage;
+
+pub use passage::passage_height;
+
 use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
 use crate::layers::LayerSet;

@@ -3,14 +3,15 @@
 use crate::anchors::{AnchorSpec, anchors};
 use crate::animation_toml::{AnimationSpec, FramePlan, animations};
 use crate::gallery::{FrameSource, Gallery};
+use crate::parts_toml::{PartColour, check_colours, parts};
 use crate::pivot::{pivot_spec, pivots};
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
-use crate::survey::{FrameFacts, Progress, survey};
+use crate::survey::{FrameFacts, Progress, Sought, survey};
 use crate::toml_table::{At, Document, Table};
 use crate::words::first_few;
-use finitor_core::art::{Imprint, PixelRect};
+use finitor_core::art::{Colour, Imprint, PixelRect};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
 use std::collections::BTreeMap;
@@ -48,6 +49,8 @@ pub struct ActorFile {
     pub frames: Vec<LoadedFrame>,
     /// Shapes in the file's order, with the frames they are on.
     pub shapes: Vec<ShapeSpec>,
+    /// What the colours of the part maps stand for.
+    pub parts: Vec<PartColour>,
     /// Anchors that the art does not show where it ought to.
     pub missing_anchors: Vec<MissingAnchor>,
     /// Animations without an opaque pixel.
@@ -141,7 +144,8 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     let folder = Folder { doc: &doc, root: reading.root, base, gallery: &gallery, has_sheets: top.has("sheet") };
     let sheets = sheets(&top, &folder);
     let (animations, plans) = animations(&top, &sheets, &folder, reading.tick_rate);
-    let mut shapes = shapes(&top, reading.layers);
+    let part_colours = parts(&top);
+    let mut shapes = shapes(&top, reading.layers, &part_colours);
     assign_frames(&top, &mut shapes, &animations);
     let has_parts = plans.iter().any(|plan| plan.source.parts.is_some());
     if !plans.is_empty() && !has_parts {
@@ -155,7 +159,12 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     }
     // Frames are only worth looking at when the file itself is right.
     let facts = match doc.is_sound() {
-        true => survey(&plans, &gallery, &anchors, faces, reading.progress),
+        true => survey(
+            &plans,
+            &gallery,
+            &Sought { anchors: &anchors, paints: !part_colours.is_empty(), drawn: faces },
+            reading.progress,
+        ),
         false => Err(Vec::new()),
     };
     let facts = match facts {
@@ -165,6 +174,12 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
             return Err(doc.finish());
         }
     };
+    if !part_colours.is_empty() {
+        let mut seen: Vec<Colour> = facts.iter().flat_map(|facts| facts.paints.iter().copied()).collect();
+        seen.sort_unstable();
+        seen.dedup();
+        check_colours(&top, &part_colours, &seen);
+    }
     let at = pivots(pivot.as_ref(), &animations, &plans, &facts);
     let missing_anchors = missing_anchors(&animations, &anchors, &facts);
     let is_empty = |animation: &&AnimationSpec| animation.frames.clone().all(|frame| facts[frame].imprint.count() == 0);
@@ -197,6 +212,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         animations,
         frames,
         shapes,
+        parts: part_colours,
         missing_anchors,
         empty_animations,
         max_mpx: reading.max_mpx,

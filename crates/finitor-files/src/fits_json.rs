@@ -69,6 +69,9 @@ pub struct ShapeFits {
     pub capsule: Option<[f64; 5]>,
     /// The outline.
     pub points: Rings,
+    /// Holes in it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub holes: Vec<Vec<[f64; 2]>>,
     /// Its convex pieces.
     pub pieces: Vec<Vec<[f64; 2]>>,
     /// Bits of the layers it is on.
@@ -87,6 +90,9 @@ pub struct ShapeFits {
     /// Damage done.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub damage: Option<f64>,
+    /// Why it is of its kind, where that was chosen for it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub why: Option<String>,
     /// Hash of the recipe and of all art it was fitted to.
     #[serde(default)]
     pub recipe: String,
@@ -104,8 +110,12 @@ pub struct ShapeFits {
 impl ShapeFits {
     /// Hash of the geometry, for `made`.
     pub fn geometry_hash(&self) -> String {
-        let text = serde_json::to_string(&(&self.rect, &self.circle, &self.capsule, &self.points));
-        crate::survey::short_hash(text.unwrap_or_default().as_bytes())
+        let mut text =
+            serde_json::to_string(&(&self.rect, &self.circle, &self.capsule, &self.points)).unwrap_or_default();
+        if !self.holes.is_empty() {
+            text.push_str(&serde_json::to_string(&self.holes).unwrap_or_default());
+        }
+        crate::survey::short_hash(text.as_bytes())
     }
 
     /// Whether a hand locked it, changed it or put it there.

@@ -7,7 +7,7 @@ use crate::problem::{Problem, Problems};
 use crate::shape_toml::ShapeSpec;
 use crate::survey::short_hash;
 use finitor_core::actor::{Actor, Foot, Pose, Shape};
-use finitor_core::fit::{Hold, Source};
+use finitor_core::fit::{Geometry, Hold, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Point, Polygon};
 use std::collections::BTreeMap;
@@ -61,6 +61,14 @@ fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String
             recipe.extend(pivot.y.to_le_bytes());
         }
     }
+    if let Some(base) = shape.like.as_ref().and_then(|like| actor.shapes.iter().find(|s| s.name == *like)) {
+        recipe.extend(recipe_hash(actor, base, &base.frames).as_bytes());
+    }
+    if shape.siblings.is_some() && !shape.may_overlap {
+        // Siblings are cut where they meet, so each depends on all.
+        let rows = actor.parts.iter().map(|row| format!("{} {}", row.colour, row.part));
+        rows.for_each(|row| recipe.extend(row.as_bytes()));
+    }
     match &shape.source {
         Source::Fitted(_) => frames.iter().for_each(|frame| {
             recipe.extend(actor.frames[*frame].art_hash.as_bytes());
@@ -82,6 +90,15 @@ fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String
 pub fn geometry_of(shape: &ShapeFits) -> Result<Vec<Polygon>, PolygonError> {
     let ring = |points: &[[f64; 2]]| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
     shape.points.all().into_iter().map(ring).collect()
+}
+
+/// The holes of a shape as written in a fits file.
+///
+/// # Errors
+/// Why their points are no polygon.
+pub fn holes_of(shape: &ShapeFits) -> Result<Vec<Polygon>, PolygonError> {
+    let ring = |points: &Vec<[f64; 2]>| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
+    shape.holes.iter().map(ring).collect()
 }
 
 /// What in the fits no longer goes with the actor file and its art.
@@ -154,14 +171,26 @@ fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize, gallery: &Ga
 }
 
 fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) -> Result<Shape, Problems> {
-    let polygons = geometry_of(written).map_err(|error| {
+    let wrong = |error: PolygonError| {
         Problem::of_file(path, format!("{name}: its points are no polygon: {error}"))
             .with_hint("mend the points, or delete the shape and run `finitor fit`")
-    })?;
-    let pieces = polygons.iter().flat_map(Polygon::pieces).collect();
+    };
+    let (polygons, holes) = (geometry_of(written).map_err(wrong)?, holes_of(written).map_err(wrong)?);
+    let whole = Geometry { polygons, holes, exact: None };
+    let pieces = pieces_of(&whole, usize::MAX);
+    let Geometry { polygons, holes, .. } = whole;
     let side = match &spec.source {
         Source::Along(along) => Some(along.side),
         _ => None,
     };
-    Ok(Shape { name: spec.name.clone(), role: spec.role, polygons, pieces, layer: spec.layer, mask: spec.mask, side })
+    Ok(Shape {
+        name: spec.name.clone(),
+        role: spec.role,
+        polygons,
+        holes,
+        pieces,
+        layer: spec.layer,
+        mask: spec.mask,
+        side,
+    })
 }

@@ -3,12 +3,14 @@
 use crate::actor_toml::check_name;
 use crate::animation_toml::AnimationSpec;
 use crate::cells::parse_list;
+use crate::parts_toml::PartColour;
+use crate::problem::Place;
 use crate::project::layer_set;
+use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};
 use crate::toml_table::{At, Table, nearest};
 use finitor_core::Point;
 use finitor_core::actor::Role;
-use finitor_core::art::Colour;
-use finitor_core::fit::{Along, BandSide, Fitting, Given, Hold, Keep, Kind, Region, Side, Sides, Source, given_shape};
+use finitor_core::fit::{Along, Fitting, Forgiving, Given, Hold, Keep, Kind, Side, Source, given_shape};
 use finitor_core::layers::{LayerSet, Layers};
 use std::ops::Range;
 
@@ -35,7 +37,28 @@ pub struct ShapeSpec {
     pub damage: Option<f64>,
     /// Indices of the frames it is on.
     pub frames: Vec<usize>,
+    /// The shape whose width and foot it keeps.
+    pub like: Option<String>,
+    /// What it takes its height from.
+    pub height_for: Option<HeightFor>,
+    /// The rule it is one of several shapes of, a part each.
+    pub siblings: Option<String>,
+    /// Whether it may overlap its siblings.
+    pub may_overlap: bool,
+    /// Whether it is fitted as a body is that says nothing of how.
+    pub is_usual: bool,
     claim: Claim,
+}
+
+/// A passage that a shape must fit through.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct HeightFor {
+    /// `stage/thing`.
+    pub thing: String,
+    /// What is to be left free above, thousandths of a px.
+    pub clearance_milli: i64,
+    /// Where it says so.
+    pub place: Place,
 }
 
 /// Which frames a shape asks for.
@@ -46,6 +69,9 @@ struct Claim {
     frames: Option<At<Vec<u32>>>,
     /// Whether the file gave a mask; strips take over that of the shape they follow.
     masked: bool,
+    /// Whether the file gave a kind.
+    has_kind: bool,
+    /// The place of the shape it follows or is like.
     along_span: Range<usize>,
 }
 
@@ -53,7 +79,7 @@ impl ShapeSpec {
     /// The kind's word for tables and files.
     pub fn kind_name(&self) -> &'static str {
         match &self.source {
-            Source::Fitted(fitting) => kind_word(fitting.kind),
+            Source::Fitted(fitting) => fitting.kind.name(),
             Source::Given(Given::Box(_)) | Source::Along(_) => "box",
             Source::Given(Given::Circle(_)) => "circle",
             Source::Given(Given::Capsule(_)) => "capsule",
@@ -62,25 +88,103 @@ impl ShapeSpec {
     }
 }
 
-const KINDS: [(&str, Kind); 4] =
-    [("box", Kind::Box), ("capsule", Kind::Capsule), ("hull", Kind::Hull), ("outline", Kind::Outline)];
-const KEEPS: [(&str, Keep); 2] = [("cover", Keep::Cover), ("balance", Keep::Balance)];
-const HOLDS: [(&str, Hold); 3] = [("frame", Hold::Frame), ("animation", Hold::Animation), ("actor", Hold::Actor)];
 const SIDES: [(&str, Side); 4] =
     [("below", Side::Below), ("above", Side::Above), ("ahead", Side::Ahead), ("behind", Side::Behind)];
-const BANDS: [(&str, BandSide); 4] =
-    [("top", BandSide::Top), ("bottom", BandSide::Bottom), ("left", BandSide::Left), ("right", BandSide::Right)];
-
-fn kind_word(kind: Kind) -> &'static str {
-    KINDS.iter().find(|(_, known)| *known == kind).map_or("", |(word, _)| word)
-}
 
 /// Reads all `[shape.NAME]` tables.
-pub(crate) fn shapes(top: &Table<'_>, layers: &Layers) -> Vec<ShapeSpec> {
-    let mut shapes: Vec<ShapeSpec> =
-        top.named("shape").iter().filter_map(|(name, table)| shape(name, table, layers)).collect();
+pub(crate) fn shapes(top: &Table<'_>, layers: &Layers, parts: &[PartColour]) -> Vec<ShapeSpec> {
+    let tables = top.named("shape");
+    let mut shapes: Vec<ShapeSpec> = tables
+        .iter()
+        .filter_map(|(name, table)| shape(name, table, layers))
+        .flat_map(|shape| by_part(shape, parts))
+        .collect();
+    for index in 1..shapes.len() {
+        let (earlier, rest) = shapes.split_at(index);
+        if let Some(twin) = earlier.iter().find(|twin| twin.name == rest[0].name) {
+            let message = format!(
+                "two shapes are named \"{}\": one a part, {}",
+                twin.name,
+                match &rest[0].siblings {
+                    Some(rule) => format!("of the rule `{rule}`"),
+                    None => "and this one".into(),
+                }
+            );
+            top.wrong(rest[0].claim.span.clone(), message, Some("give the shape or the part another name".into()));
+        }
+    }
+    for (name, table) in &tables {
+        if table.has("by_part") && parts.is_empty() {
+            let message = format!("shape `{}` is by part, but there is no [parts]", name.value);
+            let hint =
+                "add [parts] with a line a colour: \"#d9a066\" = { part = \"head\", group = \"upper\", factor = 3.0 }";
+            top.wrong(table.value_span("by_part"), message, Some(hint.into()));
+        }
+    }
+    resemble(top, &mut shapes);
     follow(top, &mut shapes);
     shapes
+}
+
+/// The shapes of a rule that is by part, one a part; any other shape as it is.
+fn by_part(shape: ShapeSpec, parts: &[PartColour]) -> Vec<ShapeSpec> {
+    if shape.siblings.is_none() {
+        return vec![shape];
+    }
+    let Source::Fitted(fitting) = &shape.source else { return vec![shape] };
+    let mut shapes: Vec<ShapeSpec> = Vec::new();
+    for row in parts {
+        // What another part has is never this part's, unless both may have it.
+        let others = parts.iter().filter(|other| other.part != row.part && !shape.may_overlap);
+        let spared = others.map(|other| other.colour).collect();
+        let mut fitting = Fitting { paint: vec![row.colour], spared, ..fitting.clone() };
+        if let Some(known) = shapes.iter_mut().find(|known| known.name == row.part) {
+            if let Source::Fitted(known) = &mut known.source {
+                known.paint.append(&mut fitting.paint);
+            }
+            continue;
+        }
+        shapes.push(ShapeSpec {
+            name: row.part.clone(),
+            source: Source::Fitted(fitting),
+            part: Some(row.part.clone()),
+            group: row.group.clone(),
+            factor: row.factor,
+            ..shape.clone()
+        });
+    }
+    shapes
+}
+
+/// Gives shapes that are like another that one's recipe where they have none of their own.
+fn resemble(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
+    let known = shapes.to_vec();
+    for shape in shapes.iter_mut() {
+        let Some(like) = &shape.like else { continue };
+        let wrong = |message: String, hint: String| top.wrong(shape.claim.along_span.clone(), message, Some(hint));
+        let Some(base) = known.iter().find(|base| base.name == *like) else {
+            let names: Vec<&str> = known.iter().map(|base| base.name.as_str()).collect();
+            let near = nearest(like, &names)
+                .map_or_else(|| "name another shape".into(), |near| format!("did you mean \"{near}\"?"));
+            wrong(format!("there is no shape \"{like}\" to be like"), near);
+            continue;
+        };
+        let one_size = match &base.source {
+            Source::Fitted(fitting) => fitting.hold == Hold::Actor && base.like.is_none(),
+            Source::Given(_) => true,
+            Source::Along(_) => false,
+        };
+        if !one_size {
+            let hint = format!("give [shape.{like}] hold = \"actor\"");
+            wrong(format!("\"{like}\" has not one size whose width and foot could be kept"), hint);
+            continue;
+        }
+        if let (false, Source::Fitted(fitting)) = (shape.claim.has_kind, &base.source) {
+            let forgiving = Forgiving { front: 0.0, ..fitting.forgiving };
+            shape.source = Source::Fitted(Fitting { forgiving, ..fitting.clone() });
+        }
+        shape.is_usual = false;
+    }
 }
 
 /// Strips follow a shape that exists and is no strip itself, and look for what it looks for unless they say.
@@ -123,8 +227,21 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let (part, group) = (text("part", "\"head\""), text("group", "\"upper\""));
     let factor = table.number("factor", "1.0").map(|factor| factor.value);
     let damage = table.number("damage", "10").map(|damage| damage.value);
-    let along_span = table.value_span("along");
-    let source = source(table);
+    let along_span = table.value_span(if table.has("like") { "like" } else { "along" });
+    let like = table.string("like", "\"body\"").map(|like| like.value);
+    let height_for = height_for(table);
+    let is_usual =
+        table.has("role") && role.as_ref().is_some_and(|role| role.value == Role::Body) && !has_source(table);
+    let siblings = table.boolean("by_part").filter(|by_part| by_part.value).map(|_| name.value.clone());
+    if siblings.is_some() {
+        no_part_keys(table);
+    }
+    let may_overlap = table.boolean("siblings_overlap").is_some_and(|may| may.value);
+    let has_kind = table.has("kind");
+    let mut source = source(table, is_usual || like.is_some());
+    if let (Some(_), false, Some(Source::Fitted(fitting))) = (&siblings, may_overlap, &mut source) {
+        keep_apart(table, fitting);
+    }
     table.finish();
     let role = role?.value;
     if layer.is_none() && role != Role::Sensor && !table.has("layer") {
@@ -144,7 +261,12 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         factor,
         damage,
         frames: Vec::new(),
-        claim: Claim { span: name.span.clone(), animations, frames, masked: mask.is_some(), along_span },
+        like,
+        height_for,
+        siblings,
+        may_overlap,
+        is_usual,
+        claim: Claim { span: name.span.clone(), animations, frames, masked: mask.is_some(), has_kind, along_span },
     })
 }
 
@@ -159,106 +281,85 @@ fn frame_list(table: &Table<'_>) -> Option<At<Vec<u32>>> {
     }
 }
 
-fn source(table: &Table<'_>) -> Option<Source> {
-    let ways = ["kind", "box", "circle", "capsule", "points", "along"];
-    let used: Vec<&str> = ways.into_iter().filter(|key| table.has(key)).collect();
+/// Keys that say where a shape's geometry comes from.
+const WAYS: [&str; 6] = ["kind", "box", "circle", "capsule", "points", "along"];
+
+fn has_source(table: &Table<'_>) -> bool {
+    WAYS.iter().any(|key| table.has(key))
+}
+
+fn source(table: &Table<'_>, open: bool) -> Option<Source> {
+    let used: Vec<&str> = WAYS.into_iter().filter(|key| table.has(key)).collect();
     match used.as_slice() {
-        ["kind"] => fitting(table).map(Source::Fitted),
+        ["kind"] => fitting(table, Fitting::of(Kind::Auto)).map(Source::Fitted),
         ["along"] => along(table).map(Source::Along),
         [_] => given(table).map(Source::Given),
+        [] if open => fitting(table, usual_body()).map(Source::Fitted),
         [] => {
-            table.note_known(&ways);
+            table.note_known(&WAYS);
+            table.note_known(&FITTING_KEYS);
             let message = "the shape says neither how to fit it nor what it is";
             let hint = "add `kind = \"box\"`, or give it outright: box, circle, capsule, points or along";
             table.wrong(table.span.clone(), message, Some(hint.into()));
             None
         }
         several => {
-            table.note_known(&ways);
+            table.note_known(&WAYS);
+            table.note_known(&FITTING_KEYS);
             table.wrong(table.span.clone(), format!("{} contradict one another", several.join(" and ")), None);
             None
         }
     }
 }
 
-fn fitting(table: &Table<'_>) -> Option<Fitting> {
-    let kind = table.word("kind", &KINDS)?;
-    let usual = Fitting::of(kind.value);
-    let keep = table.word("keep", &KEEPS).map_or(usual.keep, |keep| keep.value);
-    let hold = table.word("hold", &HOLDS).map_or(usual.hold, |hold| hold.value);
-    let alpha = table.integer("alpha", 1..256, "128").map_or(usual.alpha, |alpha| alpha.value as u8);
-    let tolerance = table.number_from("tolerance", 0.0, "1.0");
-    if let Some(tolerance) = &tolerance
-        && kind.value != Kind::Outline
-    {
-        let message = format!("`tolerance` is for outlines, kind \"{}\" has none", kind_word(kind.value));
-        table.wrong(tolerance.span.clone(), message, None);
-    }
-    let fitting = Fitting {
-        kind: kind.value,
-        keep,
-        hold,
-        alpha,
-        region: region(table),
-        paint: paint(table),
-        tolerance: tolerance.map_or(usual.tolerance, |tolerance| tolerance.value),
-        sides: sides(table, kind.value, keep),
-    };
-    Some(fitting)
-}
-
-fn sides(table: &Table<'_>, kind: Kind, keep: Keep) -> Sides {
-    let side = |key| {
-        let found = table.number(key, "20")?;
-        let reason = match (kind, keep) {
-            (Kind::Hull | Kind::Outline, _) => format!("kind \"{}\" has no sides to give", kind_word(kind)),
-            (Kind::Capsule, Keep::Cover) => {
-                "a capsule that covers every pixel cannot keep a given side: its round end would cut the corners"
-                    .to_string()
-            }
-            _ => return Some(found.value),
-        };
-        table.wrong(found.span, reason, Some("drop it, or take kind = \"box\"".into()));
-        None
-    };
-    Sides { left: side("left"), top: side("top"), right: side("right"), bottom: side("bottom") }
-}
-
-fn region(table: &Table<'_>) -> Option<Region> {
-    const EXAMPLE: &str = "\"bottom 30%\", or [x, y, width, height]";
-    if table.is_list("region") {
-        return table.numbers::<4>("region", EXAMPLE).map(|numbers| Region::Box(numbers.value));
-    }
-    let text = table.string("region", EXAMPLE)?;
-    let band = || {
-        let (side, share) = text.value.split_once(' ')?;
-        let side = BANDS.iter().find(|(word, _)| *word == side)?.1;
-        let percent: f64 = share.trim().strip_suffix('%')?.trim().parse().ok()?;
-        (percent > 0.0 && percent <= 100.0).then_some(Region::Band(side, percent / 100.0))
-    };
-    let found = band();
-    if found.is_none() {
-        let message = format!("`region` cannot be \"{}\"", text.value);
-        let hint =
-            "write a side and a share, such as \"bottom 30%\" (top, bottom, left or right), or [x, y, width, height]";
-        table.wrong(text.span.clone(), message, Some(hint.into()));
-    }
-    found
-}
-
-fn paint(table: &Table<'_>) -> Vec<Colour> {
-    let mut colours = Vec::new();
-    for text in table.strings("paint", "\"#d9a066\"").unwrap_or_default() {
-        match Colour::parse(&text.value) {
-            Some(colour) => colours.push(colour),
-            None => {
-                let message = format!("\"{}\" is no colour", text.value);
-                let hint = "write six hex digits of the part map's colour, such as \"#d9a066\"";
-                table.wrong(text.span, message, Some(hint.into()));
-            }
+/// What a shape by part may not say, since its parts do.
+fn no_part_keys(table: &Table<'_>) {
+    for key in ["part", "group", "factor", "paint"] {
+        if table.has(key) {
+            let message = format!("`{key}` and `by_part` contradict one another: [parts] says it for each colour");
+            table.wrong(table.value_span(key), message, Some("drop one of them".into()));
         }
     }
-    colours
+    if !table.has("kind") {
+        table.missing("kind", "\"hull\"");
+    }
+}
+
+/// Shapes by part that may not overlap are of kinds that can be cut where parts meet, or lie inside their own pixels.
+fn keep_apart(table: &Table<'_>, fitting: &mut Fitting) {
+    let hint = "or say `siblings_overlap = true`";
+    match fitting.kind {
+        Kind::Box | Kind::Hull => {}
+        Kind::Outline | Kind::Pieces if !table.has("keep") => fitting.keep = Keep::Inside,
+        Kind::Outline | Kind::Pieces if fitting.keep == Keep::Inside => {}
+        Kind::Outline | Kind::Pieces => {
+            let message = "outlines that cover or balance reach into the parts beside them";
+            table.wrong(table.value_span("keep"), message, Some(format!("take keep = \"inside\", {hint}")));
+        }
+        Kind::Circle | Kind::Capsule | Kind::Auto => {
+            let message = format!("parts of kind \"{}\" cannot be cut where they meet", fitting.kind.name());
+            let hint = format!("take \"hull\", \"box\", \"outline\" or \"pieces\", {hint}");
+            table.wrong(table.value_span("kind"), message, Some(hint));
+        }
+    }
+}
+
+fn height_for(table: &Table<'_>) -> Option<HeightFor> {
+    let thing = table.string("height_for", "\"pier/crawl\"");
+    let clearance = table.number_from("clearance", 0.0, "1");
+    let Some(thing) = thing else {
+        if let Some(clearance) = clearance {
+            let hint = "add `height_for = \"STAGE/THING\"`, or drop it";
+            table.wrong(clearance.span, "`clearance` is for `height_for`", Some(hint.into()));
+        }
+        return None;
+    };
+    if !table.has("like") {
+        let hint = "add `like = \"body\"`, whose width and foot it keeps";
+        table.wrong(thing.span.clone(), "`height_for` needs `like`", Some(hint.into()));
+    }
+    let clearance_milli = clearance.map_or(0, |clearance| (clearance.value * 1000.0).round() as i64);
+    Some(HeightFor { thing: thing.value, clearance_milli, place: table.place(thing.span) })
 }
 
 fn given(table: &Table<'_>) -> Option<Given> {

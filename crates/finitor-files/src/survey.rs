@@ -3,7 +3,7 @@
 use crate::anchors::AnchorSpec;
 use crate::animation_toml::FramePlan;
 use crate::gallery::Gallery;
-use finitor_core::art::{Imprint, Run, View};
+use finitor_core::art::{Colour, Imprint, Run, View};
 use finitor_core::fit::FrameArt;
 use finitor_core::{Facing, Point};
 use rayon::prelude::*;
@@ -20,6 +20,8 @@ pub(crate) struct FrameFacts {
     pub(crate) art_hash: String,
     /// The opaque pixels and their colours.
     pub(crate) imprint: Arc<Imprint>,
+    /// Colours of the part map under opaque pixels, ascending; empty unless sought.
+    pub(crate) paints: Vec<Colour>,
     /// By anchor: where its landmark or colour is, cell px.
     pub(crate) found: Vec<Option<Point>>,
 }
@@ -28,6 +30,15 @@ impl FrameFacts {
     pub(crate) fn size(&self) -> (u32, u32) {
         self.imprint.size()
     }
+}
+
+/// What is looked for in every frame.
+pub(crate) struct Sought<'a> {
+    pub(crate) anchors: &'a [AnchorSpec],
+    /// Whether the colours of part maps are wanted.
+    pub(crate) paints: bool,
+    /// The way the art is drawn.
+    pub(crate) drawn: Facing,
 }
 
 /// Told how far long work has come; called from several threads.
@@ -58,8 +69,7 @@ type Looked = Result<Vec<(usize, FrameFacts)>, (usize, String)>;
 pub(crate) fn survey(
     plans: &[FramePlan],
     gallery: &Gallery,
-    anchors: &[AnchorSpec],
-    drawn: Facing,
+    sought: &Sought<'_>,
     progress: &dyn Progress,
 ) -> Result<Vec<FrameFacts>, Vec<(usize, String)>> {
     // The first frame of each source stands for all. Sources of one file share its entry, whose place tells files apart
@@ -83,7 +93,7 @@ pub(crate) fn survey(
     files.sort_unstable();
     progress.expect(firsts.len());
     let look = |&index: &usize| {
-        let looked = gallery.look(&plans[index].source, |picture, parts| facts(picture, parts, anchors, drawn));
+        let looked = gallery.look(&plans[index].source, |picture, parts| facts(picture, parts, sought));
         progress.done(1);
         looked.map(|facts| (index, facts)).map_err(|problem| (index, problem.message))
     };
@@ -107,8 +117,10 @@ pub(crate) fn survey(
     if problems.is_empty() { Ok(stands.iter().map(|first| known[first].clone()).collect()) } else { Err(problems) }
 }
 
-fn facts(picture: View<'_>, parts: Option<View<'_>>, anchors: &[AnchorSpec], drawn: Facing) -> FrameFacts {
+fn facts(picture: View<'_>, parts: Option<View<'_>>, sought: &Sought<'_>) -> FrameFacts {
     let [visible, runs] = picture.runs([1, USUAL_ALPHA]);
+    let Sought { anchors, drawn, .. } = *sought;
+    let paints = parts.filter(|_| sought.paints).map_or_else(Vec::new, |parts| paints(parts, &runs));
     let found = match anchors.iter().any(AnchorSpec::is_sought) {
         true => {
             let art = FrameArt { picture: picture.to_picture(), parts: parts.map(|parts| parts.to_picture()) };
@@ -120,8 +132,24 @@ fn facts(picture: View<'_>, parts: Option<View<'_>>, anchors: &[AnchorSpec], dra
     FrameFacts {
         art_hash: hash_of_runs(picture, &visible, parts),
         imprint: Arc::new(Imprint::new(picture, parts, &runs)),
+        paints,
         found,
     }
+}
+
+/// The colours of a part map over runs of pixels, ascending.
+fn paints(parts: View<'_>, runs: &[Run]) -> Vec<Colour> {
+    let mut found: Vec<Colour> = Vec::new();
+    for run in runs {
+        for &[r, g, b, alpha] in &parts.row(run.row)[run.start as usize..run.end as usize] {
+            let colour = Colour([r, g, b]);
+            if alpha > 0 && found.last() != Some(&colour) && !found.contains(&colour) {
+                found.push(colour);
+            }
+        }
+    }
+    found.sort_unstable();
+    found
 }
 
 /// A short hash of a frame's pixels and part map: of what is seen of them, not of the colours that wholly transparent

@@ -60,6 +60,10 @@ impl Document {
     }
 
     /// Takes over a mistake of another file that this one names.
+    fn place(&self, span: Range<usize>) -> Place {
+        Place::new(&self.text, span)
+    }
+
     pub(crate) fn note(&self, problem: Problem) {
         self.problems.borrow_mut().push(problem);
     }
@@ -109,6 +113,11 @@ impl<'t> Table<'t> {
     fn get(&self, key: &'static str) -> Option<&'t Value<'t>> {
         self.asked.borrow_mut().push(key);
         self.entries.get(key)
+    }
+
+    /// A place in the file this table is in.
+    pub(crate) fn place(&self, span: Range<usize>) -> Place {
+        self.doc.place(span)
     }
 
     pub(crate) fn has(&self, key: &str) -> bool {
@@ -354,6 +363,25 @@ impl<'t> Table<'t> {
                 Some((At { value: name.get_ref().to_string(), span: name.span() }, table))
             })
             .collect();
+        found.sort_by_key(|(name, _)| name.span.start);
+        found
+    }
+
+    /// The entries of a table of the user's own names, each a number.
+    pub(crate) fn named_numbers(&self, key: &'static str, example: &str) -> Vec<Named<f64>> {
+        let Some(outer) = self.table(key) else {
+            return Vec::new();
+        };
+        let mut found = Vec::new();
+        for (name, value) in outer.entries {
+            match number(value.get_ref()) {
+                Some(number) => found.push((
+                    At { value: name.get_ref().to_string(), span: name.span() },
+                    At { value: number, span: value.span() },
+                )),
+                None => self.wrong_type(name.get_ref(), value, "a number", example),
+            }
+        }
         found.sort_by_key(|(name, _)| name.span.start);
         found
     }

@@ -165,9 +165,27 @@ pub(crate) struct FitArgs {
     /// Fit also what has not changed since last time; hand edits stay
     #[arg(long)]
     pub(crate) all: bool,
+    /// Fit these shapes alone (a part, or a rule that makes several); the others stay as they are
+    #[arg(long, value_name = "SHAPE", num_args = 1..)]
+    pub(crate) only: Vec<String>,
+    /// Fit also what a hand changed or locked, and so give the hand's work up; with --only for those shapes alone
+    #[arg(long)]
+    pub(crate) unlock: bool,
     /// Measure and show, but write nothing
     #[arg(long)]
     pub(crate) dry_run: bool,
+    /// Show the N shapes on frames that agree least with the art, worst first
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..))]
+    pub(crate) worst: Option<u16>,
+    /// Say in words how this shape is fitted and what was chosen for it
+    #[arg(long, value_name = "SHAPE")]
+    pub(crate) why: Option<String>,
+    /// Write the frames with their shapes as paths to edit in a vector editor; nothing is fitted
+    #[arg(long, value_name = "FILE", conflicts_with_all = ["from_svg", "all", "unlock"])]
+    pub(crate) to_svg: Option<PathBuf>,
+    /// Read edited paths back: shapes whose points changed are locked; nothing is fitted
+    #[arg(long, value_name = "FILE", conflicts_with_all = ["all", "unlock"])]
+    pub(crate) from_svg: Option<PathBuf>,
     /// An animation has another name now: its shapes and hand edits follow
     #[arg(long, value_name = "OLD=NEW", value_parser = rename)]
     pub(crate) rename: Vec<(String, String)>,

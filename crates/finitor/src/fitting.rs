@@ -4,9 +4,12 @@
 //! frame by frame and to lay the rest over each other, and once to measure what is held over several frames.
 
 mod held;
+mod siblings;
 mod written;
 
-use finitor_core::fit::{FitError, Fitting, Geometry, Source, fit_shape, given_shape, selection, strip_along};
+use finitor_core::fit::{
+    FitError, Fitted, Fitting, Geometry, Kind, Sides, Source, fit_selection, given_shape, selection, strip_along,
+};
 use finitor_files::{
     ActorFile, ArtChange, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Matching, Problem, Problems, Progress, ShapeFits,
     fit_groups, geometry_of, match_frames,
@@ -49,6 +52,10 @@ impl Outcome {
 pub(crate) struct Wishes<'a> {
     /// Fit also what has not changed.
     pub(crate) all: bool,
+    /// Fit these shapes alone, and leave all others as they are; all when empty.
+    pub(crate) only: &'a [String],
+    /// Fit also what a hand made, of the shapes asked for.
+    pub(crate) unlock: bool,
     /// Animations whose lost frames may take hand edits with them.
     pub(crate) forget: &'a [String],
 }
@@ -67,19 +74,28 @@ pub(crate) fn fit_actor(
 ) -> Result<Outcome, Problems> {
     let nothing = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames: Vec::new() };
     let matching = match_frames(actor, old.unwrap_or(&nothing));
-    let mut work =
-        Work { actor, matching, made: vec![vec![None; actor.shapes.len()]; actor.frames.len()], notes: Vec::new() };
+    let mut work = Work {
+        actor,
+        matching,
+        wishes,
+        made: vec![vec![None; actor.shapes.len()]; actor.frames.len()],
+        notes: Vec::new(),
+    };
     let mut problems = Problems::default();
     problems.0.extend(work.lost(wishes.forget));
     let groups = fit_groups(actor);
-    // Strips follow other shapes, so those come first.
-    let (strips, firm): (Vec<&FitGroup>, Vec<&FitGroup>) =
-        groups.iter().partition(|group| matches!(actor.shapes[group.shape].source, Source::Along(_)));
-    for round in [firm, strips] {
-        let fresh: Vec<&FitGroup> =
-            round.into_iter().filter(|group| wishes.all || !work.keep(group, &mut problems)).collect();
+    // Strips follow other shapes, and shapes may be like others, so those come first.
+    let round_of = |group: &FitGroup| match &actor.shapes[group.shape] {
+        shape if matches!(shape.source, Source::Along(_)) => 2,
+        shape if shape.like.is_some() => 1,
+        _ => 0,
+    };
+    for round in 0..=2 {
+        let now = groups.iter().filter(|group| round_of(group) == round);
+        let fresh: Vec<&FitGroup> = now.filter(|group| !work.keep(group, &mut problems)).collect();
         problems.take(work.fit(&fresh, progress));
     }
+    problems.take(work.part_siblings());
     problems.take(work.measure(&groups, progress));
     let mut statuses = Vec::new();
     let mut frames = Vec::new();
@@ -112,6 +128,7 @@ fn add_hand_made(written: Option<&FrameFits>, fits: &mut Vec<ShapeFits>, status:
 struct Work<'a> {
     actor: &'a ActorFile,
     matching: Matching<'a>,
+    wishes: Wishes<'a>,
     /// By frame and shape.
     made: Vec<Vec<Option<(ShapeFits, Status)>>>,
     notes: Vec<String>,
@@ -146,14 +163,26 @@ impl<'a> Work<'a> {
         problems
     }
 
-    /// Keeps what may stay of a group: shapes made by hand, and all of it when its recipe and art are those of the last
-    /// run. Says whether that was all.
+    /// Whether a shape is among those asked for.
+    fn is_wanted(&self, shape: usize) -> bool {
+        let spec = &self.actor.shapes[shape];
+        let named = |name: &String| *name == spec.name || spec.siblings.as_ref() == Some(name);
+        self.wishes.only.is_empty() || self.wishes.only.iter().any(named)
+    }
+
+    /// Whether a written shape stays because a hand made it.
+    fn stays_by_hand(&self, shape: usize, written: &ShapeFits) -> bool {
+        written.is_hand_made() && !(self.wishes.unlock && self.is_wanted(shape))
+    }
+
+    /// Keeps what may stay of a group: shapes made by hand, all of it when its recipe and art are those of the last run
+    /// unless all are to be fitted, and all of it when it is not asked for. Says whether that was all.
     fn keep(&mut self, group: &FitGroup, problems: &mut Problems) -> bool {
-        let current = |written: Option<&ShapeFits>| written.is_some_and(|shape| shape.recipe == group.recipe);
-        let hand_made = |written: Option<&ShapeFits>| written.is_some_and(ShapeFits::is_hand_made);
-        let stays = group.frames.iter().all(|&frame| {
-            let written = self.written(frame, group.shape);
-            current(written) || hand_made(written)
+        let wanted = self.is_wanted(group.shape);
+        let stays = group.frames.iter().all(|&frame| match self.written(frame, group.shape) {
+            Some(written) if self.stays_by_hand(group.shape, written) => true,
+            Some(written) => !wanted || (written.recipe == group.recipe && !self.wishes.all && !written.is_hand_made()),
+            None => false,
         });
         if stays {
             for &frame in &group.frames {
@@ -167,7 +196,7 @@ impl<'a> Work<'a> {
     fn put(&mut self, frame: usize, shape: usize, fitted: Option<ShapeFits>, problems: &mut Problems) {
         let spec = &self.actor.shapes[shape];
         let piece = match (self.written(frame, shape), fitted) {
-            (Some(old), _) if old.is_hand_made() => {
+            (Some(old), _) if self.stays_by_hand(shape, old) => {
                 let kept = by_hand(self.actor, spec, frame, old).map_err(Problems::from);
                 problems.take(kept).map(|kept| (kept, Status::ByHand))
             }
@@ -182,13 +211,18 @@ impl<'a> Work<'a> {
     fn fit(&mut self, groups: &[&FitGroup], progress: &dyn Progress) -> Result<(), Problems> {
         let mut problems = Problems::default();
         let mut held: Vec<Option<HeldArt>> = Vec::new();
+        let fitting = |shape: usize| match &self.actor.shapes[shape].source {
+            Source::Fitted(fitting) => Some(fitting),
+            _ => None,
+        };
         // By frame: the groups that want its pixels.
         let mut wanted: Vec<Vec<usize>> = vec![Vec::new(); self.actor.frames.len()];
         for (index, group) in groups.iter().enumerate() {
-            let fitted = matches!(self.actor.shapes[group.shape].source, Source::Fitted(_));
+            let fitted = fitting(group.shape).is_some();
             group.frames.iter().filter(|_| fitted).for_each(|frame| wanted[*frame].push(index));
             let several = fitted && group.frames.len() > 1;
-            held.push(several.then(|| HeldArt::new(self.actor, group)).flatten());
+            let of = fitting(group.shape).filter(|_| several);
+            held.push(of.and_then(|fitting| HeldArt::new(self.actor, group, fitting)));
             if several && held[index].is_none() {
                 let name = &self.actor.shapes[group.shape].name;
                 let message = format!("the pivots of the frames {name} is held over lie too far apart for one shape");
@@ -202,16 +236,20 @@ impl<'a> Work<'a> {
         }
         let together = |(group, held): (&&FitGroup, &Option<HeldArt>)| {
             let spec = &self.actor.shapes[group.shape];
-            let geometry = match (&spec.source, held) {
-                (Source::Fitted(fitting), Some(held)) => held.fit(fitting),
+            let plain = |geometry: Geometry| Fitted { geometry, kind: Kind::Box, why: None };
+            let fitted = match (&spec.source, held) {
+                (Source::Fitted(_), Some(held)) => {
+                    let fitting = self.recipe(group)?;
+                    held.fit(&fitting, self.actor.faces)
+                }
                 (Source::Fitted(_), None) => return None,
                 (Source::Given(given), _) => {
                     let pivot = self.actor.frames[group.frames[0]].pivot;
-                    given_shape(given).map(|geometry| Some(geometry.translated(-pivot.x, -pivot.y)))
+                    given_shape(given).map(|geometry| Some(plain(geometry.translated(-pivot.x, -pivot.y))))
                 }
-                (Source::Along(_), _) => self.strip(group),
+                (Source::Along(_), _) => self.strip(group).map(|geometry| geometry.map(plain)),
             };
-            Some(geometry.map(|geometry| geometry.map(|geometry| shape_fits(spec, &geometry, &group.recipe))))
+            Some(fitted.map(|fitted| fitted.map(|fitted| shape_fits(spec, &fitted, &group.recipe))))
         };
         let fitted: Vec<_> = groups.par_iter().zip(&held).map(together).collect();
         for (group, result) in groups.iter().zip(fitted) {
@@ -241,16 +279,15 @@ impl<'a> Work<'a> {
             let mut results = Vec::new();
             for &index in &wanted[frame] {
                 let spec = &self.actor.shapes[groups[index].shape];
-                let Source::Fitted(fitting) = &spec.source else {
+                let Some(fitting) = self.recipe(groups[index]) else {
                     continue;
                 };
-                let selected = selection(&art, fitting);
+                let selected = selection(&art, &fitting);
                 match &held[index] {
                     Some(held) => held.add(&selected, loaded.pivot),
                     None if groups[index].frames.len() == 1 => {
-                        let local = |geometry: Geometry| geometry.translated(-loaded.pivot.x, -loaded.pivot.y);
-                        let shape = match fit_shape(&selected, fitting).map(local) {
-                            Ok(geometry) => Ok(Some(shape_fits(spec, &geometry, &groups[index].recipe))),
+                        let shape = match fit_selection(&selected, &fitting, loaded.pivot, self.actor.faces) {
+                            Ok(fitted) => Ok(Some(shape_fits(spec, &fitted, &groups[index].recipe))),
                             Err(FitError::NothingSelected) => Ok(None),
                             Err(error) => Err(error),
                         };
@@ -270,6 +307,29 @@ impl<'a> Work<'a> {
         let mut problems = Problems::default();
         let results = fitted.into_iter().filter_map(|result| problems.take(result.map_err(Problems::from))).collect();
         problems.or(results)
+    }
+
+    /// How a group is fitted: as its shape says, and where that is like another with the other's width and foot.
+    fn recipe(&self, group: &FitGroup) -> Option<Fitting> {
+        let spec = &self.actor.shapes[group.shape];
+        let Source::Fitted(fitting) = &spec.source else { return None };
+        let mut fitting = fitting.clone();
+        if let Some(like) = &spec.like {
+            let base = self.actor.shapes.iter().position(|shape| shape.name == *like)?;
+            let made = self.made.iter().find_map(|shapes| shapes[base].as_ref());
+            let bounds = made.and_then(|(made, _)| Geometry::new(geometry_of(made).ok()?, None).bounds())?;
+            let pivot = self.actor.frames[group.frames[0]].pivot;
+            let (left, right, bottom) = (bounds.x0 + pivot.x, bounds.x1 + pivot.x, bounds.y1 + pivot.y);
+            fitting.sides =
+                Sides { left: Some(left), right: Some(right), bottom: Some(bottom), width: None, ..fitting.sides };
+            fitting.grounded = false;
+            if fitting.sides.height.is_none() && bounds.y1 - bounds.y0 > 0.0 {
+                // As high as the art, and no higher than the one it is like.
+                fitting.keep = if fitting.kind == Kind::Box { fitting.keep } else { finitor_core::fit::Keep::Balance };
+            }
+            fitting.symmetric = false;
+        }
+        Some(fitting)
     }
 
     /// The strip of a group along the shape it follows.
@@ -297,7 +357,7 @@ impl<'a> Work<'a> {
         let place = || format!("{} on {}", self.actor.shapes[shape].name, self.actor.frame_name(frame));
         match result {
             Ok(fitted) => {
-                if fitted.is_none() && !self.written(frame, shape).is_some_and(ShapeFits::is_hand_made) {
+                if fitted.is_none() && !self.written(frame, shape).is_some_and(|old| self.stays_by_hand(shape, old)) {
                     let animation = &self.actor.animations[self.actor.frames[frame].animation].name;
                     if self.actor.empty_animations.contains(animation) {
                         return;
@@ -311,7 +371,7 @@ impl<'a> Work<'a> {
                 let message = format!("{} cannot be fitted: {error}", place());
                 let known = problems.0.iter().any(|problem| problem.message == message);
                 if !known {
-                    problems.0.push(Problem::of_file(&self.actor.path, message));
+                    problems.0.push(self.problem(message));
                 }
             }
         }

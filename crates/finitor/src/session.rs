@@ -64,6 +64,12 @@ impl Session {
                 problems.0.push(Problem::of_file(&actor.path, message));
             }
         }
+        let asks = |actor: &ActorFile| actor.shapes.iter().any(|shape| shape.height_for.is_some());
+        if found.iter().any(asks) {
+            let stages = self.stages()?;
+            let wrong = found.iter_mut().flat_map(|actor| actor.take_heights(&stages));
+            problems.0.extend(wrong.collect::<Vec<Problem>>());
+        }
         problems.or(())?;
         if let Some(unknown) = names.iter().find(|name| !found.iter().any(|actor| actor.name == **name)) {
             let known: Vec<&str> = found.iter().map(|actor| actor.name.as_str()).collect();

@@ -39,7 +39,8 @@ pub fn fit_selection(
     };
     let used = even.as_ref().unwrap_or(selection);
     let corner = used.corner();
-    let sides = Sides { axis, ..fitting.sides }.moved(-corner.x, -corner.y);
+    let bottom = if fitting.grounded { Some(pivot.y) } else { fitting.sides.bottom };
+    let sides = Sides { axis, bottom, ..fitting.sides }.moved(-corner.x, -corner.y);
     let wanted = Fitting { sides, ..fitting.clone() };
     let (geometry, kind, why) = if fitting.kind == Kind::Auto {
         let chosen = auto::fit(&used.mask, &wanted)?;

@@ -143,6 +143,8 @@ pub struct Fitting {
     pub region: Option<Region>,
     /// Colours of the part map that count; any when empty.
     pub paint: Vec<Colour>,
+    /// Colours of the part map that never count, not even as holes filled.
+    pub spared: Vec<Colour>,
     /// What is done to the pixels chosen so far.
     pub tidying: Tidying,
     /// For outlines: largest distance between the outline and the pixels' edges, px. 0 keeps every corner.
@@ -157,6 +159,8 @@ pub struct Fitting {
     pub sides: Sides,
     /// Whether the shape is equal left and right of the pivot, so that turning changes nothing.
     pub symmetric: bool,
+    /// Whether its lower side lies on the pivot's line; for boxes.
+    pub grounded: bool,
     /// Grid from the pivot on which the shape's numbers or corners lie, px.
     pub snap: Option<f64>,
     /// For shapes held over frames: a pixel counts that is selected on this share of them, 0 to 1; 0 for any of them.
@@ -188,6 +192,7 @@ impl Fitting {
             alpha: 128,
             region: None,
             paint: Vec::new(),
+            spared: Vec::new(),
             tidying: Tidying::default(),
             tolerance: 1.0,
             max_points: None,
@@ -195,6 +200,7 @@ impl Fitting {
             angle: Angle::default(),
             sides: Sides::default(),
             symmetric: false,
+            grounded: false,
             snap: None,
             presence: 0.0,
             min_iou: 0.8,

@@ -56,7 +56,14 @@ pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
     if let Some(region) = fitting.region {
         chosen = within_region(&chosen, &opaque, region);
     }
-    tidied(&chosen, fitting)
+    let mut selected = tidied(&chosen, fitting);
+    if let Some(parts) = art.parts.as_ref().filter(|_| !fitting.spared.is_empty()) {
+        let spared = opaque.and(&parts.painted(&fitting.spared));
+        let (width, height) = (selected.mask.width(), selected.mask.height());
+        let spared = spared.placed(width, height, (-selected.origin.0, -selected.origin.1));
+        selected.mask = selected.mask.without(&spared);
+    }
+    selected
 }
 
 /// A mask tidied as a recipe asks.

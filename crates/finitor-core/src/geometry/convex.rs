@@ -1,6 +1,7 @@
 //! Convex polygons with their edge normals, ready for overlap tests.
 
 use super::{Point, Polygon, Rect, bounds_of, turn};
+use crate::facing::mirrored_point;
 use kurbo::Vec2;
 
 /// A convex polygon, clockwise on screen, with one outward unit normal an edge.
@@ -46,6 +47,14 @@ impl Convex {
     /// The smallest rectangle around it.
     pub fn bounds(&self) -> Rect {
         self.bounds
+    }
+
+    /// The mirror image about the line x = 0, clockwise again and with the same first corner.
+    #[must_use]
+    pub fn mirrored(&self) -> Convex {
+        let mut points: Vec<Point> = self.points.iter().copied().map(mirrored_point).collect();
+        points[1..].reverse();
+        Convex::from_clockwise(points)
     }
 
     /// The mean of the corners, a point inside.

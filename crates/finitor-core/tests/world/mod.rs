@@ -40,6 +40,7 @@ fn shape(name: &str, role: Role, rect: Rect, layer: usize, side: Option<Side>) -
     Shape {
         name: name.into(),
         role,
+        holes: Vec::new(),
         pieces: polygon.pieces(),
         polygons: vec![polygon],
         layer: set,

@@ -25,7 +25,7 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
             if let Some(old) = &mut old {
                 rename(old, actor, &args.rename, &mut renamed)?;
             }
-            let wishes = Wishes { all: args.all, forget: &args.forget };
+            let wishes = Wishes { all: args.all, only: &args.only, unlock: args.unlock, forget: &args.forget };
             session.pool.install(|| fit_actor(actor, old.as_ref(), wishes, &bar))
         });
         fitted.extend(problems.take(outcome).map(|outcome| (actor, path, outcome)));

@@ -1,10 +1,11 @@
 //! Shapes as the fits file has them.
 
 use finitor_core::Polygon;
-use finitor_core::art::Mask;
-use finitor_core::fit::{Exact, Geometry, measure};
+use finitor_core::fit::{Exact, Fitted, Geometry, Selection, Source, measure, pieces_of};
 use finitor_core::layers::LayerSet;
-use finitor_files::{ActorFile, FrameFits, Problem, QualityFits, Rings, ShapeFits, ShapeSpec, fits_path, geometry_of};
+use finitor_files::{
+    ActorFile, FrameFits, Problem, QualityFits, Rings, ShapeFits, ShapeSpec, fits_path, geometry_of, holes_of,
+};
 
 /// A frame with its shapes.
 pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>) -> FrameFits {
@@ -28,7 +29,8 @@ pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>
 }
 
 /// A shape as fitted, without its quality.
-pub(super) fn shape_fits(spec: &ShapeSpec, geometry: &Geometry, recipe: &str) -> ShapeFits {
+pub(super) fn shape_fits(spec: &ShapeSpec, fitted: &Fitted, recipe: &str) -> ShapeFits {
+    let geometry = &fitted.geometry;
     let (mut rect, mut circle, mut capsule) = (None, None, None);
     match geometry.exact {
         Some(Exact::Box(numbers)) => rect = Some(numbers),
@@ -36,22 +38,28 @@ pub(super) fn shape_fits(spec: &ShapeSpec, geometry: &Geometry, recipe: &str) ->
         Some(Exact::Capsule(numbers)) => capsule = Some(numbers),
         None => {}
     }
+    let kind = match &spec.source {
+        Source::Fitted(_) => fitted.kind.name(),
+        _ => spec.kind_name(),
+    };
     let mut shape = ShapeFits {
         name: spec.name.clone(),
         role: spec.role.name().to_string(),
-        kind: spec.kind_name().to_string(),
+        kind: kind.to_string(),
         rect,
         circle,
         capsule,
         points: rings(&geometry.polygons),
+        holes: geometry.holes.iter().map(|hole| pairs(hole.points())).collect(),
         quality: None,
-        pieces: pieces(&geometry.polygons),
+        pieces: pieces(geometry, spec),
         layer: LayerSet::NONE.0,
         mask: LayerSet::NONE.0,
         part: None,
         group: None,
         factor: None,
         damage: None,
+        why: fitted.why.clone(),
         recipe: recipe.to_string(),
         made: String::new(),
         locked: false,
@@ -81,18 +89,22 @@ pub(super) fn by_hand(
     frame: usize,
     old: &ShapeFits,
 ) -> Result<ShapeFits, Problem> {
-    let polygons = geometry_of(old).map_err(|error| {
+    let wrong = |error| {
         let place = format!("{} on {}", spec.name, actor.frame_name(frame));
         Problem::of_file(&fits_path(&actor.path), format!("{place}, changed by hand, is no polygon: {error}"))
             .with_hint("mend its points, or delete the shape to have it fitted again")
-    })?;
-    Ok(with_meaning(ShapeFits { pieces: pieces(&polygons), quality: None, ..old.clone() }, spec))
+    };
+    let polygons = geometry_of(old).map_err(wrong)?;
+    let holes = holes_of(old).map_err(wrong)?;
+    let geometry = Geometry { polygons, holes, exact: exact(old) };
+    Ok(with_meaning(ShapeFits { pieces: pieces(&geometry, spec), quality: None, ..old.clone() }, spec))
 }
 
 /// Quality of a shape against what is selected on its frame; `None` where nothing is, or its points are no polygon.
-pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &Mask) -> Option<QualityFits> {
-    let geometry = Geometry::new(geometry_of(shape).ok()?, None);
-    let found = measure(&geometry.translated(pivot.x, pivot.y), selected)?;
+pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &Selection) -> Option<QualityFits> {
+    let geometry = Geometry { holes: holes_of(shape).ok()?, ..Geometry::new(geometry_of(shape).ok()?, None) };
+    let by = pivot.to_vec2() - selected.corner();
+    let found = measure(&geometry.translated(by.x, by.y), &selected.mask)?;
     Some(QualityFits {
         iou: found.iou,
         covered: found.covered,
@@ -114,6 +126,15 @@ fn rings(polygons: &[Polygon]) -> Rings {
     }
 }
 
-fn pieces(polygons: &[Polygon]) -> Vec<Vec<[f64; 2]>> {
-    polygons.iter().flat_map(Polygon::pieces).map(|piece| pairs(piece.points())).collect()
+/// The exact numbers of a shape; only whether there are any matters here.
+fn exact(shape: &ShapeFits) -> Option<Exact> {
+    shape.circle.map(Exact::Circle).or(shape.capsule.map(Exact::Capsule)).or(shape.rect.map(Exact::Box))
+}
+
+fn pieces(geometry: &Geometry, spec: &ShapeSpec) -> Vec<Vec<[f64; 2]>> {
+    let most = match &spec.source {
+        Source::Fitted(fitting) => fitting.max_piece_points,
+        _ => usize::MAX,
+    };
+    pieces_of(geometry, most).iter().map(|piece| pairs(piece.points())).collect()
 }

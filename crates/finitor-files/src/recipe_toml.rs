@@ -1,0 +1,302 @@
+//! How a shape is to be fitted, as an actor file says it.
+
+use crate::toml_table::{At, Table};
+use finitor_core::art::Colour;
+use finitor_core::fit::{Angle, BandSide, Fitting, Forgiving, Hold, Keep, Kind, Region, Sides, Tidying};
+
+const KEEPS: [(&str, Keep); 3] = [("cover", Keep::Cover), ("inside", Keep::Inside), ("balance", Keep::Balance)];
+const HOLDS: [(&str, Hold); 3] = [("frame", Hold::Frame), ("animation", Hold::Animation), ("actor", Hold::Actor)];
+const ANGLES: [(&str, Angle); 3] = [("upright", Angle::Upright), ("lying", Angle::Lying), ("any", Angle::Any)];
+const BANDS: [(&str, BandSide); 4] =
+    [("top", BandSide::Top), ("bottom", BandSide::Bottom), ("left", BandSide::Left), ("right", BandSide::Right)];
+
+/// Keys of a fitted shape that say what it is fitted to and how; one that is given outright has none of them.
+pub(crate) const FITTING_KEYS: [&str; 30] = [
+    "keep",
+    "hold",
+    "alpha",
+    "region",
+    "paint",
+    "islands",
+    "holes",
+    "slim",
+    "bridge",
+    "inset",
+    "outset",
+    "tolerance",
+    "max_points",
+    "max_piece_points",
+    "angle",
+    "left",
+    "right",
+    "top",
+    "bottom",
+    "width",
+    "height",
+    "radius",
+    "symmetric",
+    "grounded",
+    "snap",
+    "presence",
+    "min_iou",
+    "forgive_top",
+    "forgive_front",
+    "kind",
+];
+
+/// What a body is fitted like that says nothing of how: one box over the actor, as wide and as high as what most frames
+/// have in common, thin parts dropped, flat on the ground line, forgiving at the top and the front.
+pub(crate) fn usual_body() -> Fitting {
+    Fitting {
+        keep: Keep::Cover,
+        hold: Hold::Actor,
+        tidying: Tidying { slim: 3, ..Tidying::default() },
+        symmetric: true,
+        grounded: true,
+        presence: 0.5,
+        forgiving: Forgiving { top: 2.0, front: 4.0 },
+        ..Fitting::of(Kind::Box)
+    }
+}
+
+/// The usual body in words, for `fit --why`.
+pub const USUAL_BODY_WORDS: &str = "no kind is given, so it is the usual body: one box over all its frames, round \
+    the pixels that at least half of them share, thin parts (under 3 px) dropped, equal on both sides of the pivot, flat \
+    on the pivot's line, 2 px lower at the top and 4 px narrower for the front";
+
+/// Reads a recipe; what the table leaves open is taken from `usual`.
+pub(crate) fn fitting(table: &Table<'_>, usual: Fitting) -> Option<Fitting> {
+    let words: Vec<(&str, Kind)> = Kind::ALL.map(|kind| (kind.name(), kind)).to_vec();
+    let usual = match table.has("kind") {
+        true => {
+            let kind = table.word("kind", &words)?.value;
+            if kind == usual.kind { usual } else { Fitting::of(kind) }
+        }
+        false => usual,
+    };
+    let kind = usual.kind;
+    let keep = table.word("keep", &KEEPS);
+    if let Some(keep) = keep.as_ref().filter(|keep| keep.value == Keep::Inside && kind == Kind::Hull) {
+        let message = "the greatest convex polygon inside is not fitted";
+        let hint = "take kind = \"pieces\", or a box, circle or capsule inside; or keep = \"cover\" or \"balance\"";
+        table.wrong(keep.span.clone(), message, Some(hint.into()));
+    }
+    let keep = keep.map_or(usual.keep, |keep| keep.value);
+    let fitting = Fitting {
+        kind,
+        keep,
+        hold: table.word("hold", &HOLDS).map_or(usual.hold, |hold| hold.value),
+        alpha: table.integer("alpha", 1..256, "128").map_or(usual.alpha, |alpha| alpha.value as u8),
+        region: region(table).or(usual.region),
+        paint: if table.has("paint") { paint(table) } else { usual.paint.clone() },
+        tidying: tidying(table, usual.tidying),
+        tolerance: traced(table, kind, "tolerance", table.number_from("tolerance", 0.0, "1.0"))
+            .unwrap_or(usual.tolerance),
+        max_points: traced(table, kind, "max_points", table.integer("max_points", 3..100_000, "16"))
+            .map(|most| most as usize)
+            .or(usual.max_points),
+        max_piece_points: table
+            .integer("max_piece_points", 3..100_000, "8")
+            .map_or(usual.max_piece_points, |most| most.value as usize),
+        angle: angle(table, kind).unwrap_or(usual.angle),
+        sides: sides(table, kind, keep, usual.sides),
+        symmetric: table.boolean("symmetric").map_or(usual.symmetric, |symmetric| symmetric.value),
+        grounded: table.boolean("grounded").map_or(usual.grounded, |grounded| grounded.value),
+        spared: usual.spared.clone(),
+        snap: above_zero(table, "snap", "1").or(usual.snap),
+        presence: share(table, "presence", "0.5").unwrap_or(usual.presence),
+        min_iou: share(table, "min_iou", "0.8").unwrap_or(usual.min_iou),
+        forgiving: Forgiving {
+            top: table.number_from("forgive_top", 0.0, "2").map_or(usual.forgiving.top, |by| by.value),
+            front: table.number_from("forgive_front", 0.0, "4").map_or(usual.forgiving.front, |by| by.value),
+        },
+    };
+    contradictions(table, &fitting);
+    Some(fitting)
+}
+
+/// Options that are there and do nothing, or cannot be kept.
+fn contradictions(table: &Table<'_>, fitting: &Fitting) {
+    let wrong = |key: &str, message: String, hint: &str| {
+        if table.has(key) {
+            table.wrong(table.value_span(key), message, Some(hint.into()));
+        }
+    };
+    if fitting.kind != Kind::Auto {
+        wrong("min_iou", "`min_iou` is for kind \"auto\"".into(), "drop it, or take kind = \"auto\"");
+    }
+    if fitting.hold == Hold::Frame {
+        wrong(
+            "presence",
+            "`presence` needs several frames to count over".into(),
+            "add hold = \"animation\" or \"actor\"",
+        );
+    }
+    if table.has("tolerance") {
+        wrong("max_points", "`max_points` and `tolerance` contradict one another".into(), "drop one of them");
+    }
+    if table.has("inset") {
+        wrong("outset", "`inset` and `outset` contradict one another".into(), "drop one of them");
+    }
+    if fitting.grounded && table.has("grounded") {
+        wrong("bottom", "`bottom` and `grounded` contradict one another".into(), "drop one of them");
+    }
+    if fitting.kind != Kind::Box {
+        for key in ["forgive_top", "forgive_front", "grounded"] {
+            wrong(key, format!("`{key}` is for boxes"), "drop it, or take kind = \"box\"");
+        }
+    }
+    let convex = fitting.kind == Kind::Hull && fitting.keep == Keep::Cover;
+    if (fitting.kind.is_traced() || fitting.kind == Kind::Hull) && fitting.keep != Keep::Balance && !convex {
+        let message = "corners moved onto a grid would no longer keep to the pixels exactly".to_string();
+        wrong("snap", message, "drop it, or take keep = \"balance\"");
+    }
+}
+
+fn tidying(table: &Table<'_>, usual: Tidying) -> Tidying {
+    const MOST: i64 = 1 << 31;
+    const WIDEST: f64 = 4096.0;
+    let count = |key, usual: u64| table.integer(key, 0..MOST, "8").map_or(usual, |count| count.value as u64);
+    let side = |key, usual: u32| table.integer(key, 0..4096, "3").map_or(usual, |side| side.value as u32);
+    let reach = |key, usual: f64| match table.number_from(key, 0.0, "1") {
+        Some(reach) if reach.value > WIDEST => {
+            table.wrong(reach.span, format!("`{key}` is more than {WIDEST} px"), None);
+            usual
+        }
+        Some(reach) => reach.value,
+        None => usual,
+    };
+    Tidying {
+        islands: count("islands", usual.islands),
+        holes: count("holes", usual.holes),
+        slim: side("slim", usual.slim),
+        bridge: side("bridge", usual.bridge),
+        inset: reach("inset", usual.inset),
+        outset: reach("outset", usual.outset),
+    }
+}
+
+/// A value that is for shapes that follow the art alone.
+fn traced<T>(table: &Table<'_>, kind: Kind, key: &str, found: Option<At<T>>) -> Option<T> {
+    let found = found?;
+    if kind.is_traced() || kind == Kind::Auto {
+        return Some(found.value);
+    }
+    let message = format!("`{key}` is for outlines, kind \"{}\" has none", kind.name());
+    table.wrong(found.span, message, Some("drop it, or take kind = \"outline\" or \"pieces\"".into()));
+    None
+}
+
+fn angle(table: &Table<'_>, kind: Kind) -> Option<Angle> {
+    let found = table.word("angle", &ANGLES)?;
+    if matches!(kind, Kind::Capsule | Kind::Auto) {
+        return Some(found.value);
+    }
+    let message = format!("`angle` is for capsules, kind \"{}\" has none", kind.name());
+    table.wrong(found.span, message, Some("drop it, or take kind = \"capsule\"".into()));
+    None
+}
+
+fn above_zero(table: &Table<'_>, key: &'static str, example: &str) -> Option<f64> {
+    let found = table.number(key, example)?;
+    if found.value > 0.0 && found.value <= 4096.0 {
+        return Some(found.value);
+    }
+    table.wrong(found.span, format!("`{key}` must be above 0 and at most 4096"), Some(format!("`{key} = {example}`")));
+    None
+}
+
+fn share(table: &Table<'_>, key: &'static str, example: &str) -> Option<f64> {
+    let found = table.number(key, example)?;
+    if (0.0..=1.0).contains(&found.value) {
+        return Some(found.value);
+    }
+    let message = format!("`{key}` is a share from 0 to 1, not {}", found.value);
+    table.wrong(found.span, message, Some(format!("for example `{key} = {example}`")));
+    None
+}
+
+fn sides(table: &Table<'_>, kind: Kind, keep: Keep, usual: Sides) -> Sides {
+    let number = |key, usual: Option<f64>, reason: Option<String>| {
+        let Some(found) = table.number(key, "20") else { return usual };
+        let Some(reason) = reason else { return Some(found.value) };
+        table.wrong(found.span, reason, Some("drop it, or take kind = \"box\"".into()));
+        None
+    };
+    let side = |key, usual| {
+        let reason = match (kind, keep) {
+            (Kind::Box | Kind::Auto, _) | (Kind::Capsule, Keep::Balance) => None,
+            (Kind::Capsule, Keep::Cover) => Some(
+                "a capsule that covers every pixel cannot keep a given side: its round end would cut the corners"
+                    .into(),
+            ),
+            (Kind::Capsule, Keep::Inside) => Some("a capsule inside is where there is most room, not at a side".into()),
+            _ => Some(format!("kind \"{}\" has no sides to give", kind.name())),
+        };
+        number(key, usual, reason)
+    };
+    let size = |key, usual| {
+        let has = matches!((kind, keep), (Kind::Box, _) | (Kind::Capsule, Keep::Balance));
+        let reason = if kind == Kind::Capsule {
+            format!("a capsule with that `keep` has a `radius` to give, no `{key}`")
+        } else {
+            format!("kind \"{}\" has no `{key}` to give", kind.name())
+        };
+        number(key, usual, (!has).then_some(reason))
+    };
+    let has_radius = matches!(kind, Kind::Circle | Kind::Capsule);
+    let radius = (!has_radius).then(|| format!("kind \"{}\" has no `radius` to give", kind.name()));
+    let found = Sides {
+        left: side("left", usual.left),
+        top: side("top", usual.top),
+        right: side("right", usual.right),
+        bottom: side("bottom", usual.bottom),
+        width: size("width", usual.width),
+        height: size("height", usual.height),
+        radius: number("radius", usual.radius, radius),
+        axis: None,
+    };
+    for (key, value) in [("width", found.width), ("height", found.height), ("radius", found.radius)] {
+        if value.is_some_and(|value| value <= 0.0) && table.has(key) {
+            table.wrong(table.value_span(key), format!("`{key}` must be above 0"), None);
+        }
+    }
+    found
+}
+
+fn region(table: &Table<'_>) -> Option<Region> {
+    const EXAMPLE: &str = "\"bottom 30%\", or [x, y, width, height]";
+    if table.is_list("region") {
+        return table.numbers::<4>("region", EXAMPLE).map(|numbers| Region::Box(numbers.value));
+    }
+    let text = table.string("region", EXAMPLE)?;
+    let band = || {
+        let (side, share) = text.value.split_once(' ')?;
+        let side = BANDS.iter().find(|(word, _)| *word == side)?.1;
+        let percent: f64 = share.trim().strip_suffix('%')?.trim().parse().ok()?;
+        (percent > 0.0 && percent <= 100.0).then_some(Region::Band(side, percent / 100.0))
+    };
+    let found = band();
+    if found.is_none() {
+        let message = format!("`region` cannot be \"{}\"", text.value);
+        let hint =
+            "write a side and a share, such as \"bottom 30%\" (top, bottom, left or right), or [x, y, width, height]";
+        table.wrong(text.span.clone(), message, Some(hint.into()));
+    }
+    found
+}
+
+fn paint(table: &Table<'_>) -> Vec<Colour> {
+    let mut colours = Vec::new();
+    for text in table.strings("paint", "\"#d9a066\"").unwrap_or_default() {
+        match Colour::parse(&text.value) {
+            Some(colour) => colours.push(colour),
+            None => {
+                let message = format!("\"{}\" is no colour", text.value);
+                let hint = "write six hex digits of the part map's colour, such as \"#d9a066\"";
+                table.wrong(text.span, message, Some(hint.into()));
+            }
+        }
+    }
+    colours
+}
