@@ -51,7 +51,7 @@ fn frames(picture: &Picture, cell: u32) -> Vec<Mask> {
     let cells = (0..picture.height() / cell).flat_map(|y| (0..picture.width() / cell).map(move |x| (x, y)));
     let mask = |(x, y)| {
         let art = picture.crop(PixelRect { x: x * cell, y: y * cell, width: cell, height: cell }).unwrap();
-        selection(&FrameArt { picture: art, parts: None }, &Fitting::of(Kind::Outline))
+        selection(&FrameArt { picture: art, parts: None }, &Fitting::of(Kind::Outline)).mask
     };
     cells.map(mask).filter(|mask| !mask.is_empty()).collect()
 }

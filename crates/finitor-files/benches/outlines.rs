@@ -33,11 +33,13 @@ fn outlines(c: &mut Criterion) {
         });
         group.bench_function("select and trace", |b| {
             let wanted = Fitting::of(Kind::Outline);
-            b.iter(|| art.iter().map(|art| finitor_core::art::contours(&selection(art, &wanted)).len()).sum::<usize>());
+            b.iter(|| {
+                art.iter().map(|art| finitor_core::art::contours(&selection(art, &wanted).mask).len()).sum::<usize>()
+            });
         });
         for keep in [Keep::Balance, Keep::Cover] {
             let wanted = Fitting { keep, ..Fitting::of(Kind::Outline) };
-            let fit = |art| fit_shape(&selection(art, &wanted), &wanted).unwrap().point_count();
+            let fit = |art| fit_shape(&selection(art, &wanted).mask, &wanted).unwrap().point_count();
             group.bench_function(format!("outline, {keep:?}"), |b| b.iter(|| art.iter().map(fit).sum::<usize>()));
         }
         group.finish();

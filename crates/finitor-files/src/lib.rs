@@ -8,6 +8,8 @@ mod anchors;
 mod animation_toml;
 mod art_change;
 mod cells;
+mod edit_svg;
+mod edit_svg_read;
 mod fits_json;
 mod fitted_actor;
 mod frame_files;
@@ -36,6 +38,8 @@ mod write;
 pub use actor_toml::{ActorFile, ActorReading, LoadedFrame, MissingAnchor, load_actor};
 pub use animation_toml::AnimationSpec;
 pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
+pub use edit_svg::{EditSheet, write_edit_svg};
+pub use edit_svg_read::{Edits, ShapeEdit, read_edit_svg};
 pub use fits_json::{
     FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, ShapeFits, fits_path, read_fits, write_fits,
 };

@@ -1,0 +1,160 @@
+//! `fit --why`: a shape's recipe in words.
+
+use crate::exit::Failure;
+use crate::fitting::Outcome;
+use finitor_core::fit::{Angle, Fitting, Forgiving, Hold, Keep, Kind, Sides, Source, Tidying};
+use finitor_files::{ActorFile, ShapeSpec, USUAL_BODY_WORDS, counted};
+use std::io::Write;
+
+/// Says for each shape of that name, or of that rule, how it came about and what it came to.
+pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut dyn Write) -> Result<(), Failure> {
+    let named = |shape: &&ShapeSpec| shape.name == name || shape.siblings.as_deref() == Some(name);
+    for spec in actor.shapes.iter().filter(named) {
+        writeln!(out, "{}.{}", actor.name, spec.name)?;
+        for line in recipe(actor, spec) {
+            writeln!(out, "  {line}")?;
+        }
+        let made = outcome.fits.frames.iter().flat_map(|frame| frame.shapes.iter().map(move |shape| (frame, shape)));
+        let made: Vec<_> = made.filter(|(_, shape)| shape.name == spec.name).collect();
+        let mut told: Vec<String> = Vec::new();
+        for (frame, shape) in &made {
+            let place = format!("{} {}", frame.animation, frame.frame);
+            let numbers = |of: &[f64]| of.iter().map(|n| format!("{:.2}", n + 0.0)).collect::<Vec<_>>().join(", ");
+            let found = match (&shape.rect, &shape.circle, &shape.capsule) {
+                (Some(rect), ..) => format!("box [{}] from the pivot", numbers(rect)),
+                (_, Some(circle), _) => format!("circle [{}] from the pivot", numbers(circle)),
+                (.., Some(capsule)) => format!("capsule [{}] from the pivot", numbers(capsule)),
+                _ => format!(
+                    "{} in {}",
+                    counted(shape.points.all().concat().len(), "point"),
+                    counted(shape.pieces.len(), "convex piece")
+                ),
+            };
+            let hand = if shape.is_hand_made() { ", made by hand and left so" } else { "" };
+            let why = shape.why.as_ref().map_or_else(String::new, |why| format!("; {why}"));
+            let line = format!("{found}{hand}{why}");
+            // A held shape is told once.
+            if told.last().is_none_or(|last| !last.ends_with(&line)) {
+                told.push(format!("{place}: {line}"));
+            }
+        }
+        const MOST: usize = 6;
+        told.iter().take(MOST).try_for_each(|line| writeln!(out, "  {line}"))?;
+        if told.len() > MOST {
+            writeln!(out, "  and {} more", told.len() - MOST)?;
+        }
+        let measured: Vec<f64> = made.iter().filter_map(|(_, shape)| Some(shape.quality?.iou)).collect();
+        if !measured.is_empty() {
+            let mean = measured.iter().sum::<f64>() / measured.len() as f64;
+            writeln!(out, "  over {}: IoU {mean:.3} on the mean", counted(measured.len(), "frame"))?;
+        }
+        writeln!(out)?;
+    }
+    Ok(())
+}
+
+fn recipe(actor: &ActorFile, spec: &ShapeSpec) -> Vec<String> {
+    let mut lines = Vec::new();
+    if spec.is_usual {
+        lines.push(USUAL_BODY_WORDS.to_string());
+    }
+    if let Some(like) = &spec.like {
+        lines.push(format!("keeps the width and the foot of {like}; only its height is its own"));
+    }
+    if let Some(passage) = &spec.height_for {
+        let clearance = passage.clearance_milli as f64 / 1000.0;
+        lines.push(format!("as high as {} lets through, less {clearance} px", passage.thing));
+    }
+    match &spec.source {
+        Source::Fitted(fitting) => lines.extend(fitting_words(fitting)),
+        Source::Given(_) => lines.push("given outright in the actor file".into()),
+        Source::Along(along) => lines.push(format!("a strip of {} px along {}", along.depth, along.shape)),
+    }
+    if let Some(rule) = &spec.siblings {
+        let apart =
+            if spec.may_overlap { "may overlap its siblings" } else { "cut where it would overlap its siblings" };
+        lines.push(format!("one of the parts of {rule}, {apart}"));
+    }
+    lines.push(format!("on {} of {}", spec.frames.len(), counted(actor.frames.len(), "frame")));
+    lines
+}
+
+fn fitting_words(fitting: &Fitting) -> Vec<String> {
+    let keep = match fitting.keep {
+        Keep::Cover => "covers every selected pixel with the least area",
+        Keep::Inside => "lies inside the selected pixels with the greatest area",
+        Keep::Balance => "agrees best with the selected pixels",
+    };
+    let hold = match fitting.hold {
+        Hold::Frame => "one a frame".to_string(),
+        Hold::Animation => "one an animation".to_string(),
+        Hold::Actor => "one for the actor".to_string(),
+    };
+    let mut lines = vec![format!("{} that {keep}, {hold}", fitting.kind.name())];
+    let mut limits = Vec::new();
+    if fitting.kind.is_traced() || fitting.kind == Kind::Auto {
+        limits.push(match fitting.max_points {
+            Some(most) => format!("the closest with at most {most} points"),
+            None => format!("the fewest points within {} px", fitting.tolerance),
+        });
+    }
+    if fitting.kind == Kind::Auto {
+        limits.push(format!("the simplest kind with an IoU of {} at least", fitting.min_iou));
+    }
+    if fitting.angle != Angle::Square {
+        limits.push(format!(
+            "lies {}",
+            match fitting.angle {
+                Angle::Upright => "upright",
+                Angle::Lying => "lying",
+                _ => "at any angle",
+            }
+        ));
+    }
+    if fitting.symmetric {
+        limits.push("equal on both sides of the pivot".into());
+    }
+    if fitting.grounded {
+        limits.push("its foot on the pivot's line".into());
+    }
+    if let Some(grid) = fitting.snap {
+        limits.push(format!("on a grid of {grid} px from the pivot"));
+    }
+    let Sides { left, top, right, bottom, width, height, radius, .. } = fitting.sides;
+    let given = [
+        ("left", left),
+        ("top", top),
+        ("right", right),
+        ("bottom", bottom),
+        ("width", width),
+        ("height", height),
+        ("radius", radius),
+    ];
+    limits.extend(given.into_iter().filter_map(|(name, value)| Some(format!("{name} given as {}", value?))));
+    if fitting.forgiving != Forgiving::default() {
+        limits
+            .push(format!("{} px in at the top, {} px for the front", fitting.forgiving.top, fitting.forgiving.front));
+    }
+    lines.extend((!limits.is_empty()).then(|| limits.join("; ")));
+    let mut picked = vec![format!("selected: pixels of alpha {} and more", fitting.alpha)];
+    if !fitting.paint.is_empty() {
+        let colours: Vec<String> = fitting.paint.iter().map(ToString::to_string).collect();
+        picked.push(format!("of {}", colours.join(", ")));
+    }
+    if fitting.region.is_some() {
+        picked.push("in the region given".into());
+    }
+    if fitting.presence > 0.0 {
+        picked.push(format!("on at least {:.0} % of the frames", fitting.presence * 100.0));
+    }
+    let Tidying { islands, holes, slim, bridge, inset, outset } = fitting.tidying;
+    let mut tidied: Vec<String> = Vec::new();
+    tidied.extend((bridge > 1).then(|| format!("gaps under {bridge} px closed")));
+    tidied.push(if holes == u64::MAX { "holes filled".into() } else { format!("holes under {holes} px filled") });
+    tidied.extend((slim > 1).then(|| format!("parts thinner than {slim} px dropped")));
+    tidied.extend((islands > 1).then(|| format!("islands under {islands} px dropped")));
+    tidied.extend((inset > 0.0).then(|| format!("{inset} px taken off all round")));
+    tidied.extend((outset > 0.0).then(|| format!("{outset} px added all round")));
+    lines.push(format!("{}; {}", picked.join(", "), tidied.join(", ")));
+    lines
+}
