@@ -12,6 +12,7 @@ mod finding;
 mod ground;
 mod ledger;
 mod one_way;
+mod rule_texts;
 mod rules;
 mod step;
 mod stops;

@@ -1,5 +1,9 @@
 //! What can be told before any take.
 
+mod shapes;
+
+pub use shapes::{Uncovered, leap, shared_area, uncovered};
+
 use crate::actor::Foot;
 use crate::check::{Rule, Severity};
 use crate::geometry::Point;

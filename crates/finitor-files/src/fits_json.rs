@@ -1,6 +1,7 @@
 //! `*.fits.json`: the shapes of every frame, for the program itself and for games.
 
 use crate::problem::{Place, Problem, Problems};
+use crate::settled::Settled;
 use crate::write::write_atomically;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -169,6 +170,9 @@ pub struct FitsFile {
     pub schema: String,
     /// The actor's name.
     pub actor: String,
+    /// What the last fit went by; see [`crate::settle`].
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub settled: Option<Settled>,
     /// Frames, animation by animation.
     pub frames: Vec<FrameFits>,
 }
@@ -186,10 +190,14 @@ impl FitsFile {
     /// Those of the JSON writer.
     pub fn to_text(&self) -> serde_json::Result<String> {
         let mut text = format!(
-            "{{\"schema\": {}, \"actor\": {}, \"frames\": [",
+            "{{\"schema\": {}, \"actor\": {}, ",
             serde_json::to_string(&self.schema)?,
             serde_json::to_string(&self.actor)?
         );
+        if let Some(settled) = &self.settled {
+            text.push_str(&format!("\"settled\": {}, ", serde_json::to_string(settled)?));
+        }
+        text.push_str("\"frames\": [");
         for (i, frame) in self.frames.iter().enumerate() {
             let bare = FrameFits { shapes: Vec::new(), ..frame.clone() };
             let head = serde_json::to_string(&bare)?;

@@ -194,6 +194,15 @@ pub(crate) struct FitArgs {
     pub(crate) forget: Vec<String>,
 }
 
+impl FitArgs {
+    /// Whether nothing is asked for but to fit what changed.
+    pub(crate) fn is_plain(&self) -> bool {
+        let names = self.only.is_empty() && self.rename.is_empty() && self.forget.is_empty();
+        let wishes = self.all || self.unlock || self.worst.is_some() || self.why.is_some();
+        names && !wishes && self.to_svg.is_none() && self.from_svg.is_none()
+    }
+}
+
 fn rename(text: &str) -> Result<(String, String), String> {
     match text.split_once('=') {
         Some((old, new)) if !old.is_empty() && !new.is_empty() && old != new => Ok((old.into(), new.into())),

@@ -72,7 +72,8 @@ pub(crate) fn fit_actor(
     wishes: Wishes<'_>,
     progress: &dyn Progress,
 ) -> Result<Outcome, Problems> {
-    let nothing = FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), frames: Vec::new() };
+    let nothing =
+        FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), settled: None, frames: Vec::new() };
     let matching = match_frames(actor, old.unwrap_or(&nothing));
     let mut work = Work {
         actor,

@@ -148,7 +148,7 @@ const MISTAKES: &[Mistake] = &[
         "actors/gull.toml",
         "keep = \"balance\"",
         "keep = \"balanced\"",
-        &["it is one of cover, balance", "did you mean \"balance\"?"],
+        &["it is one of cover, inside, balance", "did you mean \"balance\"?"],
     ),
     Mistake("actors/gull.toml", "hold = \"animation\"", "hold = \"all\"", &["it is one of frame, animation, actor"]),
     Mistake("actors/gull.toml", "tolerance = 1.5", "tolerance = -1", &["`tolerance` must be at least 0"]),

@@ -1,6 +1,10 @@
 //! The rule book: for takes, and for what can be told before any take.
 
 use super::Severity;
+use super::rule_texts::{
+    CAUGHT_RISING, EMBEDDED, HOVER, MISSING_ANCHOR, OFF_GROUND, OFF_STAGE, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT,
+    TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
+};
 use std::fmt;
 
 /// A rule that a take, or the art and the fits themselves, can break.
@@ -24,6 +28,12 @@ pub enum Rule {
     StaleFit,
     /// An anchor is not found on a frame that ought to have it.
     MissingAnchor,
+    /// A shape moves much farther between two frames than the art it is fitted to.
+    ShapeJump,
+    /// Shapes of one rule, a part each, overlap.
+    SiblingsOverlap,
+    /// Opaque art is of no part.
+    UncoveredPart,
 }
 
 /// What `explain` says about a rule.
@@ -43,7 +53,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 9] = [
+    pub const ALL: [Rule; 12] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -53,6 +63,9 @@ impl Rule {
         Rule::OffGround,
         Rule::StaleFit,
         Rule::MissingAnchor,
+        Rule::ShapeJump,
+        Rule::SiblingsOverlap,
+        Rule::UncoveredPart,
     ];
 
     /// The rule's code in files and outputs.
@@ -67,6 +80,9 @@ impl Rule {
             Rule::OffGround => "off_ground",
             Rule::StaleFit => "stale_fit",
             Rule::MissingAnchor => "missing_anchor",
+            Rule::ShapeJump => "shape_jump",
+            Rule::SiblingsOverlap => "siblings_overlap",
+            Rule::UncoveredPart => "uncovered_part",
         }
     }
 
@@ -78,20 +94,23 @@ impl Rule {
     /// The severity unless the project says otherwise.
     pub fn default_severity(self) -> Severity {
         match self {
-            Rule::Hover | Rule::OffGround | Rule::StaleFit | Rule::MissingAnchor => Severity::Warn,
-            _ => Severity::Error,
+            Rule::Embedded | Rule::Tunnelled | Rule::CaughtRising | Rule::OffStage | Rule::ZoneSkipped => {
+                Severity::Error
+            }
+            _ => Severity::Warn,
         }
     }
 
     /// Whether it is told by `lint`, before any take.
     pub fn is_static(self) -> bool {
-        matches!(self, Rule::OffGround | Rule::StaleFit | Rule::MissingAnchor)
+        self >= Rule::OffGround
     }
 
     /// What its figure counts.
     pub fn unit(self) -> &'static str {
         match self {
             Rule::MissingAnchor => "frames",
+            Rule::SiblingsOverlap => "px2",
             _ => "px",
         }
     }
@@ -113,6 +132,9 @@ impl Rule {
             Rule::OffGround => OFF_GROUND,
             Rule::StaleFit => STALE_FIT,
             Rule::MissingAnchor => MISSING_ANCHOR,
+            Rule::ShapeJump => SHAPE_JUMP,
+            Rule::SiblingsOverlap => SIBLINGS_OVERLAP,
+            Rule::UncoveredPart => UNCOVERED_PART,
         }
     }
 }
@@ -122,104 +144,3 @@ impl fmt::Display for Rule {
         f.write_str(self.name())
     }
 }
-
-const EMBEDDED: RuleText = RuleText {
-    means: "A body lies deeper than check.slack in something that stops it: a solid, a one-way platform that should \
-            have stopped it, or another body.",
-    matters: "The actor sinks into walls, sticks, or is thrown out when the game resolves the overlap in one jump.",
-    measured: "Each tick, the shortest translation that ends the overlap, the largest over the pairs of convex \
-               pieces. The cause is the first step since the tick before after which the overlap is there: the \
-               move, then the turn, then the new frame, then a state's new mask.",
-    mend: "moved: end the step earlier, at the place given. turned: make the body symmetric about the pivot, or push \
-           the actor away as it turns. reshaped: move the edge named on the frame named, or keep the old frame until \
-           there is room.",
-    drawing: "    ____|####\n   |    |####\n   |  ->|#|##   depth\n   |____|_|##   |<->|\n",
-};
-
-const TUNNELLED: RuleText = RuleText {
-    means: "Between two ticks a body passed through something that stops it, and neither tick shows an overlap.",
-    matters: "The actor falls through thin floors or dashes through walls, but only at some speeds and places.",
-    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when the body \
-               gets deeper than check.slack on the way and also when the step is taken axis by axis, in either \
-               order: games that move so round corners that the straight line cuts. The figure is the greatest \
-               depth on the way.",
-    mend: "Sweep the motion and stop at the first touch given, cap the speed at the px a tick given, or thicken what \
-           was passed.",
-    drawing: "   [ ]  tick 76\n    |\n  ==|=========   no tick shows it\n    v\n   [ ]  tick 77\n",
-};
-
-const CAUGHT_RISING: RuleText = RuleText {
-    means: "A one-way platform stopped or lifted a body that moved along its pass direction, or that came in from \
-            the side.",
-    matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
-    measured: "Stopped: the body ends a step with its leading side at the platform's near side, having lost more \
-               than 1 px a tick of its speed; the figure is the speed lost, px. Lifted: the body ends a step on top, \
-               was not wholly past the platform before it, and moved more than 1 px further than its speed explains; \
-               the figure is how far it was still below the top before.",
-    mend: "Let the platform stop a body only if it lay wholly on the far side on the tick before and does not move \
-           along the pass direction.",
-    drawing: "     ^ pass\n  ===|=======\n    [ ]   stopped here on the way up\n",
-};
-
-const HOVER: RuleText = RuleText {
-    means: "An actor stands, yet the lowest opaque row of its art is off the surface.",
-    matters: "The feet float above the ground, most visibly in idle poses.",
-    measured: "An actor stands while its sensor below its body (or, lacking one, the body itself, within check.slack) \
-               meets something that its body sees, for two ticks on end at the same height. The figure is the least \
-               upright distance from the lowest opaque row to the surface under it. It counts beyond check.hover px.",
-    mend: "Move the pivot down by the figure, or the body's bottom up to the lowest opaque row; or end the fall at \
-           the surface.",
-    drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
-};
-
-const OFF_STAGE: RuleText = RuleText {
-    means: "A body that was on the stage lies wholly past its left, right or bottom border, and no hazard zone that \
-            looks for it took it on the way.",
-    matters: "The actor is lost: it falls or flies for ever and the player waits.",
-    measured: "Against the box (0, 0) to stage.size. The figure is the distance from the border to the body's \
-               nearest side. Leaving by the top is a jump and no fault.",
-    mend: "Put a hazard zone, or something solid, where the body leaves: the range is given.",
-    drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
-};
-
-const ZONE_SKIPPED: RuleText = RuleText {
-    means: "A body crossed a trigger zone between two ticks, and no tick shows it inside.",
-    matters: "Deaths, goals and events fail to fire, but only at full speed.",
-    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when it gets \
-               deeper than check.slack into the zone on the way and overlaps it at neither end. The figure is the \
-               greatest depth on the way.",
-    mend: "Make the zone at least as thick as given along the motion, or cap the speed at the px a tick given.",
-    drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
-};
-
-const OFF_GROUND: RuleText = RuleText {
-    means: "The art of a frame that should stand does not end on the pivot's line.",
-    matters: "The pivot is where the game puts the actor on the ground: the figure floats above it or sinks in, on that \
-              frame and at every place.",
-    measured: "The lower edge of the lowest opaque row (alpha 128 and more) against the pivot's y, in px; above 0 it lies \
-               below the line. Frames that should stand are those of animations with `standing = true`, or named by \
-               --standing. It counts from half a pixel on.",
-    mend: "Set the pivot to the one given. Where frames differ, give the pivots by frame as listed, or redraw the frames \
-           named.",
-    drawing: "     o\n    /|\\\n    / \\    lowest opaque row\n  --------  the pivot's line\n",
-};
-
-const STALE_FIT: RuleText = RuleText {
-    means: "The art or a recipe changed since the shapes were made from it, or frames came or went.",
-    matters: "Checks and the game use shapes that no longer go with what is seen.",
-    measured: "Each frame's pixels and each recipe are hashed and compared with the fits. The figure is the number of \
-               opaque pixels that came, went or have another colour or body part.",
-    mend: "Run `finitor fit`; hand edits stay. Where an animation has another name now, `finitor fit --rename OLD=NEW` \
-           takes its shapes along.",
-    drawing: "   made from      now\n     ##           ###\n     ##           ##   1 px came\n",
-};
-
-const MISSING_ANCHOR: RuleText = RuleText {
-    means: "An anchor that is looked for in the art is not there on a frame that ought to have it.",
-    matters: "Whatever the game puts at the anchor jumps to nowhere on that frame.",
-    measured: "On every frame of the anchor's animations, or of all: whether any opaque pixel has the colour in the part \
-               map, or any pixel is opaque at all.",
-    mend: "Paint the colour on the frame's part map; or name the `animations` that have the anchor; or give `at` as the \
-           place where nothing is found.",
-    drawing: "   walk 0   walk 1   walk 2\n     *                 *\n    /|\\      /|\\      /|\\\n",
-};

@@ -11,7 +11,7 @@ use crate::exit::{Exit, Failure};
 use crate::fitting::{Outcome, Wishes, fit_actor};
 use crate::progress::Bar;
 use crate::session::Session;
-use finitor_files::{ActorFile, Problems, fits_path, read_fits, write_fits};
+use finitor_files::{ActorFile, Problems, Settlement, counted, fits_path, read_fits, settle, settlement, write_fits};
 use rename::rename;
 use std::io::Write;
 use std::path::PathBuf;
@@ -19,6 +19,9 @@ use told::{FitResult, Row, rows, tell, write_table};
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
 pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
+    if args.is_plain() && format == Format::Table && tell_settled(session, args, out)? {
+        return Ok(Exit::Done);
+    }
     let actors = session.actors(&args.actors)?;
     check_names(&actors, &args.only, "--only")?;
     check_names(&actors, args.why.as_slice(), "--why")?;
@@ -28,9 +31,12 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
     if let Some(source) = &args.from_svg {
         return edit::read(session, &actors, source, args.dry_run, out);
     }
-    let fitted = fit(session, &actors, args)?;
+    let mut fitted = fit(session, &actors, args)?;
     if !args.dry_run {
-        for (_, path, outcome) in &fitted {
+        for (actor, path, outcome) in &mut fitted {
+            if args.only.is_empty() {
+                settle(&mut outcome.fits, actor, &session.project)?;
+            }
             write_fits(path, &outcome.fits)?;
         }
     }
@@ -59,6 +65,28 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
         }
     }
     Ok(Exit::Done)
+}
+
+/// Says that there is nothing to do, if so for all actors asked for.
+fn tell_settled(session: &Session, args: &FitArgs, out: &mut dyn Write) -> Result<bool, Failure> {
+    let all: Option<Vec<Settlement>> =
+        session.project.actors.iter().map(|path| settlement(path, &session.project)).collect();
+    let Some(all) = all.filter(|all| !all.is_empty()) else { return Ok(false) };
+    if args.actors.iter().any(|name| !all.iter().any(|settled| settled.actor == *name)) {
+        return Ok(false);
+    }
+    for Settlement { actor, path, frames, shapes } in all {
+        if args.actors.is_empty() || args.actors.contains(&actor) {
+            let (frames, shapes) = (counted(frames, "frame"), counted(shapes, "shape"));
+            writeln!(
+                out,
+                "{actor}: {frames}, {shapes}, nothing to do: art and recipes of {} are unchanged",
+                session.shown(&path)
+            )?;
+        }
+    }
+    session.tell("`finitor fit --worst 5` shows the frames to look at, `--all` fits everything again");
+    Ok(true)
 }
 
 /// Fits, with the path of each actor's fits.

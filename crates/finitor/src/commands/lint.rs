@@ -1,10 +1,12 @@
 //! `finitor lint`.
 
+mod shapes;
+
 use crate::cli::{Format, LintArgs};
 use crate::exit::{Exit, Failure};
 use crate::output::table::table;
 use crate::session::Session;
-use finitor_core::actor::Foot;
+use finitor_core::actor::{Actor, Foot};
 use finitor_core::check::{Rule, Severity};
 use finitor_core::lint::{LintFinding, StandingFrame, off_ground};
 use finitor_files::{
@@ -40,7 +42,12 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
                 .collect();
             findings.extend(off_ground(&actor.name, &animation.name, &frames, severity(Rule::OffGround)));
         }
-        findings.extend(problems.take(stale(actor, severity(Rule::StaleFit))).unwrap_or_default());
+        let (stale, fitted) = problems.take(stale(actor, severity(Rule::StaleFit))).unwrap_or_default();
+        findings.extend(stale);
+        if let Some(fitted) = fitted {
+            let found = session.pool.install(|| shapes::findings(actor, &fitted, severity));
+            findings.extend(problems.take(found.map_err(Problems::from)).unwrap_or_default());
+        }
         let missing = actor.missing_anchors.iter().map(|missing| LintFinding {
             rule: Rule::MissingAnchor,
             severity: severity(Rule::MissingAnchor),
@@ -66,8 +73,8 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     Ok(if fails { Exit::Findings } else { Exit::Done })
 }
 
-/// What the fits were not made from.
-fn stale(actor: &ActorFile, severity: Severity) -> Result<Vec<LintFinding>, Problems> {
+/// What the fits were not made from, and the actor with its fits, where they go with its frames.
+fn stale(actor: &ActorFile, severity: Severity) -> Result<(Vec<LintFinding>, Option<Actor>), Problems> {
     let path = fits_path(&actor.path);
     let finding = |place: String, figure: u64, message: String| LintFinding {
         rule: Rule::StaleFit,
@@ -79,7 +86,7 @@ fn stale(actor: &ActorFile, severity: Severity) -> Result<Vec<LintFinding>, Prob
         remedy: format!("run `finitor fit {}`", actor.name),
     };
     let Some(fits) = read_fits(&path)? else {
-        return Ok(vec![finding("all".into(), 0, format!("{} has no fits yet", actor.name))]);
+        return Ok((vec![finding("all".into(), 0, format!("{} has no fits yet", actor.name))], None));
     };
     let changes = match_frames(actor, &fits).changes;
     let mut findings: Vec<LintFinding> = changes
@@ -92,13 +99,13 @@ fn stale(actor: &ActorFile, severity: Severity) -> Result<Vec<LintFinding>, Prob
             found
         })
         .collect();
-    let (_, stale) = actor_from_fits(actor, &fits, &path)?;
+    let (fitted, stale) = actor_from_fits(actor, &fits, &path)?;
     if let (true, Some(first)) = (changes.is_empty(), stale.shapes.first()) {
         let message =
             format!("the recipes of {} shapes changed since they were made (first: {first})", stale.shapes.len());
         findings.push(finding("all".into(), 0, message));
     }
-    Ok(findings)
+    Ok((findings, changes.is_empty().then_some(fitted)))
 }
 
 /// Opaque pixels that came, went or changed their colour.

@@ -1,0 +1,128 @@
+//! Whether an actor's fits are what another fit would write, told without decoding a picture or reading a shape.
+//!
+//! The first line of a fits file lists the files that went into it, and a hash of their bytes, of the names beside them, and
+//! of the shapes as they were written. Where all of it is the same, another fit has nothing to do.
+
+use crate::actor_toml::ActorFile;
+use crate::fits_json::{FitsFile, fits_path};
+use crate::project::Project;
+use crate::survey::short_hash;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
+
+/// What a fit went by.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Settled {
+    /// Hash of all that decides the shapes, and of the shapes.
+    pub hash: String,
+    /// The files, from the project's folder.
+    pub files: Vec<String>,
+}
+
+/// Fits that another fit would not change.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Settlement {
+    /// The actor.
+    pub actor: String,
+    /// The fits file.
+    pub path: PathBuf,
+    /// Frames in it.
+    pub frames: usize,
+    /// Shapes in it.
+    pub shapes: usize,
+}
+
+/// Other versions of the program may fit otherwise.
+const VERSION: &str = concat!("finitor ", env!("CARGO_PKG_VERSION"), " settled 1");
+
+/// Notes in the fits what they were made from. Fits that cannot be noted so are fitted again next time, no more.
+///
+/// # Errors
+/// Those of the JSON writer.
+pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serde_json::Result<()> {
+    let mut paths: BTreeSet<&Path> = BTreeSet::new();
+    let config = project.root.join("finitor.toml");
+    paths.extend([config.as_path(), actor.path.as_path()]);
+    for frame in &actor.frames {
+        paths.insert(&frame.source.file.path);
+        paths.extend(frame.source.parts.iter().map(|parts| parts.path.as_path()));
+    }
+    if actor.shapes.iter().any(|shape| shape.height_for.is_some()) {
+        paths.extend(project.stages.iter().map(PathBuf::as_path));
+    }
+    let root = std::fs::canonicalize(&project.root).ok();
+    let inside = |path: &Path| {
+        let path = std::fs::canonicalize(path).ok()?;
+        Some(path.strip_prefix(root.as_ref()?).ok()?.to_str()?.to_string())
+    };
+    let files: Option<Vec<String>> = paths.into_iter().map(inside).collect();
+    fits.settled = None;
+    let text = fits.to_text()?;
+    let (_, shapes) = text.split_once('\n').unwrap_or_default();
+    fits.settled = files.and_then(|files| {
+        let hash = hash(&project.root, &actor.path, &files, shapes)?;
+        Some(Settled { hash, files })
+    });
+    Ok(())
+}
+
+/// The first line of a fits file.
+#[derive(Deserialize)]
+struct Head {
+    actor: String,
+    #[serde(default)]
+    settled: Option<Settled>,
+}
+
+/// An actor's fits, if another fit would not change them; `None` where that is not sure.
+///
+/// # Complexity
+/// O(bytes of the files named).
+pub fn settlement(actor_path: &Path, project: &Project) -> Option<Settlement> {
+    let path = fits_path(actor_path);
+    let text = std::fs::read_to_string(&path).ok()?;
+    let (head, shapes) = text.split_once('\n')?;
+    let head: Head = serde_json::from_str(&format!("{head}]}}")).ok()?;
+    let settled = head.settled?;
+    if hash(&project.root, actor_path, &settled.files, shapes)? != settled.hash {
+        return None;
+    }
+    let count = |start: &str| shapes.lines().filter(|line| line.starts_with(start)).count();
+    Some(Settlement { actor: head.actor, path, frames: count(" {"), shapes: count("  {") })
+}
+
+/// Hash of the files' bytes, of what lies beside them, and of the shapes; `None` when a file cannot be read.
+fn hash(root: &Path, actor_path: &Path, files: &[String], shapes: &str) -> Option<String> {
+    let mut all = format!("{VERSION}\n{}\n", short_hash(shapes.as_bytes()));
+    let mut folders: BTreeSet<PathBuf> = BTreeSet::new();
+    // Both as given: the listing goes up from the files to the actor's folder.
+    let base = actor_path.parent()?;
+    let base = root.join(base.strip_prefix(root).unwrap_or(base));
+    for name in files {
+        let path = root.join(name);
+        let bytes = std::fs::read(&path).ok()?;
+        all.push_str(&format!("{name} {}\n", short_hash(&bytes)));
+        // New files may match a pattern, and new folders too.
+        let mut folder = path.parent();
+        while let Some(here) = folder.filter(|here| here.starts_with(&base) && !folders.contains(*here)) {
+            folders.insert(here.to_path_buf());
+            folder = here.parent();
+        }
+    }
+    for folder in folders {
+        let entries = std::fs::read_dir(folder).ok()?;
+        let mut names: Vec<_> = entries.filter_map(|entry| Some(entry.ok()?.file_name())).collect();
+        names.retain(|name| is_picture_or_folder(name));
+        names.sort();
+        all.push_str(&format!("{names:?}\n"));
+    }
+    Some(short_hash(all.as_bytes()))
+}
+
+/// Names with another ending do not matter: the fits themselves, notes, pictures being drawn from.
+fn is_picture_or_folder(name: &std::ffi::OsStr) -> bool {
+    let ending = Path::new(name).extension().and_then(|ending| ending.to_str()).unwrap_or_default();
+    ending.is_empty() || ["png", "gif", "apng"].iter().any(|known| ending.eq_ignore_ascii_case(known))
+}
