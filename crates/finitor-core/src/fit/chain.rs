@@ -108,7 +108,17 @@ impl Boundary {
         Line { through: line.through + Vec2::new(-line.along.y, line.along.x) * by, along: line.along }
     }
 
-    fn best_line(&self, from: usize, to: usize) -> Line {
+    /// Whether the part between two corners is as good as certain to have corners farther than `reach` from any line: its
+    /// mean square distance from the best one is larger.
+    pub(super) fn is_bent(&self, from: usize, to: usize, reach: f64) -> bool {
+        let (_, [a, b, d]) = self.spread(from, to);
+        let half = (a - d) / 2.0;
+        // The lesser eigenvalue of the covariance.
+        f64::midpoint(a, d) - (half * half + b * b).sqrt() > reach * reach
+    }
+
+    /// The mean of a part's points, from the ring's first corner, and their covariance.
+    fn spread(&self, from: usize, to: usize) -> (Vec2, [f64; 3]) {
         let (start, end) = (self.sums[from], self.sums[to]);
         let mut part = end.plus(start, -1.0);
         if to <= from {
@@ -116,16 +126,20 @@ impl Boundary {
         }
         let [length, x, y, xx, xy, yy] = part.0;
         let (mx, my) = (x / length, y / length);
-        let (a, b, d) = (xx / length - mx * mx, xy / length - mx * my, yy / length - my * my);
+        (Vec2::new(mx, my), [xx / length - mx * mx, xy / length - mx * my, yy / length - my * my])
+    }
+
+    fn best_line(&self, from: usize, to: usize) -> Line {
+        let (mean, [a, b, d]) = self.spread(from, to);
         // The eigenvector of the larger eigenvalue of the covariance, from its longer row.
         let half = (a - d) / 2.0;
-        let root = half.hypot(b);
+        let root = (half * half + b * b).sqrt();
         let along = if half >= 0.0 { Vec2::new(half + root, b) } else { Vec2::new(b, root - half) };
         let way = self.ring[to] - self.ring[from];
         let along = if along.hypot2() > 0.0 { along } else { way };
-        let along = along / along.hypot();
+        let along = along / along.hypot2().sqrt();
         let along = if along.dot(way) < 0.0 { -along } else { along };
-        Line { through: self.ring[0] + Vec2::new(mx, my), along }
+        Line { through: self.ring[0] + mean, along }
     }
 
     /// What lies between the edge from `a` to `b` and the part of the boundary from one corner to another; `None` when
@@ -141,7 +155,7 @@ impl Boundary {
         bounds: Bounds,
     ) -> Option<Between> {
         let whole = b - a;
-        let length = whole.hypot();
+        let length = whole.hypot2().sqrt();
         if length == 0.0 {
             return None;
         }

@@ -97,7 +97,7 @@ fn conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {
     let neighbours = b == c || d == a;
     if neighbours {
         // Two edges in a row conflict only when the second folds back over the first.
-        let folds = |p: Point, q, r: Point| turn(p, q, r) == 0.0 && (q - p).dot(r - q) < 0.0;
+        let folds = |p: Point, q: Point, r: Point| (q - p).dot(r - q) < 0.0 && turn(p, q, r) == 0.0;
         return (b == c && folds(a, b, d)) || (d == a && folds(c, d, b));
     }
     segments_meet(a, b, c, d)

@@ -325,7 +325,8 @@ impl Island {
     }
 
     fn polygon(&self) -> Option<Polygon> {
-        Polygon::new(self.corners.iter().map(|corner| corner.at).collect()).ok()
+        // The search for crossings left none.
+        Polygon::from_simple(self.corners.iter().map(|corner| corner.at).collect())
     }
 }
 

@@ -163,6 +163,9 @@ impl<'b> Ring<'b> {
         let (p, n) = (self.nodes[index].before, self.nodes[index].after);
         let (pp, nn) = (self.nodes[p].before, self.nodes[n].after);
         let [pp_anchor, p_anchor, n_anchor, nn_anchor] = [pp, p, n, nn].map(|i| self.nodes[i].corner.anchor);
+        if self.boundary.is_bent(p_anchor, n_anchor, self.bounds.tolerance) {
+            return false;
+        }
         let line = self.boundary.line(p_anchor, n_anchor, self.bounds.keep);
         let before = self.boundary.line(pp_anchor, p_anchor, self.bounds.keep).crossing(line);
         let after = self.boundary.line(n_anchor, nn_anchor, self.bounds.keep).crossing(line);

@@ -68,6 +68,19 @@ impl Polygon {
         Ok(Polygon { points })
     }
 
+    /// A polygon from a ring that is known not to touch itself; otherwise as by [`Polygon::new`].
+    pub(crate) fn from_simple(points: Vec<Point>) -> Option<Polygon> {
+        let mut points = corners_only(points);
+        if points.len() < 3 {
+            return None;
+        }
+        debug_assert_eq!(first_self_touch(&points), None);
+        if ring_area(&points) < 0.0 {
+            points[1..].reverse();
+        }
+        Some(Polygon { points })
+    }
+
     /// The rectangle as a polygon, starting at its top left.
     ///
     /// # Errors
