@@ -4,6 +4,7 @@
 //! the scene's vector parts drawn by `resvg`, with the art copied between them by whole pixels.
 
 mod contact_sheet;
+mod kinds_sheet;
 mod legend;
 mod palette;
 mod raster;
@@ -13,6 +14,7 @@ mod stage_view;
 mod svg;
 
 pub use contact_sheet::{ContactSheet, SheetFrame, contact_sheet};
+pub use kinds_sheet::{KindCell, KindRow, KindsSheet, kinds_sheet};
 pub use palette::{Look, RoleLook};
 pub use raster::{DrawError, MAX_PICTURE_PIXELS, to_png};
 pub use scene::{Align, Item, Panel, Placed, Scene, Text};

@@ -271,6 +271,9 @@ pub(crate) struct DrawArgs {
     /// The tick; that of the worst finding unless given
     #[arg(long, requires = "take")]
     pub(crate) tick: Option<u64>,
+    /// Draw every kind and keep on one frame of an actor, beside each other, with their figures
+    #[arg(long, value_name = "ANIMATION:FRAME", conflicts_with = "take")]
+    pub(crate) kinds: Option<String>,
     /// Whole pixels a pixel is enlarged to; chosen to suit unless given
     #[arg(long, value_parser = clap::value_parser!(u32).range(1..=16))]
     pub(crate) scale: Option<u32>,

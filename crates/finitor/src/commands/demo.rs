@@ -85,7 +85,7 @@ fn step(out: &mut dyn Write, title: &str, command: &str) -> Result<(), Failure> 
 }
 
 fn drawing(take: Option<PathBuf>, tick: Option<u64>) -> DrawArgs {
-    DrawArgs { names: Vec::new(), take, tick, scale: None, out: None }
+    DrawArgs { names: Vec::new(), take, tick, kinds: None, scale: None, out: None }
 }
 
 fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {

@@ -1,5 +1,7 @@
 //! `finitor draw`.
 
+mod kinds;
+
 use crate::cli::DrawArgs;
 use crate::commands::check::check_take;
 use crate::exit::{Exit, Failure};
@@ -17,6 +19,17 @@ use std::path::{Path, PathBuf};
 /// Draws what was asked for, each as PNG and SVG, and names the files.
 pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
     let files = session.actors(&[])?;
+    if let Some(frame) = &args.kinds {
+        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let file = match args.names.as_slice() {
+            [name] => files.iter().find(|file| file.name == *name),
+            _ => None,
+        };
+        let Some(file) = file else {
+            return Err(Failure::Usage("--kinds: name one actor, such as `finitor draw keeper --kinds walk:0`".into()));
+        };
+        return kinds::draw(session, file, frame, args.scale, &folder, out);
+    }
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
     let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
