@@ -71,6 +71,8 @@ struct Claim {
     masked: bool,
     /// Whether the file gave a kind.
     has_kind: bool,
+    /// The parts that a rule by part makes shapes for; all where `None`.
+    part_names: Option<Vec<At<String>>>,
     /// The place of the shape it follows or is like.
     along_span: Range<usize>,
 }
@@ -113,6 +115,16 @@ pub(crate) fn shapes(top: &Table<'_>, layers: &Layers, parts: &[PartColour]) -> 
             top.wrong(rest[0].claim.span.clone(), message, Some("give the shape or the part another name".into()));
         }
     }
+    for shape in &shapes {
+        // Once for each rule: its first shape.
+        let first = shapes.iter().find(|other| other.siblings == shape.siblings).is_some_and(|f| f.name == shape.name);
+        let asked = shape.claim.part_names.iter().flatten().filter(|_| first);
+        for name in asked.filter(|name| !parts.iter().any(|row| row.part == name.value)) {
+            let known: Vec<&str> = parts.iter().map(|row| row.part.as_str()).collect();
+            let hint = nearest(&name.value, &known).map(|near| format!("did you mean \"{near}\"?"));
+            top.wrong(name.span.clone(), format!("[parts] has no part \"{}\"", name.value), hint);
+        }
+    }
     for (name, table) in &tables {
         if table.has("by_part") && parts.is_empty() {
             let message = format!("shape `{}` is by part, but there is no [parts]", name.value);
@@ -133,7 +145,10 @@ fn by_part(shape: ShapeSpec, parts: &[PartColour]) -> Vec<ShapeSpec> {
     }
     let Source::Fitted(fitting) = &shape.source else { return vec![shape] };
     let mut shapes: Vec<ShapeSpec> = Vec::new();
-    for row in parts {
+    let chosen = |row: &&PartColour| {
+        shape.claim.part_names.as_ref().is_none_or(|names| names.iter().any(|name| name.value == row.part))
+    };
+    for row in parts.iter().filter(chosen) {
         // What another part has is never this part's, unless both may have it.
         let others = parts.iter().filter(|other| other.part != row.part && !shape.may_overlap);
         let spared = others.map(|other| other.colour).collect();
@@ -232,7 +247,11 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let height_for = height_for(table);
     let is_usual =
         table.has("role") && role.as_ref().is_some_and(|role| role.value == Role::Body) && !has_source(table);
-    let siblings = table.boolean("by_part").filter(|by_part| by_part.value).map(|_| name.value.clone());
+    let (by_part, part_names) = match table.is_list("by_part") {
+        true => (true, table.strings("by_part", "[\"head\"]")),
+        false => (table.boolean("by_part").is_some_and(|by_part| by_part.value), None),
+    };
+    let siblings = by_part.then(|| name.value.clone());
     if siblings.is_some() {
         no_part_keys(table);
     }
@@ -266,7 +285,15 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         siblings,
         may_overlap,
         is_usual,
-        claim: Claim { span: name.span.clone(), animations, frames, masked: mask.is_some(), has_kind, along_span },
+        claim: Claim {
+            span: name.span.clone(),
+            animations,
+            frames,
+            masked: mask.is_some(),
+            has_kind,
+            part_names,
+            along_span,
+        },
     })
 }
 
