@@ -6,6 +6,9 @@ mod support;
 use serde_json::Value;
 use support::{Project, points, rings};
 
+/// What a hand does to a ring.
+type Edit = dyn Fn(Vec<[f64; 2]>) -> Vec<[f64; 2]>;
+
 const TORSO: &str = "id=\"keeper.walk.3.torso\" d=\"";
 
 fn torso(project: &Project) -> Value {
@@ -63,7 +66,7 @@ fn a_round_trip_without_edits_changes_no_byte() {
 fn moved_added_and_deleted_points_come_back_and_lock_the_shape() {
     let (project, text) = drawn();
     let whole = rings(&torso(&project)["points"])[0].len();
-    let edits: [(&str, Box<dyn Fn(Vec<[f64; 2]>) -> Vec<[f64; 2]>>, usize); 3] = [
+    let edits: [(&str, Box<Edit>, usize); 3] = [
         (
             "1 point moved",
             Box::new(|mut ring| {

@@ -249,6 +249,7 @@ pub struct Along {
 }
 
 /// Where a shape's geometry comes from.
+#[allow(clippy::large_enum_variant, reason = "most are fitted, and there are few")]
 #[derive(Clone, Debug, PartialEq)]
 pub enum Source {
     /// Fitted to the art.

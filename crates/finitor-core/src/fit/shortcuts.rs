@@ -2,7 +2,7 @@
 
 use super::Keep;
 use super::wedge::Wedge;
-use crate::geometry::{Point, squared_distance};
+use crate::geometry::{Point, Vec2, squared_distance};
 
 /// Room for rounding when a distance is compared with the tolerance, px.
 pub(super) const ROUNDING: f64 = 1e-9;
@@ -248,7 +248,7 @@ fn ways_from(ring: &[Point], tolerance: f64, keep: Keep, ways: &mut Vec<Way>) {
     let mut wedge = Wedge::new(tolerance + ROUNDING);
     let mut twice_area = 0.0;
     let mut farthest = 0.0;
-    let mut before = origin - origin;
+    let mut before = Vec2::ZERO;
     for (steps, corner) in ring.iter().enumerate().take(n - 1).skip(1) {
         let goal = *corner - origin;
         twice_area += before.cross(goal);
