@@ -93,6 +93,18 @@ fn main() {
                 equal / usual.0
             );
         }
+        for keep in [Keep::Cover, Keep::Balance] {
+            let fit = |most: usize| {
+                move |mask: &Mask| {
+                    let fitting = Fitting { keep, max_points: Some(most), ..Fitting::of(Kind::Outline) };
+                    fit_shape(mask, &fitting).unwrap()
+                }
+            };
+            for most in [16, 30] {
+                let own = mean(masks, fit(most));
+                println!("| {name}, {keep:?}, at most {most} points | | | {:.1}, {:.4} | | |", own.0, own.1);
+            }
+        }
         for tolerance in [1.0, 2.0, 3.0] {
             let own = mean(masks, ours(tolerance, Keep::Cover));
             println!("| {name}, cover | {tolerance} | | {:.1}, {:.4} | | |", own.0, own.1);

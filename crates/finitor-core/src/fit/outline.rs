@@ -3,7 +3,7 @@
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
 use super::quality::{RunRows, geometry_iou};
-use super::refine::{Corner, refined};
+use super::refine::{Corner, reduced, refined};
 use super::shortcuts::Shortcuts;
 use super::{FitError, Geometry, Keep};
 use crate::art::{LatticeRing, Mask, contours};
@@ -51,6 +51,31 @@ fn fit(selection: &Mask, tolerance: f64, keep: Keep, area: AreaPromise) -> Geome
         }
         off.into_iter().for_each(|island| islands[island].give_up_worst());
     }
+    geometry(&islands)
+}
+
+/// Tolerances of the outlines that are brought down to fewer corners.
+const STARTS: [f64; 2] = [0.5, 1.0];
+
+/// The outline within a small tolerance, brought down to so many corners by leaving out what costs the least area; `None`
+/// when that crosses itself or cannot be.
+fn fit_reduced(selection: &Mask, start: f64, keep: Keep, most: usize) -> Option<Geometry> {
+    let bounds = Bounds { tolerance: start, keep };
+    let allowed = AreaPromise::None.allowed(1.0);
+    let mut islands: Vec<Island> = contours(selection).iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
+    let kept: Vec<Vec<usize>> = islands.iter().map(|island| island.shortcuts.shortest_cycle()).collect();
+    let outlines: Vec<(&Boundary, Vec<usize>)> = islands.iter().map(Island::boundary).zip(kept).collect();
+    let found = reduced(&outlines, keep, most)?;
+    for (island, corners) in islands.iter_mut().zip(found) {
+        island.corners = corners;
+        island.moved = true;
+    }
+    let crossings = Crossings::new(keep, &islands);
+    crossings.find(&islands).is_empty().then(|| geometry(&islands))
+}
+
+/// The islands' outlines.
+fn geometry(islands: &[Island]) -> Geometry {
     let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole);
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
     let holes = polygons(holes);
@@ -94,8 +119,8 @@ pub(super) fn fit_limited(selection: &Mask, limit: Limit, keep: Keep) -> Result<
     }
 }
 
-/// The outline with the highest IoU of those with at most so many corners, among the tolerances tried: halves between one
-/// that is too close and one that is far enough.
+/// The outline with the highest IoU of those with at most so many corners: among tolerances tried, halves between one that is
+/// too close and one that is far enough, and among close outlines brought down corner by corner.
 ///
 /// Where islands are too many for so few corners the smallest are left out; an outline that covers becomes the hull's.
 fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry, FitError> {
@@ -116,6 +141,8 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
         }
         enough
     };
+    let reduced = STARTS.into_iter().filter_map(|start| fit_reduced(selection, start, keep, most));
+    let reduced: Vec<Geometry> = reduced.collect();
     let mut mask = selection.clone();
     loop {
         let farthest = f64::from(mask.width()).hypot(f64::from(mask.height()));
@@ -138,6 +165,12 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
             break;
         }
         mask = fewer;
+    }
+    for found in reduced {
+        let iou = geometry_iou(&found, &rows, selected);
+        if !found.polygons.is_empty() && best.as_ref().is_none_or(|(known, _)| iou > *known) {
+            best = Some((iou, found));
+        }
     }
     match best {
         Some((_, found)) => Ok(found),

@@ -1,5 +1,6 @@
 //! Corners moved off the lattice.
 
+use super::Keep;
 use super::chain::{Between, Boundary, Bounds};
 use super::shortcuts::ROUNDING;
 use crate::geometry::Point;
@@ -38,6 +39,30 @@ pub(super) fn refined(boundary: &Boundary, kept: &[usize], bounds: Bounds) -> Op
     Some(ring.corners())
 }
 
+/// Outlines brought down to so many corners in all, one after another: each time the corner or the edge goes whose loss
+/// costs the least area. `None` when none that is left can go.
+///
+/// # Complexity
+/// O(corners2) looks at a corner of the outlines.
+pub(super) fn reduced(outlines: &[(&Boundary, Vec<usize>)], keep: Keep, most: usize) -> Option<Vec<Vec<Corner>>> {
+    // However far: the area decides.
+    let bounds = Bounds { tolerance: 1e6, keep };
+    let mut rings: Vec<Ring<'_>> =
+        outlines.iter().map(|(boundary, kept)| Ring::new(boundary, kept, bounds)).collect::<Option<_>>()?;
+    let mut next: Vec<Option<(f64, Less)>> = rings.iter().map(Ring::cheapest).collect();
+    while rings.iter().map(|ring| ring.size).sum::<usize>() > most {
+        let cost = |ring: &usize| next[*ring].as_ref().map_or(f64::INFINITY, |(cost, _)| *cost);
+        let ring = (0..rings.len()).min_by(|a, b| cost(a).total_cmp(&cost(b)))?;
+        let (_, less) = next[ring].take()?;
+        rings[ring].take(&less);
+        next[ring] = rings[ring].cheapest();
+    }
+    for ring in &mut rings {
+        (0..SWEEPS).for_each(|_| ring.move_corners());
+    }
+    Some(rings.iter().map(Ring::corners).collect())
+}
+
 /// Rounds of moving; a third one changes next to nothing.
 const SWEEPS: usize = 2;
 
@@ -65,6 +90,14 @@ struct Node {
 struct Change<const N: usize, const EDGES: usize> {
     corners: [Corner; N],
     edges: [Between; EDGES],
+}
+
+/// A ring with one corner less, by the node it starts from.
+enum Less {
+    /// Without that corner.
+    Corner(usize, Change<2, 3>),
+    /// Without the edge from there on.
+    Edge(usize, Change<1, 2>),
 }
 
 impl<const N: usize, const EDGES: usize> Change<N, EDGES> {
@@ -145,7 +178,8 @@ impl<'b> Ring<'b> {
         let mut at = self.entry;
         let mut untried = self.size;
         while untried > 0 && self.size > FEWEST {
-            if self.drop_corner(at) || self.drop_edge(at) {
+            if let Some(less) = self.without_corner(at).or_else(|| self.without_edge(at)) {
+                self.take(&less);
                 // Its neighbours have new edges, so they may go as well.
                 at = self.nodes[at].before;
                 at = self.nodes[at].before;
@@ -158,48 +192,92 @@ impl<'b> Ring<'b> {
         }
     }
 
-    /// Drops a corner; those beside it move onto the line of the part that one edge then stands for.
-    fn drop_corner(&mut self, index: usize) -> bool {
+    /// What the ring would be without a corner: those beside it move onto the line of the part that one edge then stands
+    /// for.
+    fn without_corner(&self, index: usize) -> Option<Less> {
         let (p, n) = (self.nodes[index].before, self.nodes[index].after);
         let (pp, nn) = (self.nodes[p].before, self.nodes[n].after);
         let [pp_anchor, p_anchor, n_anchor, nn_anchor] = [pp, p, n, nn].map(|i| self.nodes[i].corner.anchor);
         if self.boundary.is_bent(p_anchor, n_anchor, self.bounds.tolerance) {
-            return false;
+            return None;
         }
         let line = self.boundary.line(p_anchor, n_anchor, self.bounds.keep);
-        let before = self.boundary.line(pp_anchor, p_anchor, self.bounds.keep).crossing(line);
-        let after = self.boundary.line(n_anchor, nn_anchor, self.bounds.keep).crossing(line);
-        let (Some(before), Some(after)) = (before, after) else { return false };
-        let before = self.corner(before, p_anchor, (pp_anchor, n_anchor));
-        let Some(before) = before else { return false };
-        let Some(after) = self.corner(after, n_anchor, (before.anchor, nn_anchor)) else { return false };
-        let Some(change) = self.change::<2, 3>(pp, [before, after], nn) else { return false };
-        self.nodes[index].gone = true;
-        self.nodes[p].after = n;
-        self.nodes[n].before = p;
-        self.size -= 1;
-        self.put(pp, [p, n], &change);
-        // The node stays a way to its neighbour for the caller.
-        true
+        let before = self.boundary.line(pp_anchor, p_anchor, self.bounds.keep).crossing(line)?;
+        let after = self.boundary.line(n_anchor, nn_anchor, self.bounds.keep).crossing(line)?;
+        let before = self.corner(before, p_anchor, (pp_anchor, n_anchor))?;
+        let after = self.corner(after, n_anchor, (before.anchor, nn_anchor))?;
+        Some(Less::Corner(index, self.change::<2, 3>(pp, [before, after], nn)?))
     }
 
-    /// Drops the edge from a corner to the next: the edges beside it are drawn out until they cross.
-    fn drop_edge(&mut self, index: usize) -> bool {
+    /// What the ring would be without the edge from a corner to the next: the edges beside it are drawn out until they
+    /// cross.
+    fn without_edge(&self, index: usize) -> Option<Less> {
         let other = self.nodes[index].after;
         let (p, n) = (self.nodes[index].before, self.nodes[other].after);
         let [p_anchor, i_anchor, o_anchor, n_anchor] = [p, index, other, n].map(|i| self.nodes[i].corner.anchor);
         let before = self.boundary.line(p_anchor, i_anchor, self.bounds.keep);
         let after = self.boundary.line(o_anchor, n_anchor, self.bounds.keep);
-        let Some(place) = before.crossing(after) else { return false };
+        let place = before.crossing(after)?;
         let middle = self.boundary.ahead(i_anchor, self.boundary.steps(i_anchor, o_anchor) / 2);
-        let Some(corner) = self.corner(place, middle, (p_anchor, n_anchor)) else { return false };
-        let Some(change) = self.change::<1, 2>(p, [corner], n) else { return false };
-        self.nodes[other].gone = true;
-        self.nodes[index].after = n;
-        self.nodes[n].before = index;
+        let corner = self.corner(place, middle, (p_anchor, n_anchor))?;
+        Some(Less::Edge(index, self.change::<1, 2>(p, [corner], n)?))
+    }
+
+    /// The area that a ring with one corner less has between itself and the boundary more than this one, px2.
+    fn cost(&self, less: &Less) -> f64 {
+        let area = |node: usize| self.nodes[node].between.area;
+        match less {
+            Less::Corner(index, change) => {
+                let (p, n) = (self.nodes[*index].before, self.nodes[*index].after);
+                change.area() - area(self.nodes[p].before) - area(p) - area(*index) - area(n)
+            }
+            Less::Edge(index, change) => {
+                change.area() - area(self.nodes[*index].before) - area(*index) - area(self.nodes[*index].after)
+            }
+        }
+    }
+
+    fn take(&mut self, less: &Less) {
+        match less {
+            Less::Corner(index, change) => {
+                let (p, n) = (self.nodes[*index].before, self.nodes[*index].after);
+                let pp = self.nodes[p].before;
+                // The node stays a way to its neighbours for whoever stands on it.
+                self.nodes[*index].gone = true;
+                self.nodes[p].after = n;
+                self.nodes[n].before = p;
+                self.put(pp, [p, n], change);
+                self.entry = p;
+            }
+            Less::Edge(index, change) => {
+                let other = self.nodes[*index].after;
+                let (p, n) = (self.nodes[*index].before, self.nodes[other].after);
+                self.nodes[other].gone = true;
+                self.nodes[*index].after = n;
+                self.nodes[n].before = *index;
+                self.put(p, [*index], change);
+                self.entry = *index;
+            }
+        }
         self.size -= 1;
-        self.put(p, [index], &change);
-        true
+    }
+
+    /// The ring with one corner less that costs least.
+    fn cheapest(&self) -> Option<(f64, Less)> {
+        const FEWEST: usize = 3;
+        let mut best: Option<(f64, Less)> = None;
+        let mut at = self.entry;
+        for _ in 0..self.size {
+            let tried = [self.without_corner(at), self.without_edge(at)];
+            for less in tried.into_iter().flatten().filter(|_| self.size > FEWEST) {
+                let cost = self.cost(&less);
+                if best.as_ref().is_none_or(|(least, _)| cost < *least) {
+                    best = Some((cost, less));
+                }
+            }
+            at = self.nodes[at].after;
+        }
+        best
     }
 
     /// Takes a change over, for nodes that follow each other after `first`.
