@@ -38,7 +38,7 @@ fn keeps(geometry: &Geometry, mask: &Mask, keep: Keep) -> Result<(), TestCaseErr
 }
 
 proptest! {
-    #![proptest_config(cases(500))]
+    #![proptest_config(cases(200))]
 
     #[test]
     fn what_covers_covers_and_what_is_inside_is_inside(mask in masks(16), kind in 0..6_u8, keep in 0..3_u8, angle in angles()) {

@@ -183,7 +183,7 @@ impl<'a> Work<'a> {
         let stays = group.frames.iter().all(|&frame| match self.written(frame, group.shape) {
             Some(written) if self.stays_by_hand(group.shape, written) => true,
             Some(written) => !wanted || (written.recipe == group.recipe && !self.wishes.all && !written.is_hand_made()),
-            None => false,
+            None => !wanted,
         });
         if stays {
             for &frame in &group.frames {
@@ -363,7 +363,7 @@ impl<'a> Work<'a> {
                     if self.actor.empty_animations.contains(animation) {
                         return;
                     }
-                    self.notes.push(format!("{}: nothing to follow or no pixel selected, so no shape", place()));
+                    self.notes.push(format!("{}: nothing to follow, or paint, region and tidying (slim, islands, inset) leave no pixel, so no shape", place()));
                     return;
                 }
                 self.put(frame, shape, fitted, problems);

@@ -96,6 +96,19 @@ impl Mask {
         })
     }
 
+    /// By pixel, row by row: the distance between its middle and the nearest unset pixel's, those round the cell among them;
+    /// 0 for unset pixels.
+    ///
+    /// # Complexity
+    /// O(pixels).
+    pub(crate) fn depths(&self) -> Vec<f64> {
+        let canvas = self.placed(self.width() + 2, self.height() + 2, (1, 1)).inverted();
+        let squares = squared_distances(&canvas);
+        let width = canvas.width() as usize;
+        let row = |y: usize| (y + 1) * width + 1..(y + 1) * width + 1 + self.width() as usize;
+        (0..self.height() as usize).flat_map(|y| squares[row(y)].iter().map(|square| square.sqrt())).collect()
+    }
+
     /// The pixels on a canvas of another size, moved by whole columns and rows; what falls outside is lost.
     #[must_use]
     pub fn placed(&self, width: u32, height: u32, (columns, rows): (i64, i64)) -> Mask {

@@ -93,19 +93,46 @@ impl Boundary {
         (from + steps) % self.ring.len()
     }
 
-    /// The line for the part between two corners, which differ, in its direction: that with the least squared distance,
-    /// for an outline that covers or lies inside moved to that side of all of the part.
+    /// The line for the part between two corners, which differ, in its direction: that with the least squared distance; for
+    /// an outline that covers or lies inside, the one that touches the part from that side over its middle, which of all
+    /// that leave the part on one side has the least area between.
     pub(super) fn line(&self, from: usize, to: usize, keep: Keep) -> Line {
-        let line = self.best_line(from, to);
-        let height = |index: usize| line.along.cross(self.ring[index] - line.through);
-        let heights = (0..=self.steps(from, to)).map(|steps| height(self.ahead(from, steps)));
-        let by = match keep {
-            Keep::Balance => return line,
-            Keep::Cover => heights.fold(f64::INFINITY, f64::min),
-            Keep::Inside => heights.fold(f64::NEG_INFINITY, f64::max),
-        };
-        // Clockwise on screen: the right of a way is its way turned by a quarter, (-dy, dx).
-        Line { through: line.through + Vec2::new(-line.along.y, line.along.x) * by, along: line.along }
+        match keep {
+            Keep::Balance => self.best_line(from, to),
+            Keep::Cover => self.touching_line(from, to, -1.0),
+            Keep::Inside => self.touching_line(from, to, 1.0),
+        }
+    }
+
+    /// The line of the part's hull over its middle, on the right of its way for a `side` of 1, on the left for -1.
+    fn touching_line(&self, from: usize, to: usize, side: f64) -> Line {
+        let start = self.ring[from];
+        let way = self.ring[to] - start;
+        let along = if way.hypot2() > 0.0 { way / way.hypot2().sqrt() } else { Vec2::new(1.0, 0.0) };
+        // Along the way, and how far out.
+        let mut places: Vec<(f64, f64)> = (0..=self.steps(from, to))
+            .map(|steps| self.ring[self.ahead(from, steps)] - start)
+            .map(|by| (by.dot(along), side * along.cross(by)))
+            .collect();
+        places.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.total_cmp(&b.1)));
+        let middle = f64::midpoint(places[0].0, places[places.len() - 1].0);
+        let mut hull: Vec<(f64, f64)> = Vec::with_capacity(8);
+        for place in places {
+            while let [.., a, b] = hull[..]
+                && (b.0 - a.0) * (place.1 - a.1) - (b.1 - a.1) * (place.0 - a.0) >= 0.0
+            {
+                hull.pop();
+            }
+            hull.push(place);
+        }
+        let over = hull.windows(2).find(|pair| pair[1].0 >= middle && pair[1].0 > pair[0].0);
+        let (a, b) = over.map_or(((0.0, hull[0].1), (1.0, hull[0].1)), |pair| (pair[0], pair[1]));
+        // The right of a way is its way turned by a quarter, (-dy, dx).
+        let right = Vec2::new(-along.y, along.x);
+        let place = |(s, h): (f64, f64)| start + along * s + right * (side * h);
+        let (a, b) = (place(a), place(b));
+        let by = b - a;
+        Line { through: a, along: by / by.hypot2().sqrt() }
     }
 
     /// Whether the part between two corners is as good as certain to have corners farther than `reach` from any line: its

@@ -5,6 +5,9 @@ use super::{FitError, Geometry};
 use crate::art::{Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, Vec2, convex_hull};
 
+/// Times that all edges are tried with one step.
+const MOST_ROUNDS: u32 = 12;
+
 /// Places of edges are found to this, px.
 const PRECISION: f64 = 1.0 / 16.0;
 
@@ -31,7 +34,9 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
     let outermost = planes.clone();
     let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0], &rows, selected));
     let mut step = 4.0;
+    let mut rounds = 0;
     while step >= PRECISION {
+        rounds += 1;
         let before = best.1;
         for i in 0..planes.len() {
             for by in [-step, step] {
@@ -44,8 +49,9 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
                 }
             }
         }
-        if best.1 <= before {
+        if best.1 <= before || rounds >= MOST_ROUNDS {
             step /= 2.0;
+            rounds = 0;
         }
     }
     Ok(Geometry::new(vec![best.0], None))

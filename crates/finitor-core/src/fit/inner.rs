@@ -15,6 +15,7 @@ pub(super) struct Inner<'m> {
     mask: &'m Mask,
     edges: EdgeGrid,
     bounds: Rect,
+    depths: Vec<f64>,
 }
 
 /// The distance between two segments.
@@ -57,11 +58,17 @@ impl<'m> Inner<'m> {
         let closed = |ring: &Vec<Point>| (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])).collect();
         let edges = rings.iter().flat_map(|ring| -> Vec<(Point, Point)> { closed(ring) }).collect();
         let bounds = if corners.is_empty() { Rect::ZERO } else { bounds_of(&corners) };
-        Inner { mask, edges: EdgeGrid::new(edges), bounds }
+        Inner { mask, edges: EdgeGrid::new(edges), bounds, depths: mask.depths() }
     }
 
     pub(super) fn bounds(&self) -> Rect {
         self.bounds
+    }
+
+    /// The distance of a pixel's middle from the boundary, px, to within a quarter; 0 outside.
+    pub(super) fn rough_depth(&self, x: i64, y: i64) -> f64 {
+        let inside = self.mask.get(x, y);
+        if inside { self.depths[y as usize * self.mask.width() as usize + x as usize] - 0.5 } else { 0.0 }
     }
 
     /// The distance of a place from the boundary, px; below 0 outside.
@@ -93,20 +100,27 @@ impl<'m> Inner<'m> {
     /// Squares of places, halved where they may still hold a better one: A. H. Land and A. G. Doig, "An automatic method of
     /// solving discrete programming problems", Econometrica 28 (1960).
     pub(super) fn widest(&self, axis: Option<f64>) -> Option<(Point, f64)> {
-        const FIRST: f64 = 8.0;
-        let mut open = BinaryHeap::new();
+        // A pixel's middle is nearer to the nearest unset pixel's square than to its middle, by half its side to half its
+        // diagonal; and no other place of a pixel is farther off than its middle by more than half its diagonal.
+        const HALF_DIAGONAL: f64 = std::f64::consts::FRAC_1_SQRT_2;
         let reach = |half: f64| if axis.is_some() { half } else { half * std::f64::consts::SQRT_2 };
+        let column = |x: f64| (x.floor().max(0.0) as usize).min(self.mask.width() as usize - 1);
+        let columns = match axis {
+            Some(x) if x < 0.0 || x > f64::from(self.mask.width()) => return None,
+            // On a line between two columns either side may be the inner one.
+            Some(x) => column(x - 1e-9)..column(x) + 1,
+            None => 0..self.mask.width() as usize,
+        };
+        let rows = 0..self.mask.height() as usize;
+        let pixels = rows.flat_map(|y| columns.clone().map(move |x| (x, y)));
+        let depth = |(x, y): (usize, usize)| self.depths[y * self.mask.width() as usize + x];
+        let deepest = pixels.clone().map(depth).fold(0.0, f64::max);
+        let least = deepest - HALF_DIAGONAL - (HALF_DIAGONAL - 0.5);
+        let mut open = BinaryHeap::new();
         let square = |middle: Point, half: f64| Square { most: self.depth(middle) + reach(half), middle, half };
-        let (columns, rows) =
-            ((self.bounds.width() / FIRST).ceil() as u32, (self.bounds.height() / FIRST).ceil() as u32);
-        for row in 0..rows {
-            let y = self.bounds.y0 + (f64::from(row) + 0.5) * FIRST;
-            match axis {
-                Some(x) => open.push(square(Point::new(x, y), FIRST / 2.0)),
-                None => open.extend((0..columns).map(|column| {
-                    square(Point::new(self.bounds.x0 + (f64::from(column) + 0.5) * FIRST, y), FIRST / 2.0)
-                })),
-            }
+        for (x, y) in pixels.filter(|&pixel| depth(pixel) > 0.0 && depth(pixel) >= least) {
+            let middle = Point::new(axis.unwrap_or(x as f64 + 0.5), y as f64 + 0.5);
+            open.push(square(middle, 0.5));
         }
         let mut best: Option<(Point, f64)> = None;
         while let Some(Square { most, middle, half }) = open.pop() {

@@ -54,8 +54,11 @@ fn fit(selection: &Mask, tolerance: f64, keep: Keep, area: AreaPromise) -> Geome
     geometry(&islands)
 }
 
+/// Largest tolerance tried for outlines with few corners, where there are others to fall back on, px.
+const FARTHEST: f64 = 16.0;
+
 /// Tolerances of the outlines that are brought down to fewer corners.
-const STARTS: [f64; 2] = [0.5, 1.0];
+const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
 
 /// The outline within a small tolerance, brought down to so many corners by leaving out what costs the least area; `None`
 /// when that crosses itself or cannot be.
@@ -145,7 +148,9 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
     let reduced: Vec<Geometry> = reduced.collect();
     let mut mask = selection.clone();
     loop {
-        let farthest = f64::from(mask.width()).hypot(f64::from(mask.height()));
+        let diagonal = f64::from(mask.width()).hypot(f64::from(mask.height()));
+        // Beyond this nearly every corner sees every other, and the outlines brought down are closer anyway.
+        let farthest = if reduced.is_empty() { diagonal } else { diagonal.min(FARTHEST) };
         let (mut low, mut high) = (0.0, 0.5);
         while !tried(&mask, high) && high < farthest {
             (low, high) = (high, high * 2.0);
@@ -154,7 +159,7 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
             let middle = f64::midpoint(low, high);
             if tried(&mask, middle) { high = middle } else { low = middle }
         }
-        if high < farthest || keep == Keep::Cover {
+        if high < farthest || keep == Keep::Cover || !reduced.is_empty() {
             break;
         }
         // The smallest island goes.

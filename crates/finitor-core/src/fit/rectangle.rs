@@ -118,16 +118,38 @@ fn all_pairs(span: Span, lattice: &[f64]) -> Vec<(f64, f64)> {
 /// # Source
 /// Werner Dinkelbach, "On nonlinear fractional programming", Management Science 13 (1967); the scan over pairs of
 /// rows: Jon Bentley, "Programming pearls: algorithm design techniques", Communications of the ACM 27 (1984).
+///
+/// Over bounding boxes of more than [`EXACT`] px a side the search goes first over every k-th line and then, exactly, over the
+/// lines within k of what it found.
 fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
     let sums = Sums::new(selection);
+    let bounds = pixel_bounds(selection);
+    let coarse = (bounds.width().max(bounds.height()) / EXACT).ceil().max(1.0);
+    let (columns, rows) = (lattice(bounds.x0, bounds.x1), lattice(bounds.y0, bounds.y1));
+    if coarse == 1.0 {
+        return best_of(selection, sides, tight, &sums, (&columns, &rows));
+    }
+    let every = |lines: &[f64]| -> Vec<f64> { lines.iter().copied().step_by(coarse as usize).collect() };
+    let found = best_of(selection, sides, tight, &sums, (&every(&columns), &every(&rows)));
+    let near = |lines: &[f64], ends: [f64; 2]| -> Vec<f64> {
+        lines.iter().copied().filter(|line| ends.iter().any(|end| (line - end).abs() <= coarse)).collect()
+    };
+    let (columns, rows) = (near(&columns, [found.x0, found.x1]), near(&rows, [found.y0, found.y1]));
+    best_of(selection, sides, found, &sums, (&columns, &rows))
+}
+
+/// Sides of a bounding box up to which the best box is searched over all lines at once, px.
+const EXACT: f64 = 256.0;
+
+/// The best rectangle with its free sides on these lines, or the one to start from.
+fn best_of(selection: &Mask, sides: Sides, tight: Rect, sums: &Sums, (columns, rows): (&[f64], &[f64])) -> Rect {
     let selected = selection.count() as f64;
     let bounds = pixel_bounds(selection);
-    let (columns, rows) = (lattice(bounds.x0, bounds.x1), lattice(bounds.y0, bounds.y1));
     let down = sides.down();
-    let rows = down.tied(&rows).unwrap_or_else(|| all_pairs(down, &rows));
+    let rows = down.tied(rows).unwrap_or_else(|| all_pairs(down, rows));
     let across = sides.across();
-    let tied = across.tied(&columns);
-    let ends = |fixed: Option<f64>| fixed.map_or_else(|| columns.clone(), |side| vec![side]);
+    let tied = across.tied(columns);
+    let ends = |fixed: Option<f64>| fixed.map_or_else(|| columns.to_vec(), |side| vec![side]);
     let (lefts, rights) = (ends(across.low), ends(across.high));
     let ratio_of = |r: Rect| {
         let shared = sums.inside(r);

@@ -4,6 +4,8 @@ use super::Keep;
 use super::chain::{Between, Boundary, Bounds};
 use super::shortcuts::ROUNDING;
 use crate::geometry::Point;
+use std::cmp::{Ordering, Reverse};
+use std::collections::BinaryHeap;
 
 /// A corner of an outline.
 #[derive(Clone, Copy, Debug)]
@@ -43,19 +45,33 @@ pub(super) fn refined(boundary: &Boundary, kept: &[usize], bounds: Bounds) -> Op
 /// costs the least area. `None` when none that is left can go.
 ///
 /// # Complexity
-/// O(corners2) looks at a corner of the outlines.
+/// O(corners of the boundaries + log corners) a corner that goes.
 pub(super) fn reduced(outlines: &[(&Boundary, Vec<usize>)], keep: Keep, most: usize) -> Option<Vec<Vec<Corner>>> {
     // However far: the area decides.
     let bounds = Bounds { tolerance: 1e6, keep };
     let mut rings: Vec<Ring<'_>> =
         outlines.iter().map(|(boundary, kept)| Ring::new(boundary, kept, bounds)).collect::<Option<_>>()?;
-    let mut next: Vec<Option<(f64, Less)>> = rings.iter().map(Ring::cheapest).collect();
-    while rings.iter().map(|ring| ring.size).sum::<usize>() > most {
-        let cost = |ring: &usize| next[*ring].as_ref().map_or(f64::INFINITY, |(cost, _)| *cost);
-        let ring = (0..rings.len()).min_by(|a, b| cost(a).total_cmp(&cost(b)))?;
-        let (_, less) = next[ring].take()?;
-        rings[ring].take(&less);
-        next[ring] = rings[ring].cheapest();
+    let mut queue = BinaryHeap::new();
+    for (index, ring) in rings.iter().enumerate() {
+        queue.extend((0..ring.nodes.len()).filter_map(|node| ring.offer(index, node)));
+    }
+    let mut size: usize = rings.iter().map(|ring| ring.size).sum();
+    while size > most {
+        let Reverse(offer) = queue.pop()?;
+        let ring = &mut rings[offer.ring];
+        let current = !ring.nodes[offer.node].gone && ring.nodes[offer.node].version == offer.version;
+        let Some((_, less)) = ring.cheapest_at(offer.node).filter(|_| current) else { continue };
+        ring.take(&less);
+        size -= 1;
+        // What lies beside has other edges now.
+        const BESIDE: usize = 5;
+        let mut node = ring.entry;
+        (0..BESIDE).for_each(|_| node = ring.nodes[node].before);
+        for _ in 0..(2 * BESIDE + 1).min(ring.size) {
+            ring.nodes[node].version += 1;
+            queue.extend(ring.offer(offer.ring, node));
+            node = ring.nodes[node].after;
+        }
     }
     for ring in &mut rings {
         (0..SWEEPS).for_each(|_| ring.move_corners());
@@ -84,6 +100,32 @@ struct Node {
     before: usize,
     after: usize,
     gone: bool,
+    /// Counts changes round it.
+    version: u32,
+}
+
+/// A corner or edge that could go, as it was when it was looked at. The first field decides.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Offer {
+    cost: f64,
+    ring: usize,
+    node: usize,
+    version: u32,
+}
+
+impl Eq for Offer {}
+
+impl Ord for Offer {
+    fn cmp(&self, other: &Offer) -> Ordering {
+        let rest = |offer: &Offer| (offer.ring, offer.node, offer.version);
+        self.cost.total_cmp(&other.cost).then(rest(self).cmp(&rest(other)))
+    }
+}
+
+impl PartialOrd for Offer {
+    fn partial_cmp(&self, other: &Offer) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
 }
 
 /// New places for corners in a row, with the edges up to the first, between them and from the last on.
@@ -120,6 +162,7 @@ impl<'b> Ring<'b> {
                 before: (i + n - 1) % n,
                 after: (i + 1) % n,
                 gone: false,
+                version: 0,
             });
         }
         Some(Ring { boundary, bounds, nodes, size: n, entry: 0 })
@@ -262,22 +305,20 @@ impl<'b> Ring<'b> {
         self.size -= 1;
     }
 
-    /// The ring with one corner less that costs least.
-    fn cheapest(&self) -> Option<(f64, Less)> {
+    /// What goes at a node for the least cost: its corner, or the edge from there on.
+    fn cheapest_at(&self, node: usize) -> Option<(f64, Less)> {
         const FEWEST: usize = 3;
-        let mut best: Option<(f64, Less)> = None;
-        let mut at = self.entry;
-        for _ in 0..self.size {
-            let tried = [self.without_corner(at), self.without_edge(at)];
-            for less in tried.into_iter().flatten().filter(|_| self.size > FEWEST) {
-                let cost = self.cost(&less);
-                if best.as_ref().is_none_or(|(least, _)| cost < *least) {
-                    best = Some((cost, less));
-                }
-            }
-            at = self.nodes[at].after;
+        if self.size <= FEWEST {
+            return None;
         }
-        best
+        let tried = [self.without_corner(node), self.without_edge(node)].into_iter().flatten();
+        let costs = tried.map(|less| (self.cost(&less), less));
+        costs.reduce(|best, other| if other.0 < best.0 { other } else { best })
+    }
+
+    fn offer(&self, ring: usize, node: usize) -> Option<Reverse<Offer>> {
+        let (cost, _) = self.cheapest_at(node)?;
+        Some(Reverse(Offer { cost, ring, node, version: self.nodes[node].version }))
     }
 
     /// Takes a change over, for nodes that follow each other after `first`.

@@ -11,7 +11,7 @@ pub(crate) use holes::without_holes;
 
 /// Convex pieces that tile the polygon exactly, with no points added: the fewest possible.
 ///
-/// Where the search for them would take too long, which begins at some hundreds of corners, the polygon is cut into
+/// Where the search for them would take too long, from 300 corners on at the latest, the polygon is cut into
 /// triangles by its ears, shortest cut first, and pieces are joined across every cut that no reflex corner needs: at most
 /// four times the fewest, on outlines of art about a tenth more.
 ///

@@ -15,11 +15,11 @@ const PRECISION: f64 = 1.0 / 32.0;
 type Spine = [f64; 4];
 
 /// The capsule with the greatest area found whose every point is in the pixels: its radius is the least distance of its
-/// spine from the boundary. Starts are the best spines among places half a pixel apart, and the greatest circle inside;
+/// spine from the boundary. Starts are the best spines through the middles of pixels, and the greatest circle inside;
 /// pattern search moves their ends to [`PRECISION`].
 ///
 /// # Complexity
-/// O(pixels) searches of the nearest edge, and O(pixels) for the spines of each row and column.
+/// O(pixels), and some hundred looks at the edges beside a spine.
 pub(super) fn inside(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geometry, FitError> {
     let room = Inner::new(selection);
     let (middle, most) = room.widest(sides.axis).ok_or(FitError::NoRoomInside)?;
@@ -75,30 +75,24 @@ fn area(room: &Inner<'_>, [x1, y1, x2, y2]: Spine, given: Option<f64>) -> f64 {
     if radius > most || radius <= 0.0 { 0.0 } else { radius * (2.0 * a.distance(b) + PI * radius) }
 }
 
-/// The best spines among places half a pixel apart, along columns or rows.
+/// The best spines among the middles of pixels, along columns or rows.
 fn best_lines(room: &Inner<'_>, upright: bool, sides: Sides) -> Vec<Spine> {
-    const STEP: f64 = 0.5;
     const BEST: usize = 4;
     let bounds = room.bounds();
-    let (across, along) = if upright {
-        ((bounds.x0, bounds.x1), (bounds.y0, bounds.y1))
-    } else {
-        ((bounds.y0, bounds.y1), (bounds.x0, bounds.x1))
-    };
-    let steps = |(from, to): (f64, f64)| ((to - from) / STEP) as u32;
-    let place = |k: u32, from: f64| from + (f64::from(k) + 0.5) * STEP;
-    let lines: Vec<f64> = match (upright, sides.axis) {
-        (true, Some(axis)) => vec![axis],
-        _ => (0..steps(across)).map(|k| place(k, across.0)).collect(),
+    let (columns, rows) = (bounds.x0 as i64..bounds.x1 as i64, bounds.y0 as i64..bounds.y1 as i64);
+    let (across, along) = if upright { (columns, rows) } else { (rows, columns) };
+    let lines: Vec<i64> = match (upright, sides.axis) {
+        (true, Some(axis)) => vec![axis.floor() as i64],
+        _ => across.collect(),
     };
     let mut found: Vec<(f64, Spine)> = Vec::new();
     for line in lines {
-        let at = |along: f64| if upright { Point::new(line, along) } else { Point::new(along, line) };
-        let places: Vec<f64> = (0..steps(along)).map(|k| place(k, along.0)).collect();
-        let depths: Vec<f64> = places.iter().map(|&along| room.depth(at(along)).max(0.0)).collect();
+        let depth = |along: i64| if upright { room.rough_depth(line, along) } else { room.rough_depth(along, line) };
+        let depths: Vec<f64> = along.clone().map(depth).collect();
+        let places: Vec<f64> = along.clone().map(|along| along as f64 + 0.5).collect();
         if let Some((value, (from, to))) = widest_run(&depths, &places) {
-            let (a, b) = (at(from), at(to));
-            found.push((value, [a.x, a.y, b.x, b.y]));
+            let line = line as f64 + 0.5;
+            found.push((value, if upright { [line, from, line, to] } else { [from, line, to, line] }));
         }
     }
     found.sort_by(|a, b| b.0.total_cmp(&a.0));

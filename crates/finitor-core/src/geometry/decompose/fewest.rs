@@ -5,6 +5,9 @@ use crate::geometry::{Point, segments_meet, turn};
 /// Chains looked at beyond which another way is taken; some tenths of a second.
 const MOST_WORK: usize = 40_000_000;
 
+/// Corners beyond which even finding who sees whom takes too long.
+const MOST_CORNERS: usize = 300;
+
 /// The fewest convex pieces of a simple ring, clockwise, without added points: indices into the ring, clockwise, straight
 /// runs included. `None` where it would take too long.
 ///
@@ -21,6 +24,9 @@ const MOST_WORK: usize = 40_000_000;
 /// "On the time bound for convex decomposition of simple polygons", International Journal of Computational Geometry 12
 /// (2002), who show how to look at fewer chains.
 pub(super) fn fewest_pieces(points: &[Point]) -> Option<Vec<Vec<usize>>> {
+    if points.len() > MOST_CORNERS {
+        return None;
+    }
     let cuts = Cuts::new(points);
     if cuts.work() > MOST_WORK {
         return None;
