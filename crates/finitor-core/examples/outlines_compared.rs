@@ -7,7 +7,7 @@ mod usual;
 
 use finitor_core::art::{Mask, Picture, PixelRect, contours};
 use finitor_core::fit::{Fitting, FrameArt, Geometry, Keep, Kind, RunRows, area_inside, fit_shape, selection};
-use finitor_core::geometry::Polygon;
+use finitor_core::geometry::{Polygon, convex_pieces, quick_convex_pieces};
 
 /// Mean corners and IoU over masks.
 fn mean(masks: &[Mask], outline: impl Fn(&Mask) -> Geometry) -> (f64, f64) {
@@ -105,6 +105,11 @@ fn main() {
                 println!("| {name}, {keep:?}, at most {most} points | | | {:.1}, {:.4} | | |", own.0, own.1);
             }
         }
+        let outlines: Vec<Geometry> = masks.iter().map(ours(1.0, Keep::Balance)).collect();
+        let polygons = || outlines.iter().flat_map(|outline| &outline.polygons);
+        let fewest: usize = polygons().map(|polygon| convex_pieces(polygon).len()).sum();
+        let joined: usize = polygons().map(|polygon| quick_convex_pieces(polygon).len()).sum();
+        println!("| {name}, convex pieces at 1 px | | | {fewest} the fewest, {joined} joined from ears | | |");
         for tolerance in [1.0, 2.0, 3.0] {
             let own = mean(masks, ours(tolerance, Keep::Cover));
             println!("| {name}, cover | {tolerance} | | {:.1}, {:.4} | | |", own.0, own.1);

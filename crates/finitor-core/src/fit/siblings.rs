@@ -1,11 +1,11 @@
 //! Convex shapes of one frame that may not overlap.
 
 use super::{Exact, Geometry};
-use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, clipped, overlap};
+use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, clipped, overlap, ring_area};
 
 /// Cuts convex shapes where they overlap, pair by pair in their order, so that afterwards none do: boxes along the side on
-/// which they overlap least, halfway; others along the line through the two places where their outlines cross, or, where
-/// those are not two, along the line halfway through the overlap. Shapes that are not convex stay as they are. Tells which
+/// which they overlap least, halfway; others along the line that takes the least of them: through the places where their
+/// outlines cross, or along an edge of either, which leaves that one whole. Shapes that are not convex stay as they are. Tells which
 /// were cut.
 ///
 /// # Complexity
@@ -59,33 +59,39 @@ fn part_boxes(one: Rect, other: Rect) -> Option<(Geometry, Geometry)> {
     Some((Geometry::from_rect(first).ok()?, Geometry::from_rect(second).ok()?))
 }
 
+/// Both cut along the line that takes the least of them, each by its own area. Tried are the line through the places where
+/// their outlines cross, and the lines of all edges, which leave one of them whole.
 fn part_polygons(one: &Convex, other: &Convex) -> Option<(Geometry, Geometry)> {
-    let (a, b) = (one.middle(), other.middle());
-    let towards = if a == b { Vec2::new(0.0, 1.0) } else { (b - a).normalize() };
-    let crossings = crossings(one, other);
-    let (through, mut normal) = match crossings.as_slice() {
-        [p, q] if p.distance(*q) > 1e-9 => {
-            let along = (*q - *p).normalize();
-            (*p, Vec2::new(along.y, -along.x))
-        }
-        _ => {
-            let mut region = one.points().to_vec();
-            for (normal, point) in other.normals().iter().zip(other.points()) {
-                region = clipped(&region, *normal, point.to_vec2().dot(*normal));
-            }
-            let sum: Vec2 = region.iter().map(|p| p.to_vec2()).sum();
-            ((sum / region.len().max(1) as f64).to_point(), towards)
-        }
-    };
-    if normal.dot(b - a) < 0.0 {
-        normal = -normal;
+    let mut lines: Vec<(Vec2, f64)> = Vec::new();
+    if let [p, q] = crossings(one, other).as_slice()
+        && p.distance(*q) > 1e-9
+    {
+        let along = (*q - *p).normalize();
+        let normal = Vec2::new(along.y, -along.x);
+        let limit = p.to_vec2().dot(normal);
+        lines.extend([(normal, limit), (-normal, -limit)]);
     }
-    let limit = through.to_vec2().dot(normal);
-    let half = |of: &Convex, normal: Vec2, limit: f64| {
-        let ring = clipped(of.points(), normal, limit);
-        Polygon::new(ring).ok().map(|polygon| Geometry::new(vec![polygon], None))
+    let edges = |of: &Convex| -> Vec<(Vec2, f64)> {
+        of.normals().iter().zip(of.points()).map(|(normal, p)| (*normal, p.to_vec2().dot(*normal))).collect()
     };
-    Some((half(one, normal, limit)?, half(other, -normal, -limit)?))
+    lines.extend(edges(one));
+    lines.extend(edges(other).into_iter().map(|(normal, limit)| (-normal, -limit)));
+    let area = |of: &Convex| ring_area(of.points());
+    let (whole_one, whole_other) = (area(one), area(other));
+    let mut best: Option<(f64, Vec<Point>, Vec<Point>)> = None;
+    for (normal, limit) in lines {
+        let (first, second) = (clipped(one.points(), normal, limit), clipped(other.points(), -normal, -limit));
+        if first.len() < 3 || second.len() < 3 {
+            continue;
+        }
+        let lost = 2.0 - ring_area(&first) / whole_one - ring_area(&second) / whole_other;
+        if best.as_ref().is_none_or(|(least, ..)| lost < *least) {
+            best = Some((lost, first, second));
+        }
+    }
+    let (_, first, second) = best?;
+    let polygon = |ring| Polygon::new(ring).ok().map(|polygon| Geometry::new(vec![polygon], None));
+    Some((polygon(first)?, polygon(second)?))
 }
 
 /// Where two outlines cross.

@@ -85,6 +85,7 @@ fn tell_settled(session: &Session, args: &FitArgs, out: &mut dyn Write) -> Resul
             )?;
         }
     }
+    out.flush()?;
     session.tell("`finitor fit --worst 5` shows the frames to look at, `--all` fits everything again");
     Ok(true)
 }

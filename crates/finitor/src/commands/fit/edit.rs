@@ -60,6 +60,7 @@ pub(super) fn write(
     let shapes: usize = all.iter().flat_map(|fits| &fits.frames).map(|frame| frame.shapes.len()).sum();
     let shown = target.display();
     writeln!(out, "{} with {} as paths -> {shown}", counted(frames, "frame"), counted(shapes, "shape"))?;
+    out.flush()?;
     session.tell(&format!("edit the paths' points, keep their ids, then `finitor fit --from-svg {shown}`"));
     Ok(Exit::Done)
 }
@@ -103,6 +104,7 @@ pub(super) fn read(
             session.tell("note: run `finitor fit` to measure them");
         }
     }
+    out.flush()?;
     if let Some(first) = edits.missing.first() {
         session.tell(&format!(
             "note: {} not in {shown}, left as they are (first: {first})",
