@@ -50,7 +50,7 @@ pub(crate) fn usual_body() -> Fitting {
     Fitting {
         keep: Keep::Cover,
         hold: Hold::Actor,
-        tidying: Tidying { slim: 3, ..Tidying::default() },
+        tidying: Tidying { slim_share: 0.12, largest: true, ..Tidying::default() },
         symmetric: true,
         grounded: true,
         presence: 0.5,
@@ -61,7 +61,7 @@ pub(crate) fn usual_body() -> Fitting {
 
 /// The usual body in words, for `fit --why`.
 pub const USUAL_BODY_WORDS: &str = "no kind is given, so it is the usual body: one box over all its frames, round \
-    the pixels that at least half of them share, thin parts (under 3 px) dropped, equal on both sides of the pivot, flat \
+    the pixels that at least half of them share, thin parts (under 12 % of its height) dropped with what hangs on them, equal on both sides of the pivot, flat \
     on the pivot's line, 2 px lower at the top and 4 px narrower for the front";
 
 /// Reads a recipe; what the table leaves open is taken from `usual`.
@@ -166,14 +166,30 @@ fn tidying(table: &Table<'_>, usual: Tidying) -> Tidying {
         Some(reach) => reach.value,
         None => usual,
     };
+    let shared = table.is_string("slim").then(|| slim_share(table).unwrap_or(0.0));
+    let largest = table.is_string("islands").then(|| table.word("islands", &[("largest", ())]).is_some());
     Tidying {
-        islands: count("islands", usual.islands),
+        islands: if largest.is_some() { 0 } else { count("islands", usual.islands) },
+        largest: largest.unwrap_or(usual.largest && !table.has("islands")),
         holes: count("holes", usual.holes),
-        slim: side("slim", usual.slim),
+        slim: if shared.is_some() { 0 } else { side("slim", usual.slim) },
+        slim_share: shared.unwrap_or(if table.has("slim") { 0.0 } else { usual.slim_share }),
         bridge: side("bridge", usual.bridge),
         inset: reach("inset", usual.inset),
         outset: reach("outset", usual.outset),
     }
+}
+
+/// `slim` as a share of the height: `"12%"`.
+fn slim_share(table: &Table<'_>) -> Option<f64> {
+    let text = table.string("slim", "\"12%\"")?;
+    let percent = text.value.strip_suffix('%').and_then(|number| number.trim().parse::<f64>().ok());
+    let found = percent.filter(|percent| (0.0..=100.0).contains(percent));
+    if found.is_none() {
+        let message = format!("`slim` cannot be \"{}\"", text.value);
+        table.wrong(text.span, message, Some("write px, such as 3, or a share of the height, such as \"12%\"".into()));
+    }
+    found.map(|percent| percent / 100.0)
 }
 
 /// A value that is for shapes that follow the art alone.

@@ -151,6 +151,8 @@ const MISTAKES: &[Mistake] = &[
         &["it is one of cover, inside, balance", "did you mean \"balance\"?"],
     ),
     Mistake("actors/gull.toml", "tolerance = 1.5", "slim = 2.5", &["`slim` must be a whole number from 0 to 4095"]),
+    Mistake("actors/gull.toml", "tolerance = 1.5", "slim = \"thin\"", &["`slim` cannot be \"thin\"", "\"12%\""]),
+    Mistake("actors/gull.toml", "tolerance = 1.5", "islands = \"large\"", &["it is one of largest", "did you mean"]),
     Mistake("actors/gull.toml", "tolerance = 1.5", "islands = -1", &["`islands` must be a whole number from 0"]),
     Mistake("actors/gull.toml", "tolerance = 1.5", "bridge = \"2\"", &["`bridge` must be a whole number"]),
     Mistake("actors/gull.toml", "tolerance = 1.5", "holes = true", &["`holes` must be a whole number"]),

@@ -218,7 +218,12 @@ fn a_body_without_options_is_the_usual_one_and_says_so() {
     };
     let project = drawn(4, 32, "[shape.body]\nrole = \"body\"\nlayer = \"hero\"\n", opaque);
     let run = project.ok(&["fit", "--why", "body"]);
-    for words in ["usual body", "on at least 50 % of the frames", "thinner than 3 px dropped", "on the pivot's line"] {
+    for words in [
+        "usual body",
+        "on at least 50 % of the frames",
+        "thinner than 12 % of the height dropped",
+        "on the pivot's line",
+    ] {
         assert!(run.out.contains(words), "{words}: {}", run.out);
     }
     let found = fits(&project, "it");

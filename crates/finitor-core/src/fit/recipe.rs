@@ -66,10 +66,14 @@ pub enum Angle {
 pub struct Tidying {
     /// Islands of fewer pixels are dropped.
     pub islands: u64,
+    /// All islands but the largest are dropped.
+    pub largest: bool,
     /// Enclosed holes of fewer pixels are filled; all by custom.
     pub holes: u64,
     /// Features thinner than this are dropped.
     pub slim: u32,
+    /// ... or than this share of the height of the pixels' bounding box, 0 to 1, where that is more.
+    pub slim_share: f64,
     /// Gaps narrower than this are closed.
     pub bridge: u32,
     /// Pixels within this of the edge are dropped.
@@ -80,7 +84,16 @@ pub struct Tidying {
 
 impl Default for Tidying {
     fn default() -> Tidying {
-        Tidying { islands: 0, holes: u64::MAX, slim: 0, bridge: 0, inset: 0.0, outset: 0.0 }
+        Tidying {
+            islands: 0,
+            largest: false,
+            holes: u64::MAX,
+            slim: 0,
+            slim_share: 0.0,
+            bridge: 0,
+            inset: 0.0,
+            outset: 0.0,
+        }
     }
 }
 

@@ -71,11 +71,13 @@ pub(super) fn tidied(mask: &Mask, fitting: &Fitting) -> Selection {
     let tidying = &fitting.tidying;
     let filled = |mask: &Mask| mask.filled_below(tidying.holes);
     let mut chosen = filled(&mask.closed(tidying.bridge));
-    if tidying.slim > 1 {
+    let height = chosen.bounds().map_or(0, |bounds| bounds.height);
+    let slim = tidying.slim.max((tidying.slim_share * f64::from(height)).round() as u32);
+    if slim > 1 {
         // Where features leave, holes may open.
-        chosen = filled(&chosen.opened(tidying.slim));
+        chosen = filled(&chosen.opened(slim));
     }
-    chosen = chosen.without_islands_below(tidying.islands);
+    chosen = if tidying.largest { chosen.largest_island() } else { chosen.without_islands_below(tidying.islands) };
     if tidying.inset > 0.0 {
         chosen = chosen.shrunk(tidying.inset);
     }

@@ -12,7 +12,7 @@ pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut d
     for spec in actor.shapes.iter().filter(named) {
         writeln!(out, "{}.{}", actor.name, spec.name)?;
         for line in recipe(actor, spec) {
-            writeln!(out, "  {line}")?;
+            wrapped(&line).into_iter().try_for_each(|line| writeln!(out, "  {line}"))?;
         }
         let made = outcome.fits.frames.iter().flat_map(|frame| frame.shapes.iter().map(move |shape| (frame, shape)));
         let made: Vec<_> = made.filter(|(_, shape)| shape.name == spec.name).collect();
@@ -51,6 +51,23 @@ pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut d
         writeln!(out)?;
     }
     Ok(())
+}
+
+/// A line broken between words, so that no terminal breaks it within one.
+fn wrapped(line: &str) -> Vec<String> {
+    const WIDTH: usize = 96;
+    let mut lines: Vec<String> = Vec::new();
+    for word in line.split(' ') {
+        match lines.last_mut() {
+            Some(last) if last.chars().count() + 1 + word.chars().count() <= WIDTH => {
+                last.push(' ');
+                last.push_str(word);
+            }
+            Some(_) => lines.push(format!("  {word}")),
+            None => lines.push(word.to_string()),
+        }
+    }
+    lines
 }
 
 fn recipe(actor: &ActorFile, spec: &ShapeSpec) -> Vec<String> {
@@ -147,11 +164,14 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
     if fitting.presence > 0.0 {
         picked.push(format!("on at least {:.0} % of the frames", fitting.presence * 100.0));
     }
-    let Tidying { islands, holes, slim, bridge, inset, outset } = fitting.tidying;
+    let Tidying { islands, largest, holes, slim, slim_share, bridge, inset, outset } = fitting.tidying;
     let mut tidied: Vec<String> = Vec::new();
     tidied.extend((bridge > 1).then(|| format!("gaps under {bridge} px closed")));
     tidied.push(if holes == u64::MAX { "holes filled".into() } else { format!("holes under {holes} px filled") });
     tidied.extend((slim > 1).then(|| format!("parts thinner than {slim} px dropped")));
+    let percent = slim_share * 100.0;
+    tidied.extend((percent > 0.0).then(|| format!("parts thinner than {percent:.0} % of the height dropped")));
+    tidied.extend(largest.then(|| "only the largest island kept".to_string()));
     tidied.extend((islands > 1).then(|| format!("islands under {islands} px dropped")));
     tidied.extend((inset > 0.0).then(|| format!("{inset} px taken off all round")));
     tidied.extend((outset > 0.0).then(|| format!("{outset} px added all round")));
