@@ -39,6 +39,7 @@ pub use sides::Sides;
 
 use crate::art::Mask;
 use crate::geometry::{Polygon, PolygonError, Rect};
+use std::borrow::Cow;
 use thiserror::Error;
 
 /// The numbers of a round or rectangular shape beside its polygon.
@@ -145,12 +146,15 @@ pub fn fit_shape(selection: &Mask, fitting: &Fitting) -> Result<Geometry, FitErr
         return Err(FitError::SidesCross);
     }
     let bound = |side: Option<f64>, open: f64| side.unwrap_or(open);
-    let usable = selection.within(
-        bound(sides.left, f64::NEG_INFINITY),
-        bound(sides.top, f64::NEG_INFINITY),
-        bound(sides.right, f64::INFINITY),
-        bound(sides.bottom, f64::INFINITY),
-    );
+    let usable = match sides.has_side() {
+        true => Cow::Owned(selection.within(
+            bound(sides.left, f64::NEG_INFINITY),
+            bound(sides.top, f64::NEG_INFINITY),
+            bound(sides.right, f64::INFINITY),
+            bound(sides.bottom, f64::INFINITY),
+        )),
+        false => Cow::Borrowed(selection),
+    };
     if usable.is_empty() {
         return Err(FitError::NothingSelected);
     }

@@ -46,6 +46,9 @@ impl Selection {
 /// O(pixels).
 pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
     let opaque = art.picture.opaque(fitting.alpha);
+    if fitting.paint.is_empty() && fitting.region.is_none() && fitting.spared.is_empty() {
+        return tidied(opaque, fitting);
+    }
     let mut chosen = opaque.clone();
     if !fitting.paint.is_empty() {
         chosen = match &art.parts {
@@ -56,7 +59,7 @@ pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
     if let Some(region) = fitting.region {
         chosen = within_region(&chosen, &opaque, region);
     }
-    let mut selected = tidied(&chosen, fitting);
+    let mut selected = tidied(chosen, fitting);
     if let Some(parts) = art.parts.as_ref().filter(|_| !fitting.spared.is_empty()) {
         let spared = opaque.and(&parts.painted(&fitting.spared));
         let (width, height) = (selected.mask.width(), selected.mask.height());
@@ -66,18 +69,25 @@ pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
     selected
 }
 
-/// A mask tidied as a recipe asks.
-pub(super) fn tidied(mask: &Mask, fitting: &Fitting) -> Selection {
+/// A mask tidied as a recipe asks; steps that would change nothing are passed over.
+fn tidied(mask: Mask, fitting: &Fitting) -> Selection {
     let tidying = &fitting.tidying;
     let filled = |mask: &Mask| mask.filled_below(tidying.holes);
-    let mut chosen = filled(&mask.closed(tidying.bridge));
-    let height = chosen.bounds().map_or(0, |bounds| bounds.height);
-    let slim = tidying.slim.max((tidying.slim_share * f64::from(height)).round() as u32);
+    let mut chosen = if tidying.bridge > 1 { filled(&mask.closed(tidying.bridge)) } else { filled(&mask) };
+    let share = |mask: &Mask| mask.bounds().map_or(0.0, |bounds| tidying.slim_share * f64::from(bounds.height));
+    let slim = match tidying.slim_share > 0.0 {
+        true => tidying.slim.max(share(&chosen).round() as u32),
+        false => tidying.slim,
+    };
     if slim > 1 {
         // Where features leave, holes may open.
         chosen = filled(&chosen.opened(slim));
     }
-    chosen = if tidying.largest { chosen.largest_island() } else { chosen.without_islands_below(tidying.islands) };
+    if tidying.largest {
+        chosen = chosen.largest_island();
+    } else if tidying.islands > 1 {
+        chosen = chosen.without_islands_below(tidying.islands);
+    }
     if tidying.inset > 0.0 {
         chosen = chosen.shrunk(tidying.inset);
     }
