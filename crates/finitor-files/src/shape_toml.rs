@@ -1,5 +1,8 @@
 //! The shapes of an actor file.
 
+mod by_part;
+mod like;
+
 use crate::actor_toml::check_name;
 use crate::animation_toml::AnimationSpec;
 use crate::cells::parse_list;
@@ -10,7 +13,7 @@ use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};
 use crate::toml_table::{At, Table, nearest};
 use finitor_core::Point;
 use finitor_core::actor::Role;
-use finitor_core::fit::{Along, Fitting, Forgiving, Given, Hold, Keep, Kind, Side, Source, given_shape};
+use finitor_core::fit::{Along, Fitting, Given, Kind, Side, Source, given_shape};
 use finitor_core::layers::{LayerSet, Layers};
 use std::ops::Range;
 
@@ -99,7 +102,7 @@ pub(crate) fn shapes(top: &Table<'_>, layers: &Layers, parts: &[PartColour]) -> 
     let mut shapes: Vec<ShapeSpec> = tables
         .iter()
         .filter_map(|(name, table)| shape(name, table, layers))
-        .flat_map(|shape| by_part(shape, parts))
+        .flat_map(|shape| by_part::shapes(shape, parts))
         .collect();
     for index in 1..shapes.len() {
         let (earlier, rest) = shapes.split_at(index);
@@ -115,91 +118,10 @@ pub(crate) fn shapes(top: &Table<'_>, layers: &Layers, parts: &[PartColour]) -> 
             top.wrong(rest[0].claim.span.clone(), message, Some("give the shape or the part another name".into()));
         }
     }
-    for shape in &shapes {
-        // Once for each rule: its first shape.
-        let first = shapes.iter().find(|other| other.siblings == shape.siblings).is_some_and(|f| f.name == shape.name);
-        let asked = shape.claim.part_names.iter().flatten().filter(|_| first);
-        for name in asked.filter(|name| !parts.iter().any(|row| row.part == name.value)) {
-            let known: Vec<&str> = parts.iter().map(|row| row.part.as_str()).collect();
-            let hint = nearest(&name.value, &known).map(|near| format!("did you mean \"{near}\"?"));
-            top.wrong(name.span.clone(), format!("[parts] has no part \"{}\"", name.value), hint);
-        }
-    }
-    for (name, table) in &tables {
-        if table.has("by_part") && parts.is_empty() {
-            let message = format!("shape `{}` is by part, but there is no [parts]", name.value);
-            let hint =
-                "add [parts] with a line a colour: \"#d9a066\" = { part = \"head\", group = \"upper\", factor = 3.0 }";
-            top.wrong(table.value_span("by_part"), message, Some(hint.into()));
-        }
-    }
-    resemble(top, &mut shapes);
+    by_part::check(top, &tables, &shapes, parts);
+    like::resemble(top, &mut shapes);
     follow(top, &mut shapes);
     shapes
-}
-
-/// The shapes of a rule that is by part, one a part; any other shape as it is.
-fn by_part(shape: ShapeSpec, parts: &[PartColour]) -> Vec<ShapeSpec> {
-    if shape.siblings.is_none() {
-        return vec![shape];
-    }
-    let Source::Fitted(fitting) = &shape.source else { return vec![shape] };
-    let mut shapes: Vec<ShapeSpec> = Vec::new();
-    let chosen = |row: &&PartColour| {
-        shape.claim.part_names.as_ref().is_none_or(|names| names.iter().any(|name| name.value == row.part))
-    };
-    for row in parts.iter().filter(chosen) {
-        // What another part has is never this part's, unless both may have it.
-        let others = parts.iter().filter(|other| other.part != row.part && !shape.may_overlap);
-        let spared = others.map(|other| other.colour).collect();
-        let mut fitting = Fitting { paint: vec![row.colour], spared, ..fitting.clone() };
-        if let Some(known) = shapes.iter_mut().find(|known| known.name == row.part) {
-            if let Source::Fitted(known) = &mut known.source {
-                known.paint.append(&mut fitting.paint);
-            }
-            continue;
-        }
-        shapes.push(ShapeSpec {
-            name: row.part.clone(),
-            source: Source::Fitted(fitting),
-            part: Some(row.part.clone()),
-            group: row.group.clone(),
-            factor: row.factor,
-            ..shape.clone()
-        });
-    }
-    shapes
-}
-
-/// Gives shapes that are like another that one's recipe where they have none of their own.
-fn resemble(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
-    let known = shapes.to_vec();
-    for shape in shapes.iter_mut() {
-        let Some(like) = &shape.like else { continue };
-        let wrong = |message: String, hint: String| top.wrong(shape.claim.along_span.clone(), message, Some(hint));
-        let Some(base) = known.iter().find(|base| base.name == *like) else {
-            let names: Vec<&str> = known.iter().map(|base| base.name.as_str()).collect();
-            let near = nearest(like, &names)
-                .map_or_else(|| "name another shape".into(), |near| format!("did you mean \"{near}\"?"));
-            wrong(format!("there is no shape \"{like}\" to be like"), near);
-            continue;
-        };
-        let one_size = match &base.source {
-            Source::Fitted(fitting) => fitting.hold == Hold::Actor && base.like.is_none(),
-            Source::Given(_) => true,
-            Source::Along(_) => false,
-        };
-        if !one_size {
-            let hint = format!("give [shape.{like}] hold = \"actor\"");
-            wrong(format!("\"{like}\" has not one size whose width and foot could be kept"), hint);
-            continue;
-        }
-        if let (false, Source::Fitted(fitting)) = (shape.claim.has_kind, &base.source) {
-            let forgiving = Forgiving { front: 0.0, ..fitting.forgiving };
-            shape.source = Source::Fitted(Fitting { forgiving, ..fitting.clone() });
-        }
-        shape.is_usual = false;
-    }
 }
 
 /// Strips follow a shape that exists and is no strip itself, and look for what it looks for unless they say.
@@ -244,7 +166,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let damage = table.number("damage", "10").map(|damage| damage.value);
     let along_span = table.value_span(if table.has("like") { "like" } else { "along" });
     let like = table.string("like", "\"body\"").map(|like| like.value);
-    let height_for = height_for(table);
+    let height_for = like::height_for(table);
     let is_usual =
         table.has("role") && role.as_ref().is_some_and(|role| role.value == Role::Body) && !has_source(table);
     let (by_part, part_names) = match table.is_list("by_part") {
@@ -253,13 +175,13 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     };
     let siblings = by_part.then(|| name.value.clone());
     if siblings.is_some() {
-        no_part_keys(table);
+        by_part::no_part_keys(table);
     }
     let may_overlap = table.boolean("siblings_overlap").is_some_and(|may| may.value);
     let has_kind = table.has("kind");
     let mut source = source(table, is_usual || like.is_some());
     if let (Some(_), false, Some(Source::Fitted(fitting))) = (&siblings, may_overlap, &mut source) {
-        keep_apart(table, fitting);
+        by_part::keep_apart(table, fitting);
     }
     table.finish();
     let role = role?.value;
@@ -337,56 +259,6 @@ fn source(table: &Table<'_>, open: bool) -> Option<Source> {
             None
         }
     }
-}
-
-/// What a shape by part may not say, since its parts do.
-fn no_part_keys(table: &Table<'_>) {
-    for key in ["part", "group", "factor", "paint"] {
-        if table.has(key) {
-            let message = format!("`{key}` and `by_part` contradict one another: [parts] says it for each colour");
-            table.wrong(table.value_span(key), message, Some("drop one of them".into()));
-        }
-    }
-    if !table.has("kind") {
-        table.missing("kind", "\"hull\"");
-    }
-}
-
-/// Shapes by part that may not overlap are of kinds that can be cut where parts meet, or lie inside their own pixels.
-fn keep_apart(table: &Table<'_>, fitting: &mut Fitting) {
-    let hint = "or say `siblings_overlap = true`";
-    match fitting.kind {
-        Kind::Box | Kind::Hull => {}
-        Kind::Outline | Kind::Pieces if !table.has("keep") => fitting.keep = Keep::Inside,
-        Kind::Outline | Kind::Pieces if fitting.keep == Keep::Inside => {}
-        Kind::Outline | Kind::Pieces => {
-            let message = "outlines that cover or balance reach into the parts beside them";
-            table.wrong(table.value_span("keep"), message, Some(format!("take keep = \"inside\", {hint}")));
-        }
-        Kind::Circle | Kind::Capsule | Kind::Auto => {
-            let message = format!("parts of kind \"{}\" cannot be cut where they meet", fitting.kind.name());
-            let hint = format!("take \"hull\", \"box\", \"outline\" or \"pieces\", {hint}");
-            table.wrong(table.value_span("kind"), message, Some(hint));
-        }
-    }
-}
-
-fn height_for(table: &Table<'_>) -> Option<HeightFor> {
-    let thing = table.string("height_for", "\"pier/crawl\"");
-    let clearance = table.number_from("clearance", 0.0, "1");
-    let Some(thing) = thing else {
-        if let Some(clearance) = clearance {
-            let hint = "add `height_for = \"STAGE/THING\"`, or drop it";
-            table.wrong(clearance.span, "`clearance` is for `height_for`", Some(hint.into()));
-        }
-        return None;
-    };
-    if !table.has("like") {
-        let hint = "add `like = \"body\"`, whose width and foot it keeps";
-        table.wrong(thing.span.clone(), "`height_for` needs `like`", Some(hint.into()));
-    }
-    let clearance_milli = clearance.map_or(0, |clearance| (clearance.value * 1000.0).round() as i64);
-    Some(HeightFor { thing: thing.value, clearance_milli, place: table.place(thing.span) })
 }
 
 fn given(table: &Table<'_>) -> Option<Given> {

@@ -18,3 +18,15 @@ pub(super) fn fit(selection: &Mask, sides: Sides, angle: Angle, keep: Keep) -> R
         Keep::Balance => balance::balanced(selection, sides, angle),
     }
 }
+
+/// Moves of a rectangle's sides or of a spine's ends, in steps: each number alone, both ends together, and apart.
+const MOVES: [[f64; 4]; 8] = [
+    [1.0, 0.0, 0.0, 0.0],
+    [0.0, 1.0, 0.0, 0.0],
+    [0.0, 0.0, 1.0, 0.0],
+    [0.0, 0.0, 0.0, 1.0],
+    [1.0, 0.0, 1.0, 0.0],
+    [0.0, 1.0, 0.0, 1.0],
+    [1.0, 0.0, -1.0, 0.0],
+    [0.0, 1.0, 0.0, -1.0],
+];

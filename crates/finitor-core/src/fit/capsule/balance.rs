@@ -1,6 +1,6 @@
 //! The capsule that agrees best with a selection.
 
-use super::PRECISION;
+use super::{MOVES, PRECISION};
 use crate::art::{Mask, centroid};
 use crate::fit::arcs::{Lies, capsule_between, capsule_in};
 use crate::fit::quality::{RunRows, iou, pixel_bounds};
@@ -91,18 +91,6 @@ fn along_main_axis(selection: &Mask) -> Option<[f64; 5]> {
     let (a, b) = (middle - reach, middle + reach);
     Some([a.x, a.y, b.x, b.y, radius])
 }
-
-/// Moves of left, top, right and bottom, in steps.
-const MOVES: [[f64; 4]; 8] = [
-    [1.0, 0.0, 0.0, 0.0],
-    [0.0, 1.0, 0.0, 0.0],
-    [0.0, 0.0, 1.0, 0.0],
-    [0.0, 0.0, 0.0, 1.0],
-    [1.0, 0.0, 1.0, 0.0],
-    [0.0, 1.0, 0.0, 1.0],
-    [1.0, 0.0, -1.0, 0.0],
-    [0.0, 1.0, 0.0, -1.0],
-];
 
 /// Moves of both ends and the radius, in steps.
 const MOVES_OF_ENDS: [[f64; 5]; 9] = [

@@ -1,5 +1,6 @@
 //! The greatest capsule inside a selection.
 
+use super::MOVES;
 use crate::art::Mask;
 use crate::fit::arcs::{Lies, capsule_between};
 use crate::fit::inner::Inner;
@@ -122,15 +123,3 @@ fn widest_run(depths: &[f64], places: &[f64]) -> Option<(f64, (f64, f64))> {
     }
     best
 }
-
-/// Moves of both ends, in steps.
-const MOVES: [[f64; 4]; 8] = [
-    [1.0, 0.0, 0.0, 0.0],
-    [0.0, 1.0, 0.0, 0.0],
-    [0.0, 0.0, 1.0, 0.0],
-    [0.0, 0.0, 0.0, 1.0],
-    [1.0, 0.0, 1.0, 0.0],
-    [0.0, 1.0, 0.0, 1.0],
-    [1.0, 0.0, -1.0, 0.0],
-    [0.0, 1.0, 0.0, -1.0],
-];
