@@ -77,7 +77,7 @@ pub enum FitError {
     #[error("there is no room for it inside the selected pixels")]
     NoRoomInside,
     /// A size given is too small to cover.
-    #[error("{given} px given is too small to cover every pixel: {needed} px are needed")]
+    #[error("{given} px given is too small to cover every pixel: {needed:.3} px are needed")]
     TooSmall {
         /// What is given, px.
         given: f64,

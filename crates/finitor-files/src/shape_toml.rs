@@ -50,6 +50,8 @@ pub struct ShapeSpec {
     pub may_overlap: bool,
     /// Whether it is fitted as a body is that says nothing of how.
     pub is_usual: bool,
+    /// Where the actor file names it.
+    pub place: Place,
     claim: Claim,
 }
 
@@ -207,6 +209,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         siblings,
         may_overlap,
         is_usual,
+        place: table.place(name.span.clone()),
         claim: Claim {
             span: name.span.clone(),
             animations,

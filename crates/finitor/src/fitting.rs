@@ -372,7 +372,8 @@ impl<'a> Work<'a> {
                 let message = format!("{} cannot be fitted: {error}", place());
                 let known = problems.0.iter().any(|problem| problem.message == message);
                 if !known {
-                    problems.0.push(self.problem(message));
+                    let place = Some(self.actor.shapes[shape].place.clone());
+                    problems.0.push(Problem { place, ..Problem::of_file(&self.actor.path, message) });
                 }
             }
         }

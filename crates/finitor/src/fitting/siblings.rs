@@ -3,7 +3,7 @@
 use super::written::{quality, shape_fits};
 use super::{Status, Work};
 use finitor_core::fit::{Exact, Fitted, Geometry, Source, part_siblings, selection};
-use finitor_files::{Problem, Problems, geometry_of};
+use finitor_files::{Problems, geometry_of};
 
 impl Work<'_> {
     /// Cuts the siblings that were fitted in this run where they overlap, frame by frame, and measures them again.
@@ -52,10 +52,5 @@ impl Work<'_> {
     fn geometry(&self, frame: usize, shape: usize) -> Option<Geometry> {
         let (made, _) = self.made[frame][shape].as_ref()?;
         Some(Geometry { exact: made.rect.map(Exact::Box), ..Geometry::new(geometry_of(made).ok()?, None) })
-    }
-
-    /// A mistake of a frame's shape, in the actor file.
-    pub(super) fn problem(&self, message: String) -> Problem {
-        Problem::of_file(&self.actor.path, message)
     }
 }
