@@ -181,7 +181,7 @@ impl<'b> Ring<'b> {
     /// A corner at a place, rounded; anchored where the boundary is nearest, strictly between two other anchors and
     /// near a third.
     fn corner(&self, place: Point, near: usize, (low, high): (usize, usize)) -> Option<Corner> {
-        const AROUND: usize = 6;
+        const AROUND: usize = 3;
         let at = (place.to_vec2() * GRID).round().to_point();
         let at = Point::new(at.x / GRID, at.y / GRID);
         let span = match self.boundary.steps(low, high) {
