@@ -34,8 +34,10 @@ const AREA_LEAST: f64 = 1.0;
 fn fit(selection: &Mask, tolerance: f64, keep: Keep, area: AreaPromise) -> Geometry {
     let bounds = Bounds { tolerance, keep };
     let total = selection.count() as f64;
-    let mut islands: Vec<Island> =
-        contours(selection).iter().map(|ring| Island::new(ring, bounds, area.allowed(total))).collect();
+    let rings = contours(selection);
+    let of_rings = rings.iter().map(|ring| ring.area().abs() as f64).sum();
+    let allowed = area.allowed(total, of_rings);
+    let mut islands: Vec<Island> = rings.iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
     let crossings = Crossings::new(keep, &islands);
     loop {
         let found = crossings.find(&islands);
@@ -64,7 +66,7 @@ const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
 /// when that crosses itself or cannot be.
 fn fit_reduced(selection: &Mask, start: f64, keep: Keep, most: usize) -> Option<Geometry> {
     let bounds = Bounds { tolerance: start, keep };
-    let allowed = AreaPromise::None.allowed(1.0);
+    let allowed = AreaPromise::None.allowed(1.0, 1.0);
     let mut islands: Vec<Island> = contours(selection).iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
     let kept: Vec<Vec<usize>> = islands.iter().map(|island| island.shortcuts.shortest_cycle()).collect();
     let outlines: Vec<(&Boundary, Vec<usize>)> = islands.iter().map(Island::boundary).zip(kept).collect();
@@ -81,8 +83,25 @@ fn fit_reduced(selection: &Mask, start: f64, keep: Keep, most: usize) -> Option<
 fn geometry(islands: &[Island]) -> Geometry {
     let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole);
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
-    let holes = polygons(holes);
-    Geometry { polygons: drop_contained(polygons(islands), &holes), holes, exact: None }
+    let (islands, holes) = (polygons(islands), polygons(holes));
+    let polygons = drop_contained(islands, &holes);
+    Geometry { holes: drop_swallowed(holes, &polygons), polygons, exact: None }
+}
+
+/// Without the holes that another hole's outline has taken in; those of islands inside a hole stay.
+fn drop_swallowed(holes: Vec<Polygon>, islands: &[Polygon]) -> Vec<Polygon> {
+    let within = |inner: &Polygon, outer: &Polygon| {
+        let middle = quick_convex_pieces(inner).first().is_some_and(|piece| outer.contains(piece.middle()));
+        middle
+            && outer.bounds().contains_rect(inner.bounds())
+            && inner.area() < outer.area()
+            && inner.points().iter().all(|&p| outer.contains(p))
+    };
+    let swallowed = |hole: &Polygon, other: &Polygon| {
+        within(hole, other) && !islands.iter().any(|island| within(hole, island) && within(island, other))
+    };
+    let gone: Vec<bool> = holes.iter().map(|hole| holes.iter().any(|other| swallowed(hole, other))).collect();
+    holes.into_iter().zip(gone).filter(|(_, gone)| !gone).map(|(hole, _)| hole).collect()
 }
 
 /// Whether the area of a balanced outline is held near the selection's.
@@ -93,10 +112,11 @@ enum AreaPromise {
 }
 
 impl AreaPromise {
-    /// What each ring's area may be off by, as a share of it, for a selection of that area.
-    fn allowed(self, total: f64) -> f64 {
+    /// What each ring's area may be off by, as a share of it, for a selection of that area whose rings, islands and holes,
+    /// have so much together.
+    fn allowed(self, total: f64, of_rings: f64) -> f64 {
         match self {
-            AreaPromise::Near => f64::max(AREA_SHARE, AREA_LEAST / total),
+            AreaPromise::Near => f64::max(AREA_SHARE * total, AREA_LEAST) / of_rings.max(1.0),
             AreaPromise::None => f64::INFINITY,
         }
     }
