@@ -19,9 +19,8 @@ impl Crossings {
     pub(super) fn new(keep: Keep, islands: &[Island]) -> Crossings {
         let traced = (keep != Keep::Balance).then(|| {
             let rings = islands.iter().map(|island| island.boundary().ring());
-            let closed = |ring: &[Point]| (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])).collect();
             let owners = rings.clone().enumerate().flat_map(|(island, ring)| vec![island; ring.len()]).collect();
-            (EdgeGrid::new(rings.flat_map(|ring| -> Vec<(Point, Point)> { closed(ring) }).collect()), owners)
+            (EdgeGrid::of_rings(rings), owners)
         });
         Crossings { traced, keep }
     }

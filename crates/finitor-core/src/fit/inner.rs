@@ -55,10 +55,9 @@ impl<'m> Inner<'m> {
     pub(super) fn new(mask: &'m Mask) -> Inner<'m> {
         let rings: Vec<Vec<Point>> = contours(mask).iter().map(|ring| ring.points()).collect();
         let corners: Vec<Point> = rings.iter().flatten().copied().collect();
-        let closed = |ring: &Vec<Point>| (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])).collect();
-        let edges = rings.iter().flat_map(|ring| -> Vec<(Point, Point)> { closed(ring) }).collect();
+        let edges = EdgeGrid::of_rings(rings.iter().map(Vec::as_slice));
         let bounds = if corners.is_empty() { Rect::ZERO } else { bounds_of(&corners) };
-        Inner { mask, edges: EdgeGrid::new(edges), bounds, depths: mask.depths() }
+        Inner { mask, edges, bounds, depths: mask.depths() }
     }
 
     pub(super) fn bounds(&self) -> Rect {

@@ -7,7 +7,7 @@ use super::refine::{Corner, reduced, refined};
 use super::shortcuts::Shortcuts;
 use super::{FitError, Geometry, Keep};
 use crate::art::{LatticeRing, Mask, contours};
-use crate::geometry::{Point, Polygon, Rect, quick_convex_pieces, ring_area, turn};
+use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces, ring_area, turn};
 
 /// The area of a balanced outline is off by at most this share of the selection's.
 const AREA_SHARE: f64 = 0.02;
@@ -90,13 +90,7 @@ fn geometry(islands: &[Island]) -> Geometry {
 
 /// Without the holes that another hole's outline has taken in; those of islands inside a hole stay.
 fn drop_swallowed(holes: Vec<Polygon>, islands: &[Polygon]) -> Vec<Polygon> {
-    let within = |inner: &Polygon, outer: &Polygon| {
-        let middle = quick_convex_pieces(inner).first().is_some_and(|piece| outer.contains(piece.middle()));
-        middle
-            && outer.bounds().contains_rect(inner.bounds())
-            && inner.area() < outer.area()
-            && inner.points().iter().all(|&p| outer.contains(p))
-    };
+    let within = |inner: &Polygon, outer: &Polygon| inner.area() < outer.area() && lies_in(inner, outer).is_some();
     let swallowed = |hole: &Polygon, other: &Polygon| {
         within(hole, other) && !islands.iter().any(|island| within(hole, island) && within(island, other))
     };
@@ -393,19 +387,20 @@ pub(super) fn drop_contained(polygons: Vec<Polygon>, holes: &[Polygon]) -> Vec<P
     if polygons.len() == 1 {
         return polygons;
     }
-    let bounds: Vec<Rect> = polygons.iter().map(Polygon::bounds).collect();
     let areas: Vec<f64> = polygons.iter().map(Polygon::area).collect();
     let inside = |i: usize, j: usize| {
-        i != j
-            && bounds[j].contains_rect(bounds[i])
-            && (areas[i] < areas[j] || (areas[i] == areas[j] && i > j))
-            && polygons[i].points().iter().all(|&p| polygons[j].contains(p))
-            // An island may touch another's outline with every corner and lie outside.
-            && quick_convex_pieces(&polygons[i]).first().is_some_and(|piece| {
-                let middle = piece.middle();
-                polygons[j].contains(middle) && !holes.iter().any(|hole| hole.contains(middle))
-            })
+        let smaller = areas[i] < areas[j] || (areas[i] == areas[j] && i > j);
+        let middle = (i != j && smaller).then(|| lies_in(&polygons[i], &polygons[j])).flatten();
+        middle.is_some_and(|middle| !holes.iter().any(|hole| hole.contains(middle)))
     };
     let contained: Vec<bool> = (0..polygons.len()).map(|i| (0..polygons.len()).any(|j| inside(i, j))).collect();
     polygons.into_iter().zip(contained).filter(|(_, gone)| !gone).map(|(polygon, _)| polygon).collect()
+}
+
+/// A point inside a polygon that lies in another, none crossing the other; `None` when it does not lie in it.
+fn lies_in(inner: &Polygon, outer: &Polygon) -> Option<Point> {
+    let within = outer.bounds().contains_rect(inner.bounds()) && inner.points().iter().all(|&p| outer.contains(p));
+    // It may touch the other's outline with every corner and lie outside.
+    let middle = within.then(|| quick_convex_pieces(inner).first().map(Convex::middle)).flatten();
+    middle.filter(|middle| outer.contains(*middle))
 }

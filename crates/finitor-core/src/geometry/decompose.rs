@@ -22,12 +22,7 @@ pub(crate) use holes::without_holes;
 /// Keil 1985, Keil and Snoeyink 2002. Ears: G. H. Meisters, "Polygons have ears", American Mathematical Monthly 82 (1975).
 /// Joining: S. Hertel and K. Mehlhorn, "Fast triangulation of simple polygons", FCT 1983.
 pub fn convex_pieces(polygon: &Polygon) -> Vec<Convex> {
-    if let Some(whole) = Convex::new(polygon) {
-        return vec![whole];
-    }
-    let points = polygon.points();
-    let pieces = fewest_pieces(points).unwrap_or_else(|| joined(points, Clipper::new(points).run()));
-    pieces.into_iter().map(|piece| Convex::from_clockwise(corners(points, &piece))).collect()
+    pieces_by(polygon, |points| fewest_pieces(points).unwrap_or_else(|| joined(points, Clipper::new(points).run())))
 }
 
 /// Convex pieces as by [`convex_pieces`] that are quick to find: those joined from ears, at most four times the fewest.
@@ -35,12 +30,16 @@ pub fn convex_pieces(polygon: &Polygon) -> Vec<Convex> {
 /// # Complexity
 /// O(n r) for n points, r of them reflex.
 pub fn quick_convex_pieces(polygon: &Polygon) -> Vec<Convex> {
+    pieces_by(polygon, |points| joined(points, Clipper::new(points).run()))
+}
+
+/// The pieces that a way of cutting gives, as indices into the ring; a convex polygon stays one piece.
+fn pieces_by(polygon: &Polygon, cut: impl Fn(&[Point]) -> Vec<Vec<usize>>) -> Vec<Convex> {
     if let Some(whole) = Convex::new(polygon) {
         return vec![whole];
     }
     let points = polygon.points();
-    let pieces = joined(points, Clipper::new(points).run());
-    pieces.into_iter().map(|piece| Convex::from_clockwise(corners(points, &piece))).collect()
+    cut(points).into_iter().map(|piece| Convex::from_clockwise(corners(points, &piece))).collect()
 }
 
 /// A convex piece cut into as few as have at most `most` corners each, `most` being 3 at least.

@@ -15,19 +15,11 @@ pub const DEVIATION_PRECISION: f64 = 1e-4;
 /// # Complexity
 /// O(n + m) searches in a grid for n and m edges, and some tens more where the distance peaks.
 pub fn deviation(one: &[&[Point]], other: &[&[Point]]) -> f64 {
-    let (one, other) = (EdgeGrid::new(edges(one)), EdgeGrid::new(edges(other)));
+    let (one, other) = (EdgeGrid::of_rings(one.iter().copied()), EdgeGrid::of_rings(other.iter().copied()));
     directed(&one, &other).max(directed(&other, &one))
 }
 
 type Edge = (Point, Point);
-
-fn edges(rings: &[&[Point]]) -> Vec<Edge> {
-    let closed = |ring: &&[Point]| {
-        let next = ring.iter().cycle().skip(1).copied();
-        ring.iter().copied().zip(next).collect::<Vec<Edge>>()
-    };
-    rings.iter().flat_map(closed).collect()
-}
 
 fn directed(from: &EdgeGrid, to: &EdgeGrid) -> f64 {
     from.edges().iter().fold(0.0, |largest, &edge| along_edge(edge, to, largest))

@@ -62,6 +62,15 @@ impl EdgeGrid {
         grid
     }
 
+    /// A grid of the edges of closed rings, ring by ring.
+    pub(crate) fn of_rings<'r>(rings: impl IntoIterator<Item = &'r [Point]>) -> EdgeGrid {
+        let closed = |ring: &'r [Point]| {
+            let next = ring.iter().cycle().skip(1).copied();
+            ring.iter().copied().zip(next)
+        };
+        EdgeGrid::new(rings.into_iter().flat_map(closed).collect())
+    }
+
     /// The place of a coordinate in cells, held inside the grid.
     fn place(&self, at: Point) -> (usize, usize) {
         let held = |value: f64, count: usize| ((value / self.cell).floor().max(0.0) as usize).min(count - 1);
