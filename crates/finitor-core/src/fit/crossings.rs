@@ -102,11 +102,11 @@ fn conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {
     segments_meet(a, b, c, d)
 }
 
-/// Edges of two islands may meet only at a corner of both, where their pixels touch, and there neither may run into the
-/// other's inside. The edges of the boundaries themselves never do.
+/// Edges of two outlines may meet only at a corner of both, where their pixels touch, and there neither may run to the side
+/// of the other that is not its own. The edges of the boundaries themselves never do.
 fn islands_conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {
-    let free = |(island, corner): EdgeName| !islands[island].is_own(corner);
-    if !free(one) && !free(other) {
+    let is_own = |(island, corner): EdgeName| islands[island].is_own(corner);
+    if is_own(one) && is_own(other) {
         return false;
     }
     let ((a, b), (c, d)) = (islands[one.0].edge(one.1), islands[other.0].edge(other.1));
@@ -114,21 +114,43 @@ fn islands_conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool 
     match shared {
         None => segments_meet(a, b, c, d),
         Some(at) => {
+            let (first, second) = (&islands[one.0], &islands[other.0]);
+            let side = barred_side(first, second);
             let away = |(from, to): (Point, Point)| if from == at { to - at } else { from - at };
-            (free(one) && opens_to(&islands[other.0], at, away((a, b))))
-                || (free(other) && opens_to(&islands[one.0], at, away((c, d))))
+            opens_to(second, at, away((a, b)), side) || opens_to(first, at, away((c, d)), side)
         }
     }
 }
 
-/// Whether a way from a corner of an outline leads into its inside or along its edges there.
-fn opens_to(island: &Island, at: Point, way: Vec2) -> bool {
+/// The side of an outline's edges: all run with the selected pixels to their right, those of holes too.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Side {
+    Left,
+    Right,
+}
+
+/// The side of each of two outlines that the other may not be on: the right for two islands, or for one in another's hole;
+/// the left for two holes, or for a hole and the island that it is in.
+fn barred_side(one: &Island, other: &Island) -> Side {
+    let apart = match (one.is_hole(), other.is_hole()) {
+        (false, false) => true,
+        (true, true) => false,
+        // The two touch, so that one lies in the other.
+        (true, false) => one.boundary_area() > other.boundary_area(),
+        (false, true) => other.boundary_area() > one.boundary_area(),
+    };
+    if apart { Side::Right } else { Side::Left }
+}
+
+/// Whether a way from a corner of an outline leads to a side of it, or along its edges there.
+fn opens_to(island: &Island, at: Point, way: Vec2, side: Side) -> bool {
     let corners = island.corners();
     let n = corners.len();
     let corner = |i: usize| corners[i % n].at;
     let Some(i) = (0..n).find(|&i| corner(i) == at) else { return false };
     let (coming, going) = (at - corner(i + n - 1), corner(i + 1) - at);
-    // Clockwise on screen: the inside lies to the right of both edges, where they turn right to the common part.
-    let (right_of_coming, right_of_going) = (coming.cross(way) >= 0.0, going.cross(way) >= 0.0);
-    if coming.cross(going) > 0.0 { right_of_coming && right_of_going } else { right_of_coming || right_of_going }
+    let sign = if side == Side::Right { 1.0 } else { -1.0 };
+    // What lies on that side of both edges, where they turn to it, else on that side of either.
+    let (of_coming, of_going) = (sign * coming.cross(way) >= 0.0, sign * going.cross(way) >= 0.0);
+    if sign * coming.cross(going) > 0.0 { of_coming && of_going } else { of_coming || of_going }
 }

@@ -47,7 +47,7 @@ fn fit(selection: &Mask, tolerance: f64, keep: Keep, area: AreaPromise) -> Geome
             }
             continue;
         }
-        let off: Vec<usize> = (0..islands.len()).filter(|&i| !islands[i].is_near_in_area()).collect();
+        let off: Vec<usize> = (0..islands.len()).filter(|&i| !islands[i].is_right_in_area()).collect();
         if off.is_empty() {
             break;
         }
@@ -76,7 +76,8 @@ fn fit_reduced(selection: &Mask, start: f64, keep: Keep, most: usize) -> Option<
         island.moved = true;
     }
     let crossings = Crossings::new(keep, &islands);
-    crossings.find(&islands).is_empty().then(|| geometry(&islands))
+    let right = islands.iter().all(Island::is_right_in_area) && crossings.find(&islands).is_empty();
+    right.then(|| geometry(&islands))
 }
 
 /// The islands' outlines.
@@ -85,17 +86,21 @@ fn geometry(islands: &[Island]) -> Geometry {
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
     let (islands, holes) = (polygons(islands), polygons(holes));
     let polygons = drop_contained(islands, &holes);
-    Geometry { holes: drop_swallowed(holes, &polygons), polygons, exact: None }
+    Geometry { holes: holes_left(holes, &polygons), polygons, exact: None }
 }
 
-/// Without the holes that another hole's outline has taken in; those of islands inside a hole stay.
-fn drop_swallowed(holes: Vec<Polygon>, islands: &[Polygon]) -> Vec<Polygon> {
+/// Without the holes that no island's outline holds any longer, and those that another hole's outline has taken in; those of
+/// islands inside a hole stay.
+fn holes_left(holes: Vec<Polygon>, islands: &[Polygon]) -> Vec<Polygon> {
     let within = |inner: &Polygon, outer: &Polygon| inner.area() < outer.area() && lies_in(inner, outer).is_some();
     let swallowed = |hole: &Polygon, other: &Polygon| {
         within(hole, other) && !islands.iter().any(|island| within(hole, island) && within(island, other))
     };
-    let gone: Vec<bool> = holes.iter().map(|hole| holes.iter().any(|other| swallowed(hole, other))).collect();
-    holes.into_iter().zip(gone).filter(|(_, gone)| !gone).map(|(hole, _)| hole).collect()
+    let stays = |hole: &Polygon| {
+        islands.iter().any(|island| within(hole, island)) && !holes.iter().any(|other| swallowed(hole, other))
+    };
+    let left: Vec<bool> = holes.iter().map(stays).collect();
+    holes.into_iter().zip(left).filter(|(_, left)| *left).map(|(hole, _)| hole).collect()
 }
 
 /// Whether the area of a balanced outline is held near the selection's.
@@ -267,6 +272,15 @@ impl Island {
         &self.boundary
     }
 
+    pub(super) fn is_hole(&self) -> bool {
+        self.is_hole
+    }
+
+    /// Area within the traced boundary, px2.
+    pub(super) fn boundary_area(&self) -> f64 {
+        ring_area(self.boundary.ring()).abs()
+    }
+
     pub(super) fn corners(&self) -> &[Corner] {
         &self.corners
     }
@@ -332,7 +346,7 @@ impl Island {
     /// Gives shortcuts up one by one for some rounds, then all that a smaller tolerance rules out, so that rounds are few
     /// however large the tolerance is beside the island.
     fn give_up(&mut self, edges: &[(usize, usize)]) {
-        const ROUNDS: u32 = 8;
+        const ROUNDS: u32 = 24;
         const SMALLER: f64 = 0.75;
         const NONE: f64 = 0.1;
         self.given_up += 1;
@@ -352,9 +366,10 @@ impl Island {
         ring_area(&points)
     }
 
-    fn is_near_in_area(&self) -> bool {
-        let own = ring_area(self.boundary.ring());
-        self.bounds.keep != Keep::Balance || (self.area() - own).abs() <= self.allowed
+    /// Whether the area is as promised, and the outline has not turned over, as thin ones within a large tolerance may.
+    fn is_right_in_area(&self) -> bool {
+        let (own, area) = (ring_area(self.boundary.ring()), self.area());
+        own * area > 0.0 && (self.bounds.keep != Keep::Balance || (area - own).abs() <= self.allowed)
     }
 
     /// Gives up the shortcuts that are most off in area.

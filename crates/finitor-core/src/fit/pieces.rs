@@ -12,16 +12,13 @@ pub const USUAL_PIECE_POINTS: usize = 8;
 /// Convex pieces that tile a geometry, of at most so many corners each; round kinds are not cut, since their exact numbers
 /// say more than any polygon.
 ///
-/// A hole that cannot be joined to its outline by straight ways between corners is filled in them; no mask is known that
-/// makes one.
-///
 /// # Complexity
 /// As told for [`convex_pieces`].
 pub fn pieces_of(geometry: &Geometry, most_points: usize) -> Vec<Convex> {
     let most_points = if geometry.exact.is_some() { usize::MAX } else { most_points };
     let tiles = geometry.polygons.iter().flat_map(|polygon| {
         let held: Vec<Polygon> = geometry.holes.iter().filter(|hole| is_inside(hole, polygon)).cloned().collect();
-        without_holes(polygon, &held).unwrap_or_else(|| vec![polygon.clone()])
+        without_holes(polygon, &held)
     });
     let pieces = tiles.flat_map(|tile| convex_pieces(&tile));
     pieces.flat_map(|piece| with_corners_at_most(&piece, most_points)).collect()
