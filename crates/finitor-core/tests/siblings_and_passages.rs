@@ -23,6 +23,8 @@ proptest! {
         shapes in proptest::collection::vec(convexes(), 2..5),
     ) {
         let before: Vec<Polygon> = shapes.iter().map(|c| Polygon::new(c.points().to_vec()).unwrap()).collect();
+        // Of a sliver hardly a place lies inside, however it is cut.
+        prop_assume!(before.iter().all(|polygon| polygon.area() > 0.1));
         let mut after: Vec<Geometry> = before.iter().map(|p| Geometry::new(vec![p.clone()], None)).collect();
         let cut = part_siblings(&mut after);
         for (i, one) in after.iter().enumerate() {

@@ -1,7 +1,7 @@
 //! Convex shapes of one frame that may not overlap.
 
 use super::{Exact, Geometry};
-use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, clipped, overlap, ring_area};
+use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, clipped, convex_hull, overlap, ring_area};
 
 /// Cuts convex shapes where they overlap, pair by pair in their order, so that afterwards none do: boxes along the side on
 /// which they overlap least, halfway; others along the line that takes the least of them: through the places where their
@@ -78,20 +78,17 @@ fn part_polygons(one: &Convex, other: &Convex) -> Option<(Geometry, Geometry)> {
     lines.extend(edges(other).into_iter().map(|(normal, limit)| (-normal, -limit)));
     let area = |of: &Convex| ring_area(of.points());
     let (whole_one, whole_other) = (area(one), area(other));
-    let mut best: Option<(f64, Vec<Point>, Vec<Point>)> = None;
+    let mut best: Option<(f64, Polygon, Polygon)> = None;
     for (normal, limit) in lines {
-        let (first, second) = (clipped(one.points(), normal, limit), clipped(other.points(), -normal, -limit));
-        if first.len() < 3 || second.len() < 3 {
-            continue;
-        }
-        let lost = 2.0 - ring_area(&first) / whole_one - ring_area(&second) / whole_other;
+        // The hull, since a cut rounds and may leave a corner bent in by the last bit; a sliver may be no polygon at all.
+        let part = |of: &Convex, normal, limit| Polygon::new(convex_hull(&clipped(of.points(), normal, limit))).ok();
+        let (Some(first), Some(second)) = (part(one, normal, limit), part(other, -normal, -limit)) else { continue };
+        let lost = 2.0 - first.area() / whole_one - second.area() / whole_other;
         if best.as_ref().is_none_or(|(least, ..)| lost < *least) {
             best = Some((lost, first, second));
         }
     }
-    let (_, first, second) = best?;
-    let polygon = |ring| Polygon::new(ring).ok().map(|polygon| Geometry::new(vec![polygon], None));
-    Some((polygon(first)?, polygon(second)?))
+    best.map(|(_, first, second)| (Geometry::new(vec![first], None), Geometry::new(vec![second], None)))
 }
 
 /// Where two outlines cross.

@@ -84,7 +84,8 @@ impl Convex {
 /// A. M. Andrew, "Another efficient algorithm for convex hulls in two dimensions", Information Processing Letters 9
 /// (1979).
 pub fn convex_hull(points: &[Point]) -> Vec<Point> {
-    let mut sorted = points.to_vec();
+    // 0 and -0 are one place, but would be sorted apart.
+    let mut sorted: Vec<Point> = points.iter().map(|p| Point::new(p.x + 0.0, p.y + 0.0)).collect();
     sorted.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
     sorted.dedup();
     if sorted.len() < 3 {

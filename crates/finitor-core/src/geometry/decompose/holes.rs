@@ -22,7 +22,8 @@ const SAME_AREA: f64 = 1e-9;
 
 /// The greedy triangulation, the shortest cuts first, with triangles joined while the union is convex.
 fn by_triangles(outline: &Polygon, holes: &[Polygon]) -> Vec<Polygon> {
-    let mut points: Vec<Point> = outline.points().iter().chain(holes.iter().flat_map(Polygon::points)).copied().collect();
+    let mut points: Vec<Point> =
+        outline.points().iter().chain(holes.iter().flat_map(Polygon::points)).copied().collect();
     let order = |a: &Point, b: &Point| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y));
     points.sort_by(order);
     points.dedup();
