@@ -65,6 +65,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         name: format!("box_{i}"),
         outline: Polygon::from_rect(at(i)).unwrap().into(),
         layer: LayerSet::of(0),
+        mask: LayerSet::NONE,
     };
     let stage = Stage {
         name: "bench".into(),

@@ -10,15 +10,18 @@ mod caught;
 mod checker;
 mod finding;
 mod ground;
+mod layer_rule_texts;
 mod ledger;
 mod one_way;
 mod rule_texts;
 mod rules;
 mod step;
 mod stops;
+mod tally;
 mod words;
 mod zones;
 
 pub use checker::{Checker, Report, Settings, World};
 pub use finding::{Cause, Event, EventKind, Finding, Severity, Worst};
 pub use rules::{Rule, RuleText};
+pub use tally::PairTally;

@@ -2,7 +2,7 @@
 
 mod relation;
 
-pub use relation::{Party, PartyRole, Relation, Sight, relation};
+pub use relation::{Party, PartyRole, Relation, Sight, Stand, acts, may_act, relation};
 
 /// A mask has this many bits.
 pub const MAX_LAYERS: usize = 32;
@@ -64,24 +64,47 @@ pub enum Contact {
     Both,
 }
 
-/// What a state does to the masks of shapes on one layer while it lasts.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct MaskChange {
-    /// The layer whose shapes change.
+impl Contact {
+    /// Whether two bodies stop each other when the first sees the second, and the other way round.
+    pub fn stops(self, sees: bool, seen: bool) -> bool {
+        match self {
+            Contact::Either => sees || seen,
+            Contact::Both => sees && seen,
+        }
+    }
+}
+
+/// What a state does to the shapes on one layer while it lasts.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct LayerChange {
+    /// The layer whose shapes change: the one they are on by the files, whatever other states do to that.
     pub layer: usize,
     /// Layers added to the mask.
     pub add: LayerSet,
     /// Layers then taken from it.
     pub drop: LayerSet,
+    /// Layers that the shapes are then on as well.
+    pub join: LayerSet,
+    /// Layers that they are then no longer on.
+    pub leave: LayerSet,
 }
 
-/// A word in a take's `states` column that changes masks.
+/// A word in a take's `states` column that changes layers and masks.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct StateRule {
     /// The word.
     pub name: String,
     /// Its changes, by layer.
-    pub changes: Vec<MaskChange>,
+    pub changes: Vec<LayerChange>,
+}
+
+/// A name for several layers, usable wherever a list of layers is.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Family {
+    /// The name; no layer has it.
+    pub name: String,
+    /// Its layers.
+    pub layers: LayerSet,
 }
 
 /// The project's layers.
@@ -89,6 +112,8 @@ pub struct StateRule {
 pub struct Layers {
     /// Names, bit 0 first, [`MAX_LAYERS`] at most.
     pub names: Vec<String>,
+    /// Names for several of them.
+    pub families: Vec<Family>,
     /// What each layer looks for unless a shape says otherwise; as many as names.
     pub masks: Vec<LayerSet>,
     /// When two bodies stop each other.
@@ -103,21 +128,28 @@ impl Layers {
         self.names.iter().position(|known| known == name)
     }
 
+    /// What a word in a list of layers stands for: a layer, or a family.
+    pub fn named(&self, name: &str) -> Option<LayerSet> {
+        let family = || self.families.iter().find(|family| family.name == name).map(|family| family.layers);
+        self.find(name).map(LayerSet::of).or_else(family)
+    }
+
     /// What shapes on these layers look for by default: all that any of the layers looks for.
     pub fn default_mask(&self, layer: LayerSet) -> LayerSet {
         layer.bits().filter_map(|bit| self.masks.get(bit)).fold(LayerSet::NONE, |all, mask| all.or(*mask))
     }
 
-    /// A shape's mask while the given states last: rules apply in the order of the project file, each adding first
-    /// and dropping then.
-    pub fn mask_during(&self, layer: LayerSet, mask: LayerSet, states: &[String]) -> LayerSet {
-        let mut mask = mask;
+    /// What a shape is on and looks for while the given states last: rules apply in the order of the project file, each
+    /// adding first and dropping then.
+    pub fn during(&self, layer: LayerSet, mask: LayerSet, states: &[String]) -> (LayerSet, LayerSet) {
+        let (mut on, mut mask) = (layer, mask);
         for rule in self.states.iter().filter(|rule| states.contains(&rule.name)) {
             for change in rule.changes.iter().filter(|change| layer.sees(LayerSet::of(change.layer))) {
                 mask = mask.or(change.add).without(change.drop);
+                on = on.or(change.join).without(change.leave);
             }
         }
-        mask
+        (on, mask)
     }
 
     /// The names in a set, with their bits: `ground (bit 0), ledge (bit 1)`; `nothing` for the empty set.

@@ -1,7 +1,9 @@
 //! What can be told before any take.
 
+mod layers;
 mod shapes;
 
+pub use layers::{LayerParty, LayerSpot, layer_findings};
 pub use shapes::{Uncovered, leap, shared_area, uncovered};
 
 use crate::actor::Foot;

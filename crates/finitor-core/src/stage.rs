@@ -34,6 +34,8 @@ pub struct Solid {
     pub outline: Outline,
     /// What it is on.
     pub layer: LayerSet,
+    /// What it looks for: nothing follows from that, since only what moves is stopped, yet sensors and tables tell it.
+    pub mask: LayerSet,
 }
 
 /// The way in which a one-way platform lets bodies pass.
@@ -88,6 +90,8 @@ pub struct OneWay {
     pub outline: Outline,
     /// What it is on.
     pub layer: LayerSet,
+    /// What it looks for; nothing follows from that.
+    pub mask: LayerSet,
     /// The way it lets bodies pass.
     pub passes: Passes,
 }

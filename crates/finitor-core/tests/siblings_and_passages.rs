@@ -61,7 +61,7 @@ proptest! {
         };
         let (Ok(roof), Ok(floor)) = (polygon(&roof), polygon(&floor)) else { return Ok(()) };
         let solid = |name: &str, polygon: &Polygon| Solid {
-            name: name.into(), outline: polygon.clone().into(), layer: LayerSet::of(0),
+            name: name.into(), outline: polygon.clone().into(), layer: LayerSet::of(0), mask: LayerSet::NONE,
         };
         let stage = Stage {
             name: "yard".into(), size: Vec2::new(100.0, 100.0),

@@ -5,6 +5,7 @@
 
 mod contact_sheet;
 mod kinds_sheet;
+mod layer_sheet;
 mod legend;
 mod palette;
 mod raster;
@@ -15,6 +16,7 @@ mod svg;
 
 pub use contact_sheet::{ContactSheet, SheetFrame, contact_sheet};
 pub use kinds_sheet::{KindCell, KindRow, KindsSheet, kinds_sheet};
+pub use layer_sheet::{LayerRow, LayerSheet, layer_sheet};
 pub use palette::{Look, RoleLook};
 pub use raster::{DrawError, MAX_PICTURE_PIXELS, to_png};
 pub use scene::{Align, Item, Panel, Placed, Scene, Text};

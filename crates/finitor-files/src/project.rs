@@ -1,13 +1,14 @@
 //! The project file, and the files it names.
 
+use crate::layers_toml::layers;
 use crate::problem::{Problem, Problems};
-use crate::toml_table::{At, Document, Table, nearest};
+use crate::toml_table::{Document, Table};
 use finitor_core::check::{Rule, Settings, Severity};
-use finitor_core::layers::{Contact, LayerSet, Layers, MAX_LAYERS, MaskChange, StateRule};
+use finitor_core::layers::Layers;
 use std::path::{Path, PathBuf};
 
 /// Name of the project file.
-const PROJECT_FILE: &str = "finitor.toml";
+pub(crate) const PROJECT_FILE: &str = "finitor.toml";
 
 /// The way y counts in takes and exports.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -135,75 +136,6 @@ fn files(doc: &Document, head: Option<&Table<'_>>, root: &Path, key: &'static st
     found.sort();
     found.dedup();
     found
-}
-
-fn layers(table: &Table<'_>) -> Layers {
-    let mut layers = Layers::default();
-    match table.strings("names", "[\"ground\", \"hero\"]") {
-        Some(names) => {
-            for (bit, name) in names.iter().enumerate() {
-                if bit == MAX_LAYERS {
-                    let message = format!("{} layers are named; {MAX_LAYERS} fit into a mask", names.len());
-                    table.wrong(name.span.clone(), message, Some("drop the layers from here on".into()));
-                    break;
-                }
-                if layers.find(&name.value).is_some() {
-                    table.wrong(name.span.clone(), format!("layer `{}` is named twice", name.value), None);
-                }
-                layers.names.push(name.value.clone());
-            }
-        }
-        None if !table.has("names") => table.missing("names", "[\"ground\", \"hero\"]"),
-        None => {}
-    }
-    layers.masks = vec![LayerSet::NONE; layers.names.len()];
-    let contact = table.word("contact", &[("either", Contact::Either), ("both", Contact::Both)]);
-    layers.contact = contact.map_or(Contact::Either, |contact| contact.value);
-    for (looker, seen) in table.string_lists("mask", "hero = [\"ground\"]") {
-        let bit = layer_bit(table, &layers, &looker);
-        let mask = layer_set(table, &layers, &seen);
-        if let Some(bit) = bit {
-            layers.masks[bit] = mask;
-        }
-    }
-    for (name, state) in table.named("state") {
-        let mut rule = StateRule { name: name.value, changes: Vec::new() };
-        for (index, layer) in layers.names.clone().iter().enumerate() {
-            let Some(change) = state.lookup(layer) else {
-                continue;
-            };
-            let set = |key| change.strings(key, "[\"crate\"]").map(|names| layer_set(&change, &layers, &names));
-            let (add, drop) = (set("add").unwrap_or_default(), set("drop").unwrap_or_default());
-            change.finish();
-            rule.changes.push(MaskChange { layer: index, add, drop });
-        }
-        state.finish_names("layer", &layers.names);
-        layers.states.push(rule);
-    }
-    table.finish();
-    layers
-}
-
-/// The bit of a named layer; a mistake is noted when there is none.
-pub(crate) fn layer_bit(table: &Table<'_>, layers: &Layers, name: &At<String>) -> Option<usize> {
-    let bit = layers.find(&name.value);
-    if bit.is_none() {
-        let known: Vec<&str> = layers.names.iter().map(String::as_str).collect();
-        let hint = match nearest(&name.value, &known) {
-            Some(near) => format!("did you mean \"{near}\"?"),
-            None => format!("known layers: {}", known.join(", ")),
-        };
-        table.wrong(name.span.clone(), format!("unknown layer \"{}\"", name.value), Some(hint));
-    }
-    bit
-}
-
-/// The set of named layers.
-pub(crate) fn layer_set(table: &Table<'_>, layers: &Layers, names: &[At<String>]) -> LayerSet {
-    names
-        .iter()
-        .filter_map(|name| layer_bit(table, layers, name))
-        .fold(LayerSet::NONE, |set, bit| set.or(LayerSet::of(bit)))
 }
 
 fn settings(table: &Table<'_>) -> Settings {

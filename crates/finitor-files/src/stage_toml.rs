@@ -1,8 +1,8 @@
 //! Stage files.
 
 use crate::actor_toml::check_name;
+use crate::layers_toml::layer_set;
 use crate::problem::Problems;
-use crate::project::layer_set;
 use crate::toml_table::{At, Document, Table};
 use finitor_core::fit::{Given, given_shape};
 use finitor_core::layers::{LayerSet, Layers};
@@ -129,22 +129,30 @@ fn layer(table: &Table<'_>, layers: &Layers) -> LayerSet {
     }
 }
 
+/// A mask of its own, or that of the layers it is on.
+fn mask(table: &Table<'_>, layers: &Layers, layer: LayerSet) -> LayerSet {
+    let own = table.strings("mask", "[\"hero\"]").map(|names| layer_set(table, layers, &names));
+    own.unwrap_or_else(|| layers.default_mask(layer))
+}
+
 fn solid(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Solid> {
     let thing = thing(table, "solid", names);
     let layer = layer(table, layers);
+    let mask = mask(table, layers, layer);
     table.finish();
     let (name, outline) = thing?;
-    Some(Solid { name, outline, layer })
+    Some(Solid { name, outline, layer, mask })
 }
 
 fn one_way(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<OneWay> {
     let thing = thing(table, "one_way", names);
     let layer = layer(table, layers);
+    let mask = mask(table, layers, layer);
     let words = Passes::ALL.map(|way| (way.name(), way));
     let passes = table.word("passes", &words).map_or(Passes::Up, |way| way.value);
     table.finish();
     let (name, outline) = thing?;
-    Some(OneWay { name, outline, layer, passes })
+    Some(OneWay { name, outline, layer, mask, passes })
 }
 
 fn zone(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Zone> {

@@ -46,6 +46,8 @@ pub(crate) enum Format {
     Table,
     /// For programs: the contract
     Json,
+    /// For spreadsheets: rows alone, of layers, facing, lint and check
+    Csv,
 }
 
 /// From which severity on findings make the exit code 1.
@@ -216,10 +218,33 @@ pub(crate) struct FacingArgs {
     pub(crate) actors: Vec<String>,
 }
 
-#[derive(Debug, Args)]
+#[derive(Debug, Default, Args)]
+#[command(args_conflicts_with_subcommands = true)]
 pub(crate) struct LayersArgs {
     #[command(subcommand)]
     pub(crate) command: Option<LayersCommand>,
+    /// As it is while this state lasts; may be given several times
+    #[arg(long, value_name = "STATE")]
+    pub(crate) state: Vec<String>,
+    /// What the rows are
+    #[arg(long, value_enum, default_value_t = By::Layer)]
+    pub(crate) by: By,
+    /// Also draw the matrix as PNG and SVG
+    #[arg(long)]
+    pub(crate) draw: bool,
+    /// Folder for the picture; `pictures` in the project unless given
+    #[arg(long, value_name = "DIR", requires = "draw")]
+    pub(crate) out: Option<PathBuf>,
+}
+
+/// What the rows of a table of layers are.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, ValueEnum)]
+pub(crate) enum By {
+    #[default]
+    /// Layers: who looks for whom
+    Layer,
+    /// Every shape and every thing on a stage, with its bits
+    Shape,
 }
 
 #[derive(Debug, Subcommand)]
@@ -233,6 +258,43 @@ pub(crate) enum LayersCommand {
         /// As it is while this state lasts; may be given several times
         #[arg(long, value_name = "STATE")]
         state: Vec<String>,
+    },
+    /// Change a mask in its file: +LAYER adds, -LAYER drops; comments and order stay
+    Set {
+        /// Whose mask: a layer, such as hero; a shape, such as keeper.body; or a thing, such as pier/bell
+        target: String,
+        /// The changes, such as +crate -ledge
+        #[arg(required = true, allow_hyphen_values = true, value_name = "+LAYER|-LAYER")]
+        changes: Vec<String>,
+        /// Show the difference and write nothing; before the target, since what follows it are changes
+        #[arg(long)]
+        dry_run: bool,
+    },
+    /// Add a layer with the next bit
+    Add {
+        /// Its name
+        name: String,
+        /// Show the difference and write nothing
+        #[arg(long)]
+        dry_run: bool,
+    },
+    /// Give a layer or family another name, in all files that use it
+    Rename {
+        /// The name it has
+        old: String,
+        /// The name it is to have
+        new: String,
+        /// Show the difference and write nothing
+        #[arg(long)]
+        dry_run: bool,
+    },
+    /// Remove a layer that nothing uses
+    Remove {
+        /// Its name
+        name: String,
+        /// Show the difference and write nothing
+        #[arg(long)]
+        dry_run: bool,
     },
 }
 
@@ -256,6 +318,9 @@ pub(crate) struct CheckArgs {
     /// Stage they were recorded on; not needed where the project has one
     #[arg(long)]
     pub(crate) stage: Option<String>,
+    /// Count also what met what, on how many ticks, and on how many something followed; and what never met
+    #[arg(long)]
+    pub(crate) pairs: bool,
     /// Least severity that makes the exit code 1
     #[arg(long, value_enum, default_value_t = FailOn::Error)]
     pub(crate) fail_on: FailOn,

@@ -11,7 +11,7 @@ mod lint;
 mod new;
 mod sheet;
 
-use crate::cli::{Cli, Command};
+use crate::cli::{Cli, Command, Format};
 use crate::exit::{Exit, Failure};
 use crate::session::Session;
 use std::io::Write;
@@ -19,6 +19,12 @@ use std::io::Write;
 /// Runs the command, writing results to `out`.
 pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
     let format = cli.global.format;
+    let has_rows =
+        matches!(cli.command, Command::Layers(_) | Command::Facing(_) | Command::Lint(_) | Command::Check(_));
+    if format == Format::Csv && !has_rows {
+        let message = "--format csv writes the rows of layers, facing, lint and check; here it is table or json";
+        return Err(Failure::Usage(message.into()));
+    }
     let session = || Session::open(&cli.global);
     match &cli.command {
         Command::Demo(args) => demo::run(args, &cli.global, out),

@@ -7,7 +7,6 @@ use super::words::{px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::Shape;
 use crate::geometry::{Convex, Vec2, deepest_overlap, overlap_region, rects_meet};
-use crate::layers::Contact;
 
 /// Faults between every two bodies that stop each other on this tick.
 ///
@@ -16,13 +15,15 @@ use crate::layers::Contact;
 pub(super) fn pairs(world: &World<'_>, steps: &[Step<'_>], ledger: &Ledger, faults: &mut Vec<Fault>) {
     for (i, one) in steps.iter().enumerate() {
         for other in &steps[i + 1..] {
-            let (sees, seen) = (one.now.body_mask.sees(other.body.layer), other.now.body_mask.sees(one.body.layer));
-            let stop = match world.layers.contact {
-                Contact::Either => sees || seen,
-                Contact::Both => sees && seen,
-            };
-            if stop && rects_meet(one.bounds(), other.bounds()) {
+            let sees = |a: &Step<'_>, b: &Step<'_>| a.now.body_mask.sees(b.now.body_layer);
+            let stop = world.layers.contact.stops(sees(one, other), sees(other, one));
+            if !rects_meet(one.bounds(), other.bounds()) {
+                continue;
+            }
+            if stop {
                 faults.extend(embedded(one, other, ledger));
+            } else {
+                faults.extend(ghost_pair(world, one, other));
             }
         }
     }
@@ -67,6 +68,49 @@ fn embedded(one: &Step<'_>, other: &Step<'_>, ledger: &Ledger) -> Option<Fault> 
             culprit.label,
             shift(push, found.depth),
             victim.label
+        ),
+        with,
+    })
+}
+
+/// Two bodies in each other that nothing stops. What a state lets through is meant to pass.
+fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
+    let sees = |a: &Step<'_>, b: &Step<'_>| a.body.mask.sees(b.body.layer);
+    let (asks, asked) = (sees(one, other), sees(other, one));
+    if world.layers.contact.stops(asks, asked) {
+        return None;
+    }
+    let (found, i, j) = deepest_overlap(&one.body.pieces, one.now.at - other.now.at, &other.body.pieces)?;
+    if found.depth <= one.slack {
+        return None;
+    }
+    let with = format!("{}.{}", other.label, other.body.name);
+    let who = if asks || asked { "only one of the masks asks for it" } else { "neither mask asks for it" };
+    // The bit that one of them lacks.
+    let (looker, target) = if asks { (other, one) } else { (one, other) };
+    let bits = world.layers.describe(target.body.layer);
+    let actor = |label: &str| label.split(':').next().unwrap_or(label).to_string();
+    Some(Fault {
+        rule: Rule::GhostPair,
+        actor: one.label.to_string(),
+        shape: one.body.name.clone(),
+        worst: Worst {
+            tick: one.now.tick,
+            depth: found.depth,
+            at: region(one, other, i, j).unwrap_or(one.now.at),
+            push: found.push,
+        },
+        cause: Cause::Moved,
+        message: format!(
+            "{}'s {} passes through {with}, {} px deep: {who}.",
+            one.label,
+            one.body.name,
+            px(found.depth)
+        ),
+        remedy: format!(
+            "if they should stop each other, add {bits} to the mask of {}.{}; see `finitor layers explain`",
+            actor(looker.label),
+            looker.body.name
         ),
         with,
     })

@@ -50,7 +50,7 @@ pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2)
         .stage
         .zones
         .iter()
-        .filter(|zone| zone.effect == crate::stage::Effect::Hazard && zone.mask.sees(step.body.layer))
+        .filter(|zone| zone.effect == crate::stage::Effect::Hazard && zone.mask.sees(step.now.body_layer))
         .map(|zone| zone.name.as_str())
         .collect::<Vec<_>>();
     let hazards = match caught_by.as_slice() {

@@ -7,6 +7,7 @@ use super::ground::{self, Standing};
 use super::ledger::{Fault, Ledger};
 use super::one_way::{self, Passing};
 use super::step::{Moment, Step};
+use super::tally::{PairTally, Tally};
 use super::{Rule, stops, zones};
 use crate::actor::Actor;
 use crate::geometry::Vec2;
@@ -60,6 +61,8 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// Zone events in the order in which they happened.
     pub events: Vec<Event>,
+    /// What met what, where that was asked for.
+    pub pairs: Vec<PairTally>,
 }
 
 /// What is known of one instance.
@@ -81,6 +84,7 @@ pub struct Checker<'a> {
     tracks: BTreeMap<String, Track>,
     ledger: Ledger,
     events: Vec<Event>,
+    tally: Option<Tally>,
     ticks: u64,
     samples: u64,
 }
@@ -88,7 +92,21 @@ pub struct Checker<'a> {
 impl<'a> Checker<'a> {
     /// A checker that has seen nothing yet.
     pub fn new(world: World<'a>) -> Checker<'a> {
-        Checker { world, tracks: BTreeMap::new(), ledger: Ledger::default(), events: Vec::new(), ticks: 0, samples: 0 }
+        Checker {
+            world,
+            tracks: BTreeMap::new(),
+            ledger: Ledger::default(),
+            events: Vec::new(),
+            tally: None,
+            ticks: 0,
+            samples: 0,
+        }
+    }
+
+    /// The same, which also counts what meets what.
+    #[must_use]
+    pub fn with_pairs(self) -> Checker<'a> {
+        Checker { tally: Some(Tally::default()), ..self }
     }
 
     /// Takes in all samples of one tick. Ticks must ascend, and an instance have one sample a tick; readers of takes
@@ -100,6 +118,9 @@ impl<'a> Checker<'a> {
         self.ticks += 1;
         self.samples += samples.len() as u64;
         let world = self.world;
+        if let Some(tally) = &mut self.tally {
+            tally.tick(&world, tick, samples);
+        }
         let moments: Vec<Moment> = samples.iter().map(|sample| Moment::new(&world, tick, sample)).collect();
         let befores: Vec<(Option<Moment>, Option<Vec2>)> = samples
             .iter()
@@ -141,6 +162,7 @@ impl<'a> Checker<'a> {
             actors: self.tracks.into_keys().collect(),
             findings: self.ledger.finish(),
             events: self.events,
+            pairs: self.tally.map(|tally| tally.finish(&self.world)).unwrap_or_default(),
         }
     }
 }

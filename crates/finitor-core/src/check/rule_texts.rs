@@ -130,3 +130,40 @@ pub(super) const UNCOVERED_PART: RuleText = RuleText {
     mend: "Add the colour named to [parts], or paint those pixels of the part map with a colour that is there.",
     drawing: "    o    head\n   /|\\_ ?  <- in no part\n   / \\   legs\n",
 };
+
+pub(super) const FACING_SPLIT: RuleText = RuleText {
+    means: "The picture looks to one side and the shapes to the other.",
+    matters: "What is seen and what collides are mirror images: the pole strikes behind the actor.",
+    measured: "The take's column flipped_art says on which ticks the game drew the picture mirrored; on those, and only \
+               those, the facing must not be the one the frame is drawn for. The figure is how far the sides of the frame's \
+               shapes are from where they would be on the side that the picture shows.",
+    mend: "Turn picture and shapes in the same tick: take both from one value.",
+    drawing: "    picture ->    <- shapes\n       |/           \\|\n       |             |\n",
+};
+
+pub(super) const LOPSIDED: RuleText = RuleText {
+    means: "A body reaches farther from the pivot on one side than on the other, so that turning moves its sides.",
+    matters: "An actor that turns at a wall is pushed into it, and one that turns on a ledge may lose it.",
+    measured: "The difference of what the body reaches ahead of the pivot and behind it, the largest over the frames of an \
+               animation, px. It counts beyond 1 px.",
+    mend: "Say `symmetric = true` for the shape: it is then fitted equal on both sides. Or widen the shorter side, or move \
+           the pivot, by the figures given.",
+    drawing: "    pivot\n   __|____\n  |  |    |\n  |__|____|\n   a   b    moved by b - a\n",
+};
+
+pub(super) const FLIP_DRIFT: RuleText = RuleText {
+    means: "The game flips the art about the middle of its cell, and the shapes turn about the pivot, which is not there.",
+    matters: "Facing the other way, art and shapes are apart by the same number of px on every frame.",
+    measured: "With flip_about = \"cell\": the cell's width less twice the pivot's x, px; above 0 the art lands to the right \
+               of the shapes when it is flipped. It counts from half a pixel on.",
+    mend: "Put the pivot's x at the middle of the cell; or draw flipped art at the offset given; or flip about the pivot.",
+    drawing: "   |  o |        | o  |\n   | /|\\|   ->   |/|\\ |\n   |  |p|        |  |p|   art moved, pivot not\n",
+};
+
+pub(super) const MISSING_TURNED: RuleText = RuleText {
+    means: "An animation drawn for one side stands for another, and has fewer frames than that.",
+    matters: "On the frames that are missing the mirror image is shown instead, and details that were redrawn jump back.",
+    measured: "Frames of the animation with `stands_for`, against those of the one that it stands for.",
+    mend: "Draw the frames named, or leave `stands_for` out.",
+    drawing: "   walk       0 1 2 3 4 5\n   walk_left  0 1 2 3\n                      ^ mirrored instead\n",
+};

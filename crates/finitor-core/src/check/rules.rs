@@ -1,9 +1,12 @@
 //! The rule book: for takes, and for what can be told before any take.
 
 use super::Severity;
+use super::layer_rule_texts::{
+    BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
+};
 use super::rule_texts::{
-    CAUGHT_RISING, EMBEDDED, HOVER, MISSING_ANCHOR, OFF_GROUND, OFF_STAGE, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT,
-    TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
+    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LOPSIDED, MISSING_ANCHOR, MISSING_TURNED, OFF_GROUND,
+    OFF_STAGE, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT, TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
 };
 use std::fmt;
 
@@ -22,6 +25,10 @@ pub enum Rule {
     OffStage,
     /// A body crossed a zone between two ticks.
     ZoneSkipped,
+    /// Two bodies overlap, and nothing stops them.
+    GhostPair,
+    /// The picture turned and the shapes did not, or the other way round.
+    FacingSplit,
     /// A standing frame's art does not end on the pivot's line.
     OffGround,
     /// The art or a recipe is not what the shapes were made from.
@@ -34,6 +41,28 @@ pub enum Rule {
     SiblingsOverlap,
     /// Opaque art is of no part.
     UncoveredPart,
+    /// A sensor's mask finds its own actor.
+    SelfSense,
+    /// A sensor can find nothing.
+    BlindSensor,
+    /// Nothing looks for a layer that something is on.
+    UnseenLayer,
+    /// Of two bodies one asks in vain.
+    OneSided,
+    /// A layer or family that nothing uses.
+    UnusedLayer,
+    /// A zone that nobody can enter.
+    EmptyZone,
+    /// A hit that can strike nobody.
+    IdleHit,
+    /// A body that nothing stops.
+    UnstoppedBody,
+    /// Turning moves the sides of a body.
+    Lopsided,
+    /// Art and shapes flip about different axes.
+    FlipDrift,
+    /// Frames drawn for the other side are missing.
+    MissingTurned,
 }
 
 /// What `explain` says about a rule.
@@ -53,19 +82,32 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 12] = [
+    pub const ALL: [Rule; 25] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
         Rule::Hover,
         Rule::OffStage,
         Rule::ZoneSkipped,
+        Rule::GhostPair,
+        Rule::FacingSplit,
         Rule::OffGround,
         Rule::StaleFit,
         Rule::MissingAnchor,
         Rule::ShapeJump,
         Rule::SiblingsOverlap,
         Rule::UncoveredPart,
+        Rule::SelfSense,
+        Rule::BlindSensor,
+        Rule::UnseenLayer,
+        Rule::OneSided,
+        Rule::UnusedLayer,
+        Rule::EmptyZone,
+        Rule::IdleHit,
+        Rule::UnstoppedBody,
+        Rule::Lopsided,
+        Rule::FlipDrift,
+        Rule::MissingTurned,
     ];
 
     /// The rule's code in files and outputs.
@@ -77,12 +119,25 @@ impl Rule {
             Rule::Hover => "hover",
             Rule::OffStage => "off_stage",
             Rule::ZoneSkipped => "zone_skipped",
+            Rule::GhostPair => "ghost_pair",
+            Rule::FacingSplit => "facing_split",
             Rule::OffGround => "off_ground",
             Rule::StaleFit => "stale_fit",
             Rule::MissingAnchor => "missing_anchor",
             Rule::ShapeJump => "shape_jump",
             Rule::SiblingsOverlap => "siblings_overlap",
             Rule::UncoveredPart => "uncovered_part",
+            Rule::SelfSense => "self_sense",
+            Rule::BlindSensor => "blind_sensor",
+            Rule::UnseenLayer => "unseen_layer",
+            Rule::OneSided => "one_sided",
+            Rule::UnusedLayer => "unused_layer",
+            Rule::EmptyZone => "empty_zone",
+            Rule::IdleHit => "idle_hit",
+            Rule::UnstoppedBody => "unstopped_body",
+            Rule::Lopsided => "lopsided",
+            Rule::FlipDrift => "flip_drift",
+            Rule::MissingTurned => "missing_turned",
         }
     }
 
@@ -97,6 +152,8 @@ impl Rule {
             Rule::Embedded | Rule::Tunnelled | Rule::CaughtRising | Rule::OffStage | Rule::ZoneSkipped => {
                 Severity::Error
             }
+            Rule::FacingSplit => Severity::Error,
+            Rule::GhostPair | Rule::UnusedLayer | Rule::Lopsided => Severity::Note,
             _ => Severity::Warn,
         }
     }
@@ -109,8 +166,11 @@ impl Rule {
     /// What its figure counts.
     pub fn unit(self) -> &'static str {
         match self {
-            Rule::MissingAnchor => "frames",
+            Rule::MissingAnchor | Rule::MissingTurned => "frames",
             Rule::SiblingsOverlap => "px2",
+            Rule::SelfSense | Rule::UnseenLayer => "shapes",
+            Rule::OneSided => "pairs",
+            Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "found",
             _ => "px",
         }
     }
@@ -129,12 +189,25 @@ impl Rule {
             Rule::Hover => HOVER,
             Rule::OffStage => OFF_STAGE,
             Rule::ZoneSkipped => ZONE_SKIPPED,
+            Rule::GhostPair => GHOST_PAIR,
+            Rule::FacingSplit => FACING_SPLIT,
             Rule::OffGround => OFF_GROUND,
             Rule::StaleFit => STALE_FIT,
             Rule::MissingAnchor => MISSING_ANCHOR,
             Rule::ShapeJump => SHAPE_JUMP,
             Rule::SiblingsOverlap => SIBLINGS_OVERLAP,
             Rule::UncoveredPart => UNCOVERED_PART,
+            Rule::SelfSense => SELF_SENSE,
+            Rule::BlindSensor => BLIND_SENSOR,
+            Rule::UnseenLayer => UNSEEN_LAYER,
+            Rule::OneSided => ONE_SIDED,
+            Rule::UnusedLayer => UNUSED_LAYER,
+            Rule::EmptyZone => EMPTY_ZONE,
+            Rule::IdleHit => IDLE_HIT,
+            Rule::UnstoppedBody => UNSTOPPED_BODY,
+            Rule::Lopsided => LOPSIDED,
+            Rule::FlipDrift => FLIP_DRIFT,
+            Rule::MissingTurned => MISSING_TURNED,
         }
     }
 }

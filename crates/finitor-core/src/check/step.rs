@@ -16,6 +16,8 @@ pub(super) struct Moment {
     pub(super) facing: Facing,
     pub(super) animation: usize,
     pub(super) frame: usize,
+    /// What the body is on during this tick; nothing without a body.
+    pub(super) body_layer: LayerSet,
     /// What the body looks for on this tick; nothing without a body.
     pub(super) body_mask: LayerSet,
     pub(super) dropping: bool,
@@ -25,14 +27,16 @@ pub(super) struct Moment {
 impl Moment {
     pub(super) fn new(world: &World<'_>, tick: u64, sample: &Sample) -> Moment {
         let pose = world.actors[sample.actor].pose(sample.animation, sample.frame, sample.facing);
-        let body_mask =
-            pose.body().map_or(LayerSet::NONE, |body| world.layers.mask_during(body.layer, body.mask, &sample.states));
+        let (body_layer, body_mask) = pose.body().map_or((LayerSet::NONE, LayerSet::NONE), |body| {
+            world.layers.during(body.layer, body.mask, &sample.states)
+        });
         Moment {
             tick,
             at: sample.at,
             facing: sample.facing,
             animation: sample.animation,
             frame: sample.frame,
+            body_layer,
             body_mask,
             dropping: sample.has_state(DROP),
             warped: sample.has_state(WARPED),

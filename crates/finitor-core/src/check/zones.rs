@@ -26,7 +26,7 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, inside: &mut [bool], fau
     for (zone, inside) in world.stage.zones.iter().zip(inside) {
         let outline = &zone.outline;
         let was = *inside;
-        let looks = zone.mask.sees(step.body.layer) && rects_meet(reach, outline.bounds);
+        let looks = zone.mask.sees(step.now.body_layer) && rects_meet(reach, outline.bounds);
         *inside = looks && step.overlap_now(&outline.pieces, outline.bounds).is_some();
         if *inside != was {
             let kind = if *inside { EventKind::Enter } else { EventKind::Exit };

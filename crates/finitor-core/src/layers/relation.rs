@@ -1,6 +1,7 @@
 //! What two things mean to each other, in words and bits.
 
 use super::{Contact, LayerSet, Layers};
+use PartyRole::{Body, Hit, Hurt, OneWay, Sensor, Solid, Zone};
 
 /// What a thing is, as far as sight matters.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -36,6 +37,35 @@ impl PartyRole {
     }
 }
 
+/// What decides about a pair, of one side of it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Stand {
+    /// What it is.
+    pub role: PartyRole,
+    /// What it is on.
+    pub layer: LayerSet,
+    /// What it looks for.
+    pub mask: LayerSet,
+}
+
+/// Whether anything follows when two things overlap.
+pub fn acts(contact: Contact, first: Stand, second: Stand) -> bool {
+    let (sees, seen) = (first.mask.sees(second.layer), second.mask.sees(first.layer));
+    match (first.role, second.role) {
+        (Body, Body) => contact.stops(sees, seen),
+        (Sensor, Sensor) => sees || seen,
+        (Body, Solid | OneWay) | (Hit, Hurt) | (Zone, Body) | (Sensor, _) => sees,
+        (Solid | OneWay, Body) | (Hurt, Hit) | (Body, Zone) | (_, Sensor) => seen,
+        _ => false,
+    }
+}
+
+/// Whether anything could ever follow for things that are this, with the right masks.
+pub fn may_act(first: PartyRole, second: PartyRole) -> bool {
+    let all = |role| Stand { role, layer: LayerSet(u32::MAX), mask: LayerSet(u32::MAX) };
+    acts(Contact::Both, all(first), all(second))
+}
+
 /// One side of a pair.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Party {
@@ -47,6 +77,13 @@ pub struct Party {
     pub layer: LayerSet,
     /// What it looks for.
     pub mask: LayerSet,
+}
+
+impl Party {
+    /// What decides about pairs with it.
+    pub fn stand(&self) -> Stand {
+        Stand { role: self.role, layer: self.layer, mask: self.mask }
+    }
 }
 
 /// Whether one party sees the other.
@@ -104,7 +141,6 @@ fn triggers(looker: &str, other: &str) -> String {
 }
 
 fn rules(first: PartyRole, second: PartyRole) -> Vec<Rule> {
-    use PartyRole::{Body, Hit, Hurt, OneWay, Sensor, Solid, Zone};
     let one = |looker_is_first, effect| vec![Rule::OneSees { looker_is_first, effect }];
     match (first, second) {
         (Body, Body) => vec![Rule::Bodies],
@@ -159,7 +195,7 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
             Rule::Never => {}
         }
     }
-    let acts = !follows.is_empty();
+    let acts = acts(layers.contact, first.stand(), second.stand());
     if !acts {
         follows.push(nothing_follows(first, second, remedy.is_some()));
     }
@@ -208,29 +244,22 @@ fn bit_to_add(layers: &Layers, looker: &Party, target: &Party) -> Option<String>
 mod tests {
     use super::*;
 
-    /// Every combination of two masks, contact and roles against section "what blocks, what sees" restated plainly.
+    /// Every combination of two layers, masks, contact and roles against section "what blocks, what sees" restated plainly.
     #[test]
     fn truth_table_of_two_layers() {
-        use PartyRole::*;
         let roles = [Body, Hurt, Hit, Sensor, Solid, OneWay, Zone];
+        let names = vec!["one".into(), "two".into()];
+        let mut count = 0;
         for contact in [Contact::Either, Contact::Both] {
-            let layers = Layers {
-                names: vec!["one".into(), "two".into()],
-                masks: vec![LayerSet::NONE; 2],
-                contact,
-                states: vec![],
-            };
+            let layers = Layers { names: names.clone(), masks: vec![LayerSet::NONE; 2], contact, ..Layers::default() };
             for (first, second) in roles.iter().flat_map(|a| roles.map(|b| (*a, b))) {
-                for bits in 0..4_u32 {
-                    let (sees, seen) = (bits & 1 == 1, bits & 2 == 2);
-                    let party = |name: &str, role, bit, looks: bool, at| Party {
-                        name: name.into(),
-                        role,
-                        layer: LayerSet::of(bit),
-                        mask: if looks { LayerSet::of(at) } else { LayerSet::NONE },
-                    };
-                    let (a, b) = (party("a.x", first, 0, sees, 1), party("b.y", second, 1, seen, 0));
+                for bits in 0..256_u32 {
+                    let set = |shift: u32| LayerSet(bits >> shift & 3);
+                    let party = |name: &str, role, layer, mask| Party { name: name.into(), role, layer, mask };
+                    let (a, b) = (party("a.x", first, set(0), set(2)), party("b.y", second, set(4), set(6)));
                     let found = relation(&layers, &a, &b);
+                    let both = |x: u32, y: u32| (x & 1 == 1 && y & 1 == 1) || (x & 2 == 2 && y & 2 == 2);
+                    let (sees, seen) = (both(bits >> 2, bits >> 4), both(bits >> 6, bits));
                     let wall = |r| matches!(r, Solid | OneWay);
                     let expected = (first == Body && wall(second) && sees)
                         || (second == Body && wall(first) && seen)
@@ -243,38 +272,46 @@ mod tests {
                         || (first == Body && second == Zone && seen)
                         || (first == Sensor && sees)
                         || (second == Sensor && seen);
-                    assert_eq!(found.acts, expected, "{first:?} {second:?} {contact:?} {sees} {seen}: {found:?}");
-                    assert!(!found.acts || found.remedy.is_none());
+                    let case = format!("{first:?} {second:?} {contact:?} {bits:b}: {found:?}");
+                    assert_eq!((found.acts, acts(contact, a.stand(), b.stand())), (expected, expected), "{case}");
+                    assert_eq!(!found.first.shared.is_empty(), sees, "{case}");
+                    assert_eq!(!found.second.shared.is_empty(), seen, "{case}");
+                    let denied = found.follows[0].starts_with("Nothing follows");
+                    assert_eq!(denied, !expected, "{case}");
+                    // Where one bit can change it, taking the advice does.
+                    assert!(!found.acts || found.remedy.is_none(), "{case}");
+                    let possible = !found.acts && may_act(first, second) && !(a.layer.is_empty() && b.layer.is_empty());
+                    assert!(found.remedy.is_none() || possible, "{case}");
+                    count += 1;
                 }
             }
         }
+        assert_eq!(count, 2 * 49 * 256);
     }
 
     #[test]
     fn states_add_then_drop_in_file_order() {
-        let change = |add, drop| vec![MaskChange { layer: 0, add: LayerSet(add), drop: LayerSet(drop) }];
+        let change = |add, drop| LayerChange { add: LayerSet(add), drop: LayerSet(drop), ..LayerChange::default() };
+        let gone = LayerChange { join: LayerSet(4), leave: LayerSet(1), ..LayerChange::default() };
+        let rule = |name: &str, change| StateRule { name: name.into(), changes: vec![change] };
         let layers = Layers {
             names: vec!["hero".into(), "ledge".into(), "crate".into()],
             masks: vec![LayerSet(2), LayerSet::NONE, LayerSet::NONE],
-            contact: Contact::Either,
-            states: vec![
-                StateRule { name: "riding".into(), changes: change(4, 0) },
-                StateRule { name: "falling".into(), changes: change(0, 6) },
-            ],
+            states: vec![rule("riding", change(4, 0)), rule("falling", change(0, 6)), rule("dashing", gone)],
+            ..Layers::default()
         };
         let during = |states: &[&str]| {
             let states: Vec<String> = states.iter().map(|s| s.to_string()).collect();
-            layers.mask_during(LayerSet(1), LayerSet(2), &states).0
+            let (on, mask) = layers.during(LayerSet(1), LayerSet(2), &states);
+            (on.0, mask.0)
         };
-        assert_eq!(during(&[]), 2);
-        assert_eq!(during(&["riding"]), 6);
-        assert_eq!(during(&["falling", "riding"]), 0, "the file's order counts, not the take's");
-        assert_eq!(
-            layers.mask_during(LayerSet(2), LayerSet(2), &["riding".to_string()]).0,
-            2,
-            "other layers keep theirs"
-        );
+        assert_eq!(during(&[]), (1, 2));
+        assert_eq!(during(&["riding"]), (1, 6));
+        assert_eq!(during(&["falling", "riding"]), (1, 0), "the file's order counts, not the take's");
+        assert_eq!(during(&["dashing", "riding"]), (4, 6), "another layer, and still hero's changes");
+        let (on, mask) = layers.during(LayerSet(2), LayerSet(2), &["riding".to_string()]);
+        assert_eq!((on.0, mask.0), (2, 2), "other layers keep theirs");
     }
 
-    use super::super::{MaskChange, StateRule};
+    use super::super::{LayerChange, StateRule};
 }

@@ -11,7 +11,7 @@ use finitor_core::actor::{Actor, Foot, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::check::{Checker, Report, Settings, World};
 use finitor_core::fit::Side;
-use finitor_core::layers::{Contact, LayerSet, Layers, MaskChange, StateRule};
+use finitor_core::layers::{Contact, LayerChange, LayerSet, Layers, StateRule};
 use finitor_core::stage::{Effect, OneWay, Passes, Solid, Stage, Zone};
 use finitor_core::take::Sample;
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
@@ -29,8 +29,9 @@ pub fn layers() -> Layers {
         contact: Contact::Either,
         states: vec![StateRule {
             name: "ghost".into(),
-            changes: vec![MaskChange { layer: HERO, add: LayerSet::NONE, drop: mask(&[GROUND]) }],
+            changes: vec![LayerChange { layer: HERO, drop: mask(&[GROUND]), ..LayerChange::default() }],
         }],
+        ..Layers::default()
     }
 }
 
@@ -86,17 +87,17 @@ pub fn stage() -> Stage {
 
 pub fn solid(name: &str, rect: Rect) -> Solid {
     let outline = Polygon::from_rect(rect).unwrap().into();
-    Solid { name: name.into(), outline, layer: LayerSet::of(GROUND) }
+    Solid { name: name.into(), outline, layer: LayerSet::of(GROUND), mask: LayerSet::NONE }
 }
 
 pub fn slope(name: &str, points: &[(f64, f64)]) -> Solid {
     let polygon = Polygon::new(points.iter().map(|&p| Point::from(p)).collect()).unwrap();
-    Solid { name: name.into(), outline: polygon.into(), layer: LayerSet::of(GROUND) }
+    Solid { name: name.into(), outline: polygon.into(), layer: LayerSet::of(GROUND), mask: LayerSet::NONE }
 }
 
 pub fn one_way(name: &str, rect: Rect, passes: Passes) -> OneWay {
     let outline = Polygon::from_rect(rect).unwrap().into();
-    OneWay { name: name.into(), outline, layer: LayerSet::of(LEDGE), passes }
+    OneWay { name: name.into(), outline, layer: LayerSet::of(LEDGE), mask: LayerSet::NONE, passes }
 }
 
 pub fn zone(name: &str, rect: Rect, effect: Effect) -> Zone {

@@ -43,18 +43,18 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Resu
     fit::run(&session, &fit_args, Format::Table, out)?;
 
     step(out, "2. Who looks for whom", "finitor layers")?;
-    layers::run(&session, &LayersArgs { command: None }, Format::Table, out)?;
+    layers::run(&session, &LayersArgs::default(), Format::Table, out)?;
     let (one, other) = ("keeper.body".to_string(), "pier/jetty".to_string());
     step(out, "   and why one pair does or does not touch", &format!("finitor layers explain {one} {other}"))?;
     let explain = LayersCommand::Explain { one, other, state: Vec::new() };
-    layers::run(&session, &LayersArgs { command: Some(explain) }, Format::Table, out)?;
+    layers::run(&session, &LayersArgs { command: Some(explain), ..LayersArgs::default() }, Format::Table, out)?;
 
     for (number, take, words) in
         [(3, "takes/clean.csv", "a clean recording"), (4, "takes/faults.csv", "one with faults")]
     {
         step(out, &format!("{number}. Check {words}"), &format!("finitor check {take}"))?;
         let takes = vec![PathBuf::from(take)];
-        let check_args = CheckArgs { takes, stage: None, fail_on: FailOn::Error };
+        let check_args = CheckArgs { takes, stage: None, pairs: false, fail_on: FailOn::Error };
         check::run(&session, &check_args, Format::Table, out)?;
     }
 

@@ -86,7 +86,8 @@ fn sheet<'a>(file: &'a ActorFile, actor: &'a Actor, pictures: &'a [Picture], sca
     ContactSheet { actor: &file.name, drawn: file.faces, animations: animations.collect(), scale }
 }
 
-fn save(session: &Session, stem: &Path, scene: &Scene, out: &mut dyn Write) -> Result<(), Failure> {
+/// Writes a scene as PNG and SVG, and names the files.
+pub(crate) fn save(session: &Session, stem: &Path, scene: &Scene, out: &mut dyn Write) -> Result<(), Failure> {
     let png = to_png(scene).map_err(|error| Failure::Usage(error.to_string()))?;
     let with = |ending: &str| PathBuf::from(format!("{}.{ending}", stem.display()));
     write_atomically(&with("png"), &png)?;

@@ -19,7 +19,7 @@ pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mu
             let result = FacingResult { schema: "finitor.facing/1", actors: actors.iter().map(both).collect() };
             writeln!(out, "{}", serde_json::to_string(&result)?)?;
         }
-        Format::Table => write_turns(&actors, out)?,
+        Format::Table | Format::Csv => write_turns(&actors, out)?,
     }
     Ok(Exit::Done)
 }

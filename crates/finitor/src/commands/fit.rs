@@ -57,7 +57,7 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
             let result = FitResult { schema: "finitor.fit/1", written: !args.dry_run, shapes: rows };
             writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
         }
-        Format::Table => {
+        Format::Table | Format::Csv => {
             for (actor, path, outcome) in &fitted {
                 tell(session, actor, &session.shown(path), outcome, args.dry_run, out)?;
             }

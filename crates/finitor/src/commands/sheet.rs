@@ -32,7 +32,7 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, out: &mut dyn Write) -> Res
     }
     match global.format {
         Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&as_json(&groups))?)?,
-        Format::Table => tell(&groups, out)?,
+        Format::Table | Format::Csv => tell(&groups, out)?,
     }
     if target.is_none() && global.format == Format::Table && !global.quiet {
         eprintln!("(`--write actors/NAME.toml` writes a starter actor file from this)");

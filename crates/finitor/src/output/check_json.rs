@@ -1,6 +1,6 @@
 //! A check's result as JSON.
 
-use finitor_core::check::{Event, Finding, Report};
+use finitor_core::check::{Event, Finding, PairTally, Report};
 use finitor_core::stage::Stage;
 use serde::Serialize;
 use std::io::Write;
@@ -14,6 +14,20 @@ struct CheckOut<'a> {
     actors: &'a [String],
     findings: Vec<FindingOut<'a>>,
     events: Vec<EventOut<'a>>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pairs: Option<Vec<PairOut<'a>>>,
+}
+
+#[derive(Serialize)]
+struct PairOut<'a> {
+    first: &'a str,
+    second: &'a str,
+    roles: [&'static str; 2],
+    met: u64,
+    overlapped: u64,
+    acted: u64,
+    first_tick: Option<u64>,
+    acts: bool,
 }
 
 #[derive(Serialize)]
@@ -47,7 +61,12 @@ struct EventOut<'a> {
 }
 
 /// Writes the result of one take as an object, of several as a list of objects.
-pub(crate) fn write(stage: &Stage, reports: &[(String, Report)], out: &mut dyn Write) -> std::io::Result<()> {
+pub(crate) fn write(
+    stage: &Stage,
+    reports: &[(String, Report)],
+    pairs: bool,
+    out: &mut dyn Write,
+) -> std::io::Result<()> {
     let results: Vec<CheckOut<'_>> = reports
         .iter()
         .map(|(take, report)| CheckOut {
@@ -58,6 +77,7 @@ pub(crate) fn write(stage: &Stage, reports: &[(String, Report)], out: &mut dyn W
             actors: &report.actors,
             findings: report.findings.iter().map(finding).collect(),
             events: report.events.iter().map(event).collect(),
+            pairs: pairs.then(|| report.pairs.iter().map(pair).collect()),
         })
         .collect();
     let text = match results.as_slice() {
@@ -91,4 +111,17 @@ fn finding(finding: &Finding) -> FindingOut<'_> {
 
 fn event(event: &Event) -> EventOut<'_> {
     EventOut { tick: event.tick, zone: &event.zone, actor: &event.actor, kind: event.kind.name() }
+}
+
+fn pair(pair: &PairTally) -> PairOut<'_> {
+    PairOut {
+        first: &pair.first,
+        second: &pair.second,
+        roles: [pair.roles.0.name(), pair.roles.1.name()],
+        met: pair.met,
+        overlapped: pair.overlapped,
+        acted: pair.acted,
+        first_tick: pair.first_tick,
+        acts: pair.acts,
+    }
 }

@@ -1,0 +1,169 @@
+//! What met what over a take, and what followed: a count a pair.
+
+use super::checker::World;
+use crate::actor::Shape;
+use crate::geometry::{Convex, Rect, Vec2, deepest_overlap, rects_meet, touch};
+use crate::layers::{LayerSet, PartyRole, Stand, acts, may_act};
+use crate::stage::Stage;
+use crate::take::Sample;
+use std::collections::{BTreeMap, BTreeSet};
+
+/// How often two things met. Instances of an actor are counted together.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct PairTally {
+    /// `actor.shape`.
+    pub first: String,
+    /// `actor.shape` or `stage/thing`.
+    pub second: String,
+    /// What they are.
+    pub roles: (PartyRole, PartyRole),
+    /// Ticks on which they touched or overlapped, once for each two instances.
+    pub met: u64,
+    /// Those on which they overlapped.
+    pub overlapped: u64,
+    /// Those on which something followed by their masks: one stops, strikes, senses the other or takes note of it.
+    pub acted: u64,
+    /// The first tick on which they met.
+    pub first_tick: Option<u64>,
+    /// Whether something follows by the masks as the files give them, whatever states change.
+    pub acts: bool,
+}
+
+/// Something with a place on this tick.
+struct Present<'a> {
+    name: String,
+    label: &'a str,
+    pieces: &'a [Convex],
+    bounds: Rect,
+    offset: Vec2,
+    /// By the files.
+    plain: Stand,
+    /// On this tick.
+    stand: Stand,
+}
+
+/// Counts pairs over a take.
+#[derive(Debug, Default)]
+pub(super) struct Tally {
+    pairs: BTreeMap<(String, String), PairTally>,
+    actors: BTreeSet<usize>,
+}
+
+impl Tally {
+    /// Takes in a tick.
+    ///
+    /// # Complexity
+    /// O(p2 + p s), p shapes and s things on the stage; a box test decides for most.
+    pub(super) fn tick(&mut self, world: &World<'_>, tick: u64, samples: &[Sample]) {
+        self.actors.extend(samples.iter().map(|sample| sample.actor));
+        let moving: Vec<Present<'_>> = samples.iter().flat_map(|sample| shapes(world, sample)).collect();
+        let still = things(world.stage);
+        for (i, one) in moving.iter().enumerate() {
+            let others = moving[i + 1..].iter().filter(|other| other.label != one.label);
+            for other in others.chain(&still).filter(|other| may_act(one.plain.role, other.plain.role)) {
+                self.meet(world, tick, one, other);
+            }
+        }
+    }
+
+    fn meet(&mut self, world: &World<'_>, tick: u64, one: &Present<'_>, other: &Present<'_>) {
+        if !rects_meet(one.bounds, other.bounds) {
+            return;
+        }
+        let offset = one.offset - other.offset;
+        let overlapped = deepest_overlap(one.pieces, offset, other.pieces).is_some();
+        let touches = || one.pieces.iter().any(|a| other.pieces.iter().any(|b| touch(a, offset, b)));
+        if !overlapped && !touches() {
+            return;
+        }
+        let contact = world.layers.contact;
+        let still = other.label.is_empty();
+        let (one, other) = if still || one.name <= other.name { (one, other) } else { (other, one) };
+        let pair = self.pairs.entry((one.name.clone(), other.name.clone())).or_insert_with(|| PairTally {
+            first: one.name.clone(),
+            second: other.name.clone(),
+            roles: (one.plain.role, other.plain.role),
+            met: 0,
+            overlapped: 0,
+            acted: 0,
+            first_tick: Some(tick),
+            acts: acts(contact, one.plain, other.plain),
+        });
+        pair.met += 1;
+        pair.overlapped += u64::from(overlapped);
+        pair.acted += u64::from(acts(contact, one.stand, other.stand));
+    }
+
+    /// All pairs that could have something to do with each other, of the actors met: those that met first, by their names.
+    pub(super) fn finish(self, world: &World<'_>) -> Vec<PairTally> {
+        let mut known: BTreeMap<String, (usize, Stand)> = BTreeMap::new();
+        for &index in &self.actors {
+            let actor = &world.actors[index];
+            for shape in actor.animations.iter().flat_map(|a| &a.frames).flatten().flat_map(|pose| &pose.shapes) {
+                known.entry(format!("{}.{}", actor.name, shape.name)).or_insert((index, stand(shape)));
+            }
+        }
+        let mut pairs = self.pairs;
+        let mut add = |one: &str, other: &str, a: Stand, b: Stand| {
+            if may_act(a.role, b.role) {
+                pairs.entry((one.to_string(), other.to_string())).or_insert_with(|| PairTally {
+                    first: one.to_string(),
+                    second: other.to_string(),
+                    roles: (a.role, b.role),
+                    met: 0,
+                    overlapped: 0,
+                    acted: 0,
+                    first_tick: None,
+                    acts: acts(world.layers.contact, a, b),
+                });
+            }
+        };
+        for (one, (actor, a)) in &known {
+            let others = known.range(one.clone()..).filter(|(_, (other, _))| other != actor);
+            others.for_each(|(other, (_, b))| add(one, other, *a, *b));
+            things(world.stage).iter().for_each(|thing| add(one, &thing.name, *a, thing.plain));
+        }
+        let mut pairs: Vec<PairTally> = pairs.into_values().collect();
+        pairs.sort_by_key(|pair| pair.met == 0);
+        pairs
+    }
+}
+
+fn stand(shape: &Shape) -> Stand {
+    Stand { role: shape.role.party(), layer: shape.layer, mask: shape.mask }
+}
+
+fn shapes<'a>(world: &World<'a>, sample: &'a Sample) -> impl Iterator<Item = Present<'a>> {
+    let actor = &world.actors[sample.actor];
+    let (layers, offset) = (world.layers, sample.at.to_vec2());
+    actor.pose(sample.animation, sample.frame, sample.facing).shapes.iter().map(move |shape| {
+        let (layer, mask) = layers.during(shape.layer, shape.mask, &sample.states);
+        Present {
+            name: format!("{}.{}", actor.name, shape.name),
+            label: &sample.label,
+            pieces: &shape.pieces,
+            bounds: shape.bounds() + offset,
+            offset,
+            plain: stand(shape),
+            stand: Stand { layer, mask, ..stand(shape) },
+        }
+    })
+}
+
+fn things(stage: &Stage) -> Vec<Present<'_>> {
+    let stand = |role, layer, mask| Stand { role, layer, mask };
+    let solids = stage.solids.iter().map(|s| (&s.name, &s.outline, stand(PartyRole::Solid, s.layer, s.mask)));
+    let one_ways = stage.one_ways.iter().map(|o| (&o.name, &o.outline, stand(PartyRole::OneWay, o.layer, o.mask)));
+    let zones = stage.zones.iter().map(|z| (&z.name, &z.outline, stand(PartyRole::Zone, LayerSet::NONE, z.mask)));
+    let all = solids.chain(one_ways).chain(zones);
+    all.map(|(name, outline, plain)| Present {
+        name: format!("{}/{name}", stage.name),
+        label: "",
+        pieces: &outline.pieces,
+        bounds: outline.bounds,
+        offset: Vec2::ZERO,
+        plain,
+        stand: plain,
+    })
+    .collect()
+}

@@ -1,0 +1,94 @@
+//! `layers --by shape`: everything that has a layer or a mask, and what it acts with.
+
+use super::{Standing, parties};
+use crate::cli::Format;
+use crate::exit::Failure;
+use crate::output::csv::write_csv;
+use crate::output::table::table;
+use crate::session::Session;
+use finitor_core::layers::{LayerSet, PartyRole, acts, may_act};
+use serde_json::json;
+use std::io::Write;
+
+/// Shows the table.
+pub(super) fn show(session: &Session, states: &[String], format: Format, out: &mut dyn Write) -> Result<(), Failure> {
+    let layers = &session.project.layers;
+    let all = parties(session, states)?;
+    let names = |set: LayerSet| set.bits().filter_map(|bit| layers.names.get(bit).cloned()).collect::<Vec<String>>();
+    let rows: Vec<(&Standing, Vec<&str>, usize)> = all
+        .iter()
+        .map(|one| {
+            // A shape meets those of its own actor on other instances, yet never on its own.
+            let others = || all.iter().filter(|other| !std::ptr::eq(*other, one) && pairs(one, other));
+            let acting = others().filter(|other| acts(layers.contact, one.party.stand(), other.party.stand()));
+            (one, acting.map(|other| other.party.name.as_str()).collect(), others().count())
+        })
+        .collect();
+    match format {
+        Format::Json => {
+            let things = rows.iter().map(|(one, acting, _)| {
+                let party = &one.party;
+                json!({
+                    "name": party.name, "role": party.role.name(), "layer": party.layer.0, "on": names(party.layer),
+                    "mask": party.mask.0, "looks_for": names(party.mask), "acts_with": acting,
+                })
+            });
+            let value = json!({ "schema": "finitor.layers_by_shape/1", "states": states, "things": things.collect::<Vec<_>>() });
+            writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
+        }
+        Format::Csv => {
+            let header = ["thing", "role", "layer", "on", "mask", "hex", "looks_for", "acts_with"].map(String::from);
+            let lines = rows.iter().map(|(one, acting, _)| {
+                let party = &one.party;
+                vec![
+                    party.name.clone(),
+                    party.role.name().to_string(),
+                    party.layer.0.to_string(),
+                    names(party.layer).join(" "),
+                    party.mask.0.to_string(),
+                    format!("{:#x}", party.mask.0),
+                    names(party.mask).join(" "),
+                    acting.join(" "),
+                ]
+            });
+            write_csv(&header, lines, out)?;
+        }
+        Format::Table => {
+            let idle: Vec<&str> = rows
+                .iter()
+                .filter(|(one, acting, _)| one.is_shape && acting.is_empty())
+                .map(|(one, ..)| one.party.name.as_str())
+                .collect();
+            let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
+            let verdict = match idle.as_slice() {
+                [] => "each of them acts with something".to_string(),
+                _ => format!("nothing follows for {}, whatever they meet", idle.join(", ")),
+            };
+            writeln!(out, "{} shapes and things{during}; {verdict}.\n", rows.len())?;
+            let or_dash = |words: String| if words.is_empty() { "-".to_string() } else { words };
+            let lines = rows.iter().map(|(one, acting, of)| {
+                let party = &one.party;
+                let on =
+                    if party.role == PartyRole::Zone { "-".into() } else { or_dash(names(party.layer).join(", ")) };
+                vec![
+                    party.name.clone(),
+                    party.role.name().to_string(),
+                    on,
+                    or_dash(names(party.mask).join(", ")),
+                    party.mask.0.to_string(),
+                    format!("{:#x}", party.mask.0),
+                    format!("{} of {of}", acting.len()),
+                ]
+            });
+            let header = ["thing", "is a", "on", "looks for", "mask", "hex", "acts with"];
+            writeln!(out, "{}", table(&header, &["mask", "hex", "acts with"], lines.collect()).trim_fmt())?;
+        }
+    }
+    Ok(())
+}
+
+/// Whether something could follow between the two.
+fn pairs(one: &Standing, other: &Standing) -> bool {
+    let apart = one.owner != other.owner || (one.is_shape != other.is_shape);
+    apart && may_act(one.party.role, other.party.role)
+}

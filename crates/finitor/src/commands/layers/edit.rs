@@ -1,0 +1,146 @@
+//! `layers set`, `add`, `rename` and `remove`: changes of the files, in place.
+
+use crate::exit::Failure;
+use crate::session::Session;
+use finitor_core::layers::LayerSet;
+use finitor_files::{FileChange, Project, add_layer, remove_layer, rename_layer, set_mask, write_changes};
+use std::io::Write;
+
+/// `layers set hero +crate -ledge`.
+pub(super) fn set(
+    session: &Session,
+    target: &str,
+    changes: &[String],
+    dry_run: bool,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
+    let (mut add, mut drop) = (Vec::new(), Vec::new());
+    for change in changes {
+        match (change.strip_prefix('+'), change.strip_prefix('-')) {
+            (Some(name), _) if !name.is_empty() && !add.contains(&name.to_string()) => add.push(name.to_string()),
+            (_, Some(name)) if !name.is_empty() && !drop.contains(&name.to_string()) => drop.push(name.to_string()),
+            _ => {
+                let message =
+                    format!("\"{change}\" is no change, or stands twice; write +LAYER to add and -LAYER to drop");
+                return Err(Failure::Usage(message));
+            }
+        }
+    }
+    if let Some(both) = add.iter().find(|name| drop.contains(name)) {
+        return Err(Failure::Usage(format!("{both} is both added and dropped")));
+    }
+    let changes = set_mask(&session.project, target, &add, &drop)?;
+    finish(session, &changes, dry_run, &format!("the mask of {target}"), out)?;
+    let layers = &session.project.layers;
+    if let Some(bit) = layers.find(target) {
+        let set =
+            |names: &[String]| names.iter().filter_map(|name| layers.named(name)).fold(LayerSet::NONE, LayerSet::or);
+        let was = layers.masks[bit];
+        let now = if dry_run { was.without(set(&drop)).or(set(&add)) } else { reread(session)?.layers.masks[bit] };
+        writeln!(
+            out,
+            "mask {} {} {}: {}",
+            was.0,
+            if dry_run { "would be" } else { "is now" },
+            now.0,
+            layers.describe(now)
+        )?;
+    }
+    Ok(())
+}
+
+/// `layers add NAME`.
+pub(super) fn add(session: &Session, name: &str, dry_run: bool, out: &mut dyn Write) -> Result<(), Failure> {
+    let changes = add_layer(&session.project, name)?;
+    finish(session, &changes, dry_run, &format!("layer {name}, bit {}", session.project.layers.names.len()), out)
+}
+
+/// `layers rename OLD NEW`.
+pub(super) fn rename(
+    session: &Session,
+    old: &str,
+    new: &str,
+    dry_run: bool,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
+    let changes = rename_layer(&session.project, old, new)?;
+    finish(session, &changes, dry_run, &format!("{old}, now {new}"), out)
+}
+
+/// `layers remove NAME`.
+pub(super) fn remove(session: &Session, name: &str, dry_run: bool, out: &mut dyn Write) -> Result<(), Failure> {
+    let changes = remove_layer(&session.project, name)?;
+    finish(session, &changes, dry_run, &format!("{name}, gone"), out)?;
+    let names = &session.project.layers.names;
+    if let Some(bit) = names.iter().position(|known| known == name)
+        && bit + 1 < names.len()
+    {
+        let moved = names[bit + 1..].join(", ");
+        writeln!(out, "bits moved down by one: {moved}; run `finitor fit`, and export again what the game loads")?;
+    }
+    Ok(())
+}
+
+fn reread(session: &Session) -> Result<Project, Failure> {
+    Ok(Project::load(&session.project.root)?)
+}
+
+fn finish(
+    session: &Session,
+    changes: &[FileChange],
+    dry_run: bool,
+    what: &str,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
+    if !dry_run {
+        write_changes(changes)?;
+    }
+    let files: Vec<String> = changes.iter().map(|change| session.shown(&change.path)).collect();
+    let verb = if dry_run { "would change" } else { "changed" };
+    writeln!(out, "{verb} {}: {what}", files.join(", "))?;
+    for (change, name) in changes.iter().zip(&files) {
+        for (line, sign, words) in difference(&change.before, &change.after) {
+            writeln!(out, "{name}:{line}: {sign} {words}")?;
+        }
+    }
+    if !dry_run {
+        // Nothing that was sound may be broken by a change.
+        reread(session)?;
+    }
+    Ok(())
+}
+
+/// Lines that went and came, with their numbers in the old text and the new one, after the longest common subsequence.
+///
+/// # Complexity
+/// O(n m) for what lies between the first and the last line that differs.
+fn difference<'t>(before: &'t str, after: &'t str) -> Vec<(usize, char, &'t str)> {
+    let (old, new): (Vec<&str>, Vec<&str>) = (before.lines().collect(), after.lines().collect());
+    let head = old.iter().zip(&new).take_while(|(a, b)| a == b).count();
+    let tail = old[head..].iter().rev().zip(new[head..].iter().rev()).take_while(|(a, b)| a == b).count();
+    let (old_part, new_part) = (&old[head..old.len() - tail], &new[head..new.len() - tail]);
+    let (n, m) = (old_part.len(), new_part.len());
+    let mut common = vec![vec![0_usize; m + 1]; n + 1];
+    for i in (0..n).rev() {
+        for j in (0..m).rev() {
+            common[i][j] = if old_part[i] == new_part[j] {
+                common[i + 1][j + 1] + 1
+            } else {
+                common[i + 1][j].max(common[i][j + 1])
+            };
+        }
+    }
+    let (mut i, mut j, mut found) = (0, 0, Vec::new());
+    while i < n || j < m {
+        if i < n && j < m && old_part[i] == new_part[j] {
+            (i, j) = (i + 1, j + 1);
+        } else if i < n && (j == m || common[i + 1][j] >= common[i][j + 1]) {
+            found.push((head + i + 1, '-', old_part[i]));
+            i += 1;
+        } else {
+            found.push((head + j + 1, '+', new_part[j]));
+            j += 1;
+        }
+    }
+    found
+}

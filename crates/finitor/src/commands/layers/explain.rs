@@ -1,0 +1,73 @@
+//! `layers explain A B`: what two things mean to each other, in words and bits.
+
+use crate::cli::Format;
+use crate::exit::Failure;
+use crate::output::table::table;
+use finitor_core::layers::{LayerSet, Layers, Party, relation};
+use serde::Serialize;
+use std::io::Write;
+
+#[derive(Serialize)]
+struct ExplainOut<'a> {
+    schema: &'static str,
+    first: SideOut<'a>,
+    second: SideOut<'a>,
+    acts: bool,
+    follows: &'a [String],
+    remedy: Option<&'a str>,
+}
+
+#[derive(Serialize)]
+struct SideOut<'a> {
+    name: &'a str,
+    role: &'static str,
+    layer: u32,
+    mask: u32,
+    shared: u32,
+    says: &'a str,
+}
+
+/// Tells what follows, then who looks for whom, then the bits.
+pub(super) fn explain(
+    layers: &Layers,
+    one: &Party,
+    other: &Party,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
+    let found = relation(layers, one, other);
+    if format == Format::Json {
+        let side = |party: &'_ Party, shared: LayerSet| (party.role.name(), party.layer.0, party.mask.0, shared.0);
+        let (a, b) = (side(one, found.first.shared), side(other, found.second.shared));
+        let side_out = |name, (role, layer, mask, shared), says| SideOut { name, role, layer, mask, shared, says };
+        let result = ExplainOut {
+            schema: "finitor.layers_explain/1",
+            first: side_out(&one.name, a, &found.first.sentence),
+            second: side_out(&other.name, b, &found.second.sentence),
+            acts: found.acts,
+            follows: &found.follows,
+            remedy: found.remedy.as_deref(),
+        };
+        writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
+        return Ok(());
+    }
+    for sentence in &found.follows {
+        writeln!(out, "{sentence}")?;
+    }
+    if let Some(remedy) = &found.remedy {
+        writeln!(out, "To change that: {remedy}.")?;
+    }
+    writeln!(out, "\n{}\n{}\n", found.first.sentence, found.second.sentence)?;
+    let width = layers.names.len().max(1);
+    let rows = [one, other].map(|party| {
+        vec![
+            party.name.clone(),
+            party.role.name().to_string(),
+            layers.describe(party.layer),
+            format!("{:0width$b}", party.layer.0),
+            format!("{:0width$b}", party.mask.0),
+        ]
+    });
+    writeln!(out, "{}", table(&["thing", "is a", "on", "layer bits", "mask bits"], &[], rows.to_vec()).trim_fmt())?;
+    Ok(())
+}

@@ -1,0 +1,215 @@
+//! The matrix of layers: who looks for whom.
+
+use crate::cli::{Format, LayersArgs};
+use crate::commands::draw::save;
+use crate::exit::Failure;
+use crate::output::csv::write_csv;
+use crate::output::table::table;
+use crate::session::Session;
+use finitor_core::layers::{Contact, LayerSet, Layers};
+use finitor_draw::{LayerRow, LayerSheet, layer_sheet};
+use serde::Serialize;
+use std::io::Write;
+
+/// A layer: what shapes on it are on and look for while the states last.
+struct Row {
+    on: LayerSet,
+    mask: LayerSet,
+    /// Its mask as the file gives it.
+    usual: LayerSet,
+}
+
+/// Shows the matrix, and draws it where that is asked for.
+pub(super) fn show(session: &Session, args: &LayersArgs, format: Format, out: &mut dyn Write) -> Result<(), Failure> {
+    let layers = &session.project.layers;
+    let rows: Vec<Row> = (0..layers.names.len())
+        .map(|bit| {
+            let usual = layers.masks[bit];
+            let (on, mask) = layers.during(LayerSet::of(bit), usual, &args.state);
+            Row { on, mask, usual }
+        })
+        .collect();
+    match format {
+        Format::Table => write_table(layers, &rows, &args.state, out)?,
+        Format::Json => write_json(layers, &rows, &args.state, out)?,
+        Format::Csv => write_as_csv(layers, &rows, out)?,
+    }
+    if args.draw {
+        let scene = layer_sheet(&sheet(session, &rows, &args.state));
+        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let name = std::iter::once("layers").chain(args.state.iter().map(String::as_str)).collect::<Vec<_>>().join("-");
+        // Rows for programs stay rows.
+        let mut words = Vec::new();
+        save(session, &folder.join(name), &scene, &mut words)?;
+        if format == Format::Table {
+            out.write_all(&words)?
+        } else {
+            session.tell(String::from_utf8_lossy(&words).trim())
+        }
+    }
+    Ok(())
+}
+
+/// `x` both look, `>` this one alone, `.` not.
+fn mark(rows: &[Row], from: usize, to: usize) -> char {
+    let looks = |a: usize, b: usize| rows[a].mask.sees(rows[b].on);
+    match (looks(from, to), looks(to, from)) {
+        (true, true) => 'x',
+        (true, false) => '>',
+        (false, _) => '.',
+    }
+}
+
+fn one_sided(rows: &[Row]) -> usize {
+    let pairs = (0..rows.len()).flat_map(|a| (a + 1..rows.len()).map(move |b| (a, b)));
+    pairs.filter(|&(a, b)| (mark(rows, a, b) == '>') != (mark(rows, b, a) == '>')).count()
+}
+
+fn contact_words(contact: Contact) -> &'static str {
+    match contact {
+        Contact::Either => "Bodies stop each other when either mask asks (contact = \"either\").",
+        Contact::Both => "Bodies stop each other when both masks ask (contact = \"both\").",
+    }
+}
+
+fn heading(layers: &Layers, rows: &[Row], states: &[String]) -> String {
+    let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
+    format!(
+        "{} layers{during}; a row looks for the columns marked: x both ways, > one way ({} pairs). {}",
+        layers.names.len(),
+        one_sided(rows),
+        contact_words(layers.contact)
+    )
+}
+
+/// Families and states in a sentence each.
+fn notes(layers: &Layers, states: &[String]) -> Vec<String> {
+    let mut notes = Vec::new();
+    for family in &layers.families {
+        notes.push(format!("family {}: {}", family.name, layers.describe(family.layers)));
+    }
+    for rule in layers.states.iter().filter(|rule| states.is_empty() || states.contains(&rule.name)) {
+        for change in &rule.changes {
+            let parts = [
+                ("also looks for", change.add),
+                ("no longer looks for", change.drop),
+                ("is also on", change.join),
+                ("is no longer on", change.leave),
+            ];
+            let told = parts.iter().filter(|(_, set)| !set.is_empty());
+            let told: Vec<String> = told.map(|(verb, set)| format!("{verb} {}", layers.describe(*set))).collect();
+            if !told.is_empty() {
+                notes.push(format!("while {}: {} {}", rule.name, layers.names[change.layer], told.join(", and ")));
+            }
+        }
+    }
+    notes
+}
+
+fn write_table(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Write) -> Result<(), Failure> {
+    writeln!(out, "{}\n", heading(layers, rows, states))?;
+    let mut header = vec!["bit", "layer"];
+    header.extend(layers.names.iter().map(String::as_str));
+    header.extend(["mask", "hex", "binary"]);
+    let drawn = layers.names.iter().enumerate().map(|(from, name)| {
+        let mut row = vec![from.to_string(), name.clone()];
+        row.extend((0..rows.len()).map(|to| mark(rows, from, to).to_string()));
+        let (mask, width) = (rows[from].mask.0, rows.len());
+        row.extend([mask.to_string(), format!("{mask:#x}"), format!("{mask:0width$b}")]);
+        row
+    });
+    writeln!(out, "{}", table(&header, &["bit", "mask", "hex", "binary"], drawn.collect()).trim_fmt())?;
+    for note in notes(layers, states) {
+        writeln!(out, "{note}")?;
+    }
+    for (name, row) in layers.names.iter().zip(rows).filter(|(_, row)| row.mask != row.usual) {
+        let (more, less) = (row.mask.without(row.usual), row.usual.without(row.mask));
+        let part = |sign: char, set: LayerSet| {
+            set.bits().map(|bit| format!(" {sign}{}", layers.names[bit])).collect::<String>()
+        };
+        writeln!(
+            out,
+            "changed: {name}{}{} (mask {} was {})",
+            part('+', more),
+            part('-', less),
+            row.mask.0,
+            row.usual.0
+        )?;
+    }
+    Ok(())
+}
+
+#[derive(Serialize)]
+struct MatrixOut<'a> {
+    schema: &'static str,
+    contact: &'static str,
+    states: &'a [String],
+    layers: Vec<LayerOut<'a>>,
+    families: Vec<FamilyOut<'a>>,
+}
+
+#[derive(Serialize)]
+struct LayerOut<'a> {
+    name: &'a str,
+    bit: usize,
+    on: u32,
+    mask: u32,
+    looks_for: Vec<&'a String>,
+}
+
+#[derive(Serialize)]
+struct FamilyOut<'a> {
+    name: &'a str,
+    layers: u32,
+}
+
+fn write_json(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Write) -> Result<(), Failure> {
+    let all = layers.names.iter().zip(rows).enumerate().map(|(bit, (name, row))| LayerOut {
+        name,
+        bit,
+        on: row.on.0,
+        mask: row.mask.0,
+        looks_for: row.mask.bits().filter_map(|b| layers.names.get(b)).collect(),
+    });
+    let contact = match layers.contact {
+        Contact::Either => "either",
+        Contact::Both => "both",
+    };
+    let families = layers.families.iter().map(|family| FamilyOut { name: &family.name, layers: family.layers.0 });
+    let result =
+        MatrixOut { schema: "finitor.layers/1", contact, states, layers: all.collect(), families: families.collect() };
+    writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
+    Ok(())
+}
+
+fn write_as_csv(layers: &Layers, rows: &[Row], out: &mut dyn Write) -> Result<(), Failure> {
+    let mut header = vec!["bit".to_string(), "layer".into(), "mask".into(), "hex".into(), "binary".into()];
+    header.extend(layers.names.iter().map(|name| format!("looks_for_{name}")));
+    let width = rows.len();
+    let lines = layers.names.iter().zip(rows).enumerate().map(|(bit, (name, row))| {
+        let mask = row.mask.0;
+        let mut line =
+            vec![bit.to_string(), name.clone(), mask.to_string(), format!("{mask:#x}"), format!("{mask:0width$b}")];
+        line.extend(rows.iter().map(|other| u8::from(row.mask.sees(other.on)).to_string()));
+        line
+    });
+    write_csv(&header, lines, out)
+}
+
+fn sheet(session: &Session, rows: &[Row], states: &[String]) -> LayerSheet {
+    let layers = &session.project.layers;
+    let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
+    let drawn = layers.names.iter().zip(rows).enumerate().map(|(from, (name, row))| LayerRow {
+        name: name.clone(),
+        looks: rows.iter().map(|other| row.mask.sees(other.on)).collect(),
+        usual: (0..rows.len()).map(|to| row.usual.sees(LayerSet::of(to))).collect(),
+        bit: from,
+        mask: row.mask.0,
+    });
+    LayerSheet {
+        title: format!("{}: who looks for whom{during}", session.project.name),
+        words: contact_words(layers.contact).to_string(),
+        rows: drawn.collect(),
+        notes: notes(layers, states),
+    }
+}
