@@ -3,7 +3,7 @@
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::actor::{Actor, Pose, Role, Shape};
+use finitor_core::actor::{Actor, DrawnAnimation, Pose, Role, Shape};
 use finitor_core::art::{Mask, contours};
 use finitor_core::check::{Checker, Settings, World};
 use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
@@ -88,8 +88,12 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         mask: LayerSet::of(0),
         side: None,
     };
-    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None };
-    let actor = Actor::new("hero".into(), Facing::Right, vec![("run".into(), vec![pose])]);
+    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None, flip_drift: 0.0 };
+    let actor = Actor::new(
+        "hero".into(),
+        vec![DrawnAnimation { name: "run".into(), faces: Facing::Right, frames: vec![pose], stands_for: None }],
+        vec![],
+    );
     let layers = Layers {
         names: vec!["ground".into(), "hero".into()],
         masks: vec![LayerSet::NONE, LayerSet::of(0)],
@@ -115,6 +119,7 @@ fn checking(c: &mut Criterion) {
                 animation: 0,
                 frame: 0,
                 states: vec![],
+                flipped_art: None,
             })
             .collect();
         group.bench_with_input(BenchmarkId::new("plain box tests", solids), &samples, |b, samples| {

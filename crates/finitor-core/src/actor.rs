@@ -80,6 +80,12 @@ impl Shape {
         let holes = self.holes.iter().map(Polygon::mirrored).collect();
         Shape { polygons, holes, pieces, ..self.clone() }
     }
+
+    /// This shape at the place of another; a strip's side goes with the place.
+    fn with_geometry_of(&self, other: &Shape) -> Shape {
+        let Shape { polygons, holes, pieces, side, .. } = other.clone();
+        Shape { polygons, holes, pieces, side, ..self.clone() }
+    }
 }
 
 /// The lowest row of a frame's opaque pixels, local space.
@@ -102,8 +108,9 @@ impl Foot {
         })
     }
 
-    fn mirrored(&self) -> Foot {
-        let runs = self.runs.iter().rev().map(|(left, right)| (0.0 - right, 0.0 - left)).collect();
+    /// The foot of art that is flipped and so moved by `drift` px against the pivot.
+    fn flipped(&self, drift: f64) -> Foot {
+        let runs = self.runs.iter().rev().map(|(left, right)| (drift - right, drift - left)).collect();
         Foot { y: self.y, runs }
     }
 }
@@ -117,7 +124,13 @@ pub struct Pose {
     pub anchors: Vec<(String, Point)>,
     /// The lowest opaque row.
     pub foot: Option<Foot>,
+    /// How far right of its mirror image about the pivot the art lies when it is flipped, px: not 0 where a game flips it
+    /// about another axis than the pivot's.
+    pub flip_drift: f64,
 }
+
+/// Two names that hold a side, such as `wall_left` and `wall_right`: what has the one has the other when it is mirrored.
+pub type Swap = (String, String);
 
 impl Pose {
     /// The body, when the frame has one; files allow one at most.
@@ -125,15 +138,49 @@ impl Pose {
         self.shapes.iter().find(|shape| shape.role == Role::Body)
     }
 
-    /// The mirror image about the pivot.
+    /// The other facing: shapes and anchors mirrored about the pivot, art flipped as the game flips it, and names that hold a
+    /// side changed over. Turning twice gives the same bits.
     #[must_use]
-    pub fn mirrored(&self) -> Pose {
-        Pose {
-            shapes: self.shapes.iter().map(Shape::mirrored).collect(),
-            anchors: self.anchors.iter().map(|(name, at)| (name.clone(), mirrored_point(*at))).collect(),
-            foot: self.foot.as_ref().map(Foot::mirrored),
+    pub fn turned(&self, swaps: &[Swap]) -> Pose {
+        let mut shapes: Vec<Shape> = self.shapes.iter().map(Shape::mirrored).collect();
+        let mut anchors: Vec<(String, Point)> =
+            self.anchors.iter().map(|(name, at)| (name.clone(), mirrored_point(*at))).collect();
+        for (one, other) in swaps {
+            let place = |name: &String| shapes.iter().position(|shape| shape.name == *name);
+            match (place(one), place(other)) {
+                (Some(i), Some(j)) => {
+                    let (first, second) = (shapes[i].clone(), shapes[j].clone());
+                    shapes[i] = first.with_geometry_of(&second);
+                    shapes[j] = second.with_geometry_of(&first);
+                }
+                (Some(i), None) => shapes[i].name.clone_from(other),
+                (None, Some(j)) => shapes[j].name.clone_from(one),
+                (None, None) => {}
+            }
+            let place = |name: &String| anchors.iter().position(|(known, _)| known == name);
+            match (place(one), place(other)) {
+                (Some(i), Some(j)) => (anchors[i].1, anchors[j].1) = (anchors[j].1, anchors[i].1),
+                (Some(i), None) => anchors[i].0.clone_from(other),
+                (None, Some(j)) => anchors[j].0.clone_from(one),
+                (None, None) => {}
+            }
         }
+        let foot = self.foot.as_ref().map(|foot| foot.flipped(self.flip_drift));
+        Pose { shapes, anchors, foot, flip_drift: self.flip_drift }
     }
+}
+
+/// An animation as it is drawn.
+#[derive(Clone, Debug, PartialEq)]
+pub struct DrawnAnimation {
+    /// Its name.
+    pub name: String,
+    /// The way its art is drawn.
+    pub faces: Facing,
+    /// Its frames in order, as drawn.
+    pub frames: Vec<Pose>,
+    /// The animation whose frames it is shown for when that faces this way, by index.
+    pub stands_for: Option<usize>,
 }
 
 /// An animation, each frame in both facings.
@@ -141,8 +188,12 @@ impl Pose {
 pub struct Animation {
     /// Its name.
     pub name: String,
+    /// The way its art is drawn.
+    pub faces: Facing,
     /// Frames in order; each pose by [`Facing::index`].
     pub frames: Vec<[Pose; 2]>,
+    /// The animation that was drawn for the other facing, by index, where there is one.
+    pub turned_by: Option<usize>,
 }
 
 /// An actor ready to be checked.
@@ -150,27 +201,55 @@ pub struct Animation {
 pub struct Actor {
     /// Its name.
     pub name: String,
-    /// The way its art is drawn.
-    pub drawn: Facing,
     /// Its animations, in the actor file's order.
     pub animations: Vec<Animation>,
+    /// Names that change over when it is mirrored.
+    pub swaps: Vec<Swap>,
+}
+
+/// The art that is seen of a frame in a facing.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Shown {
+    /// The animation whose art it is.
+    pub animation: usize,
+    /// The frame in it.
+    pub frame: usize,
+    /// Whether it is flipped.
+    pub flipped: bool,
 }
 
 impl Actor {
-    /// An actor from its poses as drawn; those of the other facing are mirrored about the pivot.
-    pub fn new(name: String, drawn: Facing, animations: Vec<(String, Vec<Pose>)>) -> Actor {
-        let both = |pose: Pose| {
-            let turned = pose.mirrored();
-            match drawn {
-                Facing::Right => [pose, turned],
-                Facing::Left => [turned, pose],
-            }
+    /// An actor from its poses as drawn; those of the other facing are drawn too, or mirrored.
+    pub fn new(name: String, animations: Vec<DrawnAnimation>, swaps: Vec<Swap>) -> Actor {
+        let by_facing = |faces: Facing, drawn: Pose, turned: Pose| match faces {
+            Facing::Right => [drawn, turned],
+            Facing::Left => [turned, drawn],
         };
-        let animations = animations
-            .into_iter()
-            .map(|(name, frames)| Animation { name, frames: frames.into_iter().map(both).collect() })
-            .collect();
-        Actor { name, drawn, animations }
+        let mut turned_by = vec![None; animations.len()];
+        for (index, animation) in animations.iter().enumerate() {
+            if let Some(of) = animation.stands_for.filter(|of| *of < turned_by.len()) {
+                turned_by[of] = Some(index);
+            }
+        }
+        let poses = |index: usize| -> Vec<[Pose; 2]> {
+            let animation: &DrawnAnimation = &animations[index];
+            let drawn = animation.frames.iter().enumerate();
+            drawn
+                .map(|(frame, pose)| {
+                    let other = turned_by[index].and_then(|other: usize| animations[other].frames.get(frame));
+                    let turned = other.cloned().unwrap_or_else(|| pose.turned(&swaps));
+                    by_facing(animation.faces, pose.clone(), turned)
+                })
+                .collect()
+        };
+        let all = (0..animations.len()).map(|index| Animation {
+            name: animations[index].name.clone(),
+            faces: animations[index].faces,
+            frames: poses(index),
+            turned_by: turned_by[index],
+        });
+        let all = all.collect();
+        Actor { name, animations: all, swaps }
     }
 
     /// The index of an animation.
@@ -184,5 +263,26 @@ impl Actor {
     /// When the animation or frame does not exist; [`crate::take::Sample`]s are checked when they are read.
     pub fn pose(&self, animation: usize, frame: usize, facing: Facing) -> &Pose {
         &self.animations[animation].frames[frame][facing.index()]
+    }
+
+    /// The pose of a frame as its own art is drawn.
+    ///
+    /// # Panics
+    /// As [`Actor::pose`].
+    pub fn drawn_pose(&self, animation: usize, frame: usize) -> &Pose {
+        self.pose(animation, frame, self.animations[animation].faces)
+    }
+
+    /// The art of a frame in a facing: its own, flipped where it is drawn for the other side and nothing stands for it.
+    ///
+    /// # Panics
+    /// As [`Actor::pose`].
+    pub fn shown(&self, animation: usize, frame: usize, facing: Facing) -> Shown {
+        let of = &self.animations[animation];
+        let other = of.turned_by.filter(|other| frame < self.animations[*other].frames.len());
+        match other {
+            Some(other) if facing != of.faces => Shown { animation: other, frame, flipped: false },
+            _ => Shown { animation, frame, flipped: facing != of.faces },
+        }
     }
 }

@@ -15,6 +15,7 @@ mod ledger;
 mod one_way;
 mod rule_texts;
 mod rules;
+mod split;
 mod step;
 mod stops;
 mod tally;

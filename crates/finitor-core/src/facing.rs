@@ -21,6 +21,15 @@ impl Facing {
         self as usize
     }
 
+    /// The other one.
+    #[must_use]
+    pub fn turned(self) -> Facing {
+        match self {
+            Facing::Right => Facing::Left,
+            Facing::Left => Facing::Right,
+        }
+    }
+
     /// Reads `right` or `left`.
     pub fn parse(word: &str) -> Option<Facing> {
         Facing::BOTH.into_iter().find(|facing| facing.name() == word)

@@ -220,6 +220,18 @@ impl Geometry {
         Geometry { polygons: moved(&self.polygons), holes: moved(&self.holes), exact }
     }
 
+    /// The mirror image about x = 0. Twice is the same bits, but for the width of a box, which is rounded.
+    #[must_use]
+    pub fn mirrored(&self) -> Geometry {
+        let flipped = |of: &[Polygon]| of.iter().map(Polygon::mirrored).collect();
+        let exact = self.exact.map(|exact| match exact {
+            Exact::Box([x, y, w, h]) => Exact::Box([0.0 - (x + w), y, w, h]),
+            Exact::Circle([x, y, r]) => Exact::Circle([0.0 - x, y, r]),
+            Exact::Capsule([x1, y1, x2, y2, r]) => Exact::Capsule([0.0 - x1, y1, 0.0 - x2, y2, r]),
+        });
+        Geometry { polygons: flipped(&self.polygons), holes: flipped(&self.holes), exact }
+    }
+
     /// Number of corners over all rings.
     pub fn point_count(&self) -> usize {
         self.polygons.iter().chain(&self.holes).map(|p| p.points().len()).sum()

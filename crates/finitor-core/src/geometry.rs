@@ -17,7 +17,7 @@ pub use deviation::{DEVIATION_PRECISION, deviation};
 pub(crate) use edge_grid::EdgeGrid;
 pub use kurbo::{Point, Rect, Vec2};
 pub(crate) use overlap::clipped;
-pub use overlap::{Overlap, deepest_overlap, overlap, overlap_region, touch};
+pub use overlap::{Overlap, deepest_overlap, near, overlap, overlap_region};
 pub use polygon::{Polygon, PolygonError, ring_area};
 pub use predicates::{on_segment, segments_cross, segments_meet, turn};
 pub use sweep::{Sweep, sweep};

@@ -2,9 +2,11 @@
 
 mod layers;
 mod shapes;
+mod turning;
 
 pub use layers::{LayerParty, LayerSpot, layer_findings};
 pub use shapes::{Uncovered, leap, shared_area, uncovered};
+pub use turning::{FlippedFrame, Turn, TurnedShape, flip_drift, turned_shapes, turning_findings, turns};
 
 use crate::actor::Foot;
 use crate::check::{Rule, Severity};

@@ -26,6 +26,8 @@ pub struct Sample {
     pub frame: usize,
     /// The words that hold on this tick.
     pub states: Vec<String>,
+    /// Whether the game drew the picture flipped, where the take tells.
+    pub flipped_art: Option<bool>,
 }
 
 impl Sample {

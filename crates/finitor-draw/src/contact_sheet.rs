@@ -8,13 +8,24 @@ use finitor_core::actor::{Pose, Role};
 use finitor_core::art::Picture;
 use finitor_core::{Facing, Point, Rect, Vec2};
 
+/// The art of a frame as it is seen in a facing.
+#[derive(Clone, Copy, Debug)]
+pub struct Art<'a> {
+    /// Its pixels, as drawn.
+    pub picture: &'a Picture,
+    /// The pivot, cell px.
+    pub pivot: Point,
+    /// Whether it is flipped.
+    pub flipped: bool,
+    /// How far right of its mirror image about the pivot it then lies, px.
+    pub drift: f64,
+}
+
 /// A frame to show.
 #[derive(Clone, Copy, Debug)]
 pub struct SheetFrame<'a> {
-    /// Its pixels, as drawn.
-    pub picture: &'a Picture,
-    /// Its pivot, cell px.
-    pub pivot: Point,
+    /// Its art by [`Facing::index`].
+    pub art: [Art<'a>; 2],
     /// Its poses by [`Facing::index`].
     pub poses: &'a [Pose; 2],
 }
@@ -24,8 +35,8 @@ pub struct SheetFrame<'a> {
 pub struct ContactSheet<'a> {
     /// The actor's name.
     pub actor: &'a str,
-    /// The way its art is drawn.
-    pub drawn: Facing,
+    /// How the other facing comes about, in words.
+    pub words: String,
     /// Animations by name.
     pub animations: Vec<(&'a str, Vec<SheetFrame<'a>>)>,
     /// Whole pixels a pixel; chosen to suit a page of 1280 px when `None`.
@@ -62,7 +73,7 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
             rows.push(EDGE);
         }
         let at = Point::new(rows[row], TITLE + row as f64 * block_height);
-        block(&mut panel, sheet, &layout, at, name, frames);
+        block(&mut panel, &layout, at, name, frames);
         rows[row] += width + 14.0;
     }
     let right = rows.iter().copied().fold(PAGE_WIDTH - EDGE, f64::max);
@@ -70,8 +81,7 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
     let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
     let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
     panel.over.push(Item::text(Point::new(EDGE, 30.0), 20.0, Align::Start, INK, heading));
-    let told = format!("art drawn facing {}; the other side is its mirror image about the pivot", sheet.drawn);
-    panel.over.push(Item::text(Point::new(EDGE, 50.0), 13.0, Align::Start, QUIET_INK, told));
+    panel.over.push(Item::text(Point::new(EDGE, 50.0), 13.0, Align::Start, QUIET_INK, sheet.words.as_str()));
     panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
     let (width, height) = (right + EDGE, y + 40.0);
     panel.frame = Rect::new(0.0, 0.0, width, height);
@@ -81,12 +91,12 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
 fn layout(sheet: &ContactSheet<'_>) -> Layout {
     let longest = sheet.animations.iter().map(|(_, frames)| frames.len()).max().unwrap_or(1).max(1);
     let (mut half, mut above, mut below) = (1.0_f64, 1.0_f64, 4.0_f64);
-    for frame in sheet.animations.iter().flat_map(|(_, frames)| frames) {
-        let (width, height) = (f64::from(frame.picture.width()), f64::from(frame.picture.height()));
+    for art in sheet.animations.iter().flat_map(|(_, frames)| frames).flat_map(|frame| &frame.art) {
+        let (width, height) = (f64::from(art.picture.width()), f64::from(art.picture.height()));
         // Mirrored about the pivot, art reaches as far to the other side: cells are as wide as the wider half twice.
-        half = half.max(frame.pivot.x).max(width - frame.pivot.x);
-        above = above.max(frame.pivot.y);
-        below = below.max(height - frame.pivot.y);
+        half = half.max(art.pivot.x).max(width - art.pivot.x);
+        above = above.max(art.pivot.y);
+        below = below.max(height - art.pivot.y);
     }
     let room = (PAGE_WIDTH - 2.0 * EDGE - SIDE) / longest as f64 - GAP;
     let suiting = (room / (2.0 * half)).floor().clamp(1.0, 3.0) as u32;
@@ -96,14 +106,7 @@ fn layout(sheet: &ContactSheet<'_>) -> Layout {
     Layout { scale, cell, pivot_y: (above * enlarged).round() }
 }
 
-fn block(
-    panel: &mut Panel,
-    sheet: &ContactSheet<'_>,
-    layout: &Layout,
-    at: Point,
-    name: &str,
-    frames: &[SheetFrame<'_>],
-) {
+fn block(panel: &mut Panel, layout: &Layout, at: Point, name: &str, frames: &[SheetFrame<'_>]) {
     panel.over.push(Item::text(Point::new(at.x + SIDE, at.y + 16.0), 15.0, Align::Start, INK, name));
     for (row, facing) in Facing::BOTH.into_iter().enumerate() {
         let top = at.y + LABEL + row as f64 * (layout.cell.1 + GAP);
@@ -112,7 +115,7 @@ fn block(
         panel.over.push(Item::text(spot, 13.0, Align::Start, QUIET_INK, words));
         for (index, frame) in frames.iter().enumerate() {
             let left = at.x + SIDE + index as f64 * (layout.cell.0 + GAP);
-            cell(panel, sheet, layout, Point::new(left, top), (frame, facing));
+            cell(panel, layout, Point::new(left, top), (frame, facing));
             if row == 0 {
                 let spot = Point::new(left + layout.cell.0 - 4.0, top + 13.0);
                 panel.over.push(Item::text(spot, 11.0, Align::End, INK, index.to_string()));
@@ -121,13 +124,7 @@ fn block(
     }
 }
 
-fn cell(
-    panel: &mut Panel,
-    sheet: &ContactSheet<'_>,
-    layout: &Layout,
-    corner: Point,
-    (frame, facing): (&SheetFrame<'_>, Facing),
-) {
+fn cell(panel: &mut Panel, layout: &Layout, corner: Point, (frame, facing): (&SheetFrame<'_>, Facing)) {
     let (width, height) = layout.cell;
     let rect = Rect::new(corner.x, corner.y, corner.x + width, corner.y + height);
     panel.under.push(Item::Fill { rect, colour: CELL });
@@ -137,18 +134,17 @@ fn cell(
     let (from, to) = (Point::new(rect.x0, pivot.y), Point::new(rect.x1, pivot.y));
     panel.under.push(Item::Line { from, to, colour: GROUND_LINE, width: 1.0, dash: Some((3.0, 3.0)) });
     let view = View { origin: pivot.to_vec2(), scale: layout.scale };
-    let mirrored = facing != sheet.drawn;
-    panel.art.push(placed(frame.picture, frame.pivot, Point::ZERO, view, mirrored));
+    panel.art.push(placed(&frame.art[facing.index()], Point::ZERO, view));
     let pose = &frame.poses[facing.index()];
     panel.over.extend(pose_items(pose, Point::ZERO, view));
     panel.over.extend(mark_items(pose, Point::ZERO, view));
 }
 
-/// A frame's picture with its pivot at a point of the view's space.
-pub(crate) fn placed(picture: &Picture, pivot: Point, at: Point, view: View, mirrored: bool) -> Placed {
-    let left = if mirrored { pivot.x - f64::from(picture.width()) } else { 0.0 - pivot.x };
-    let corner = at + Vec2::new(left, 0.0 - pivot.y);
-    Placed { picture: picture.clone(), at: view.point(corner), scale: view.scale, mirrored }
+/// A frame's art with its pivot at a point of the view's space.
+pub(crate) fn placed(art: &Art<'_>, at: Point, view: View) -> Placed {
+    let left = if art.flipped { art.pivot.x - f64::from(art.picture.width()) + art.drift } else { 0.0 - art.pivot.x };
+    let corner = at + Vec2::new(left, 0.0 - art.pivot.y);
+    Placed { picture: art.picture.clone(), at: view.point(corner), scale: view.scale, mirrored: art.flipped }
 }
 
 /// The roles on the sheet, each with the names of its shapes.

@@ -54,7 +54,7 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     over.push(Item::text(Point::new(EDGE, top - 10.0), 13.0, Align::Start, QUIET_INK, "looks for >"));
     for (column, row) in sheet.rows.iter().enumerate() {
         // Names over columns stand on steps, so that long ones do not run into each other.
-        let tall = names > side;
+        let tall = longest * NAME * LETTER + 6.0 > side;
         let step = if tall { (column % 4) as f64 * 20.0 } else { 0.0 };
         let at = Point::new(left + (column as f64 + 0.5) * side, top - 12.0 - step);
         over.push(Item::text(at, NAME, Align::Middle, INK, row.name.as_str()));
@@ -136,8 +136,7 @@ fn mark(cell: Rect, looks: bool, back: bool) -> Option<Item> {
 }
 
 fn frame(cell: Rect) -> Vec<Item> {
-    let corners =
-        [(cell.x0, cell.y0), (cell.x1, cell.y0), (cell.x1, cell.y1), (cell.x0, cell.y1)].map(|at| Point::from(at));
+    let corners = [(cell.x0, cell.y0), (cell.x1, cell.y0), (cell.x1, cell.y1), (cell.x0, cell.y1)].map(Point::from);
     let side =
         |i: usize| Item::Line { from: corners[i], to: corners[(i + 1) % 4], colour: FAULT, width: 2.0, dash: None };
     (0..4).map(side).collect()

@@ -4,6 +4,7 @@
 //! the scene's vector parts drawn by `resvg`, with the art copied between them by whole pixels.
 
 mod contact_sheet;
+mod facing_sheet;
 mod kinds_sheet;
 mod layer_sheet;
 mod legend;
@@ -14,7 +15,8 @@ mod shapes;
 mod stage_view;
 mod svg;
 
-pub use contact_sheet::{ContactSheet, SheetFrame, contact_sheet};
+pub use contact_sheet::{Art, ContactSheet, SheetFrame, contact_sheet};
+pub use facing_sheet::{FacingCell, FacingSheet, facing_sheet};
 pub use kinds_sheet::{KindCell, KindRow, KindsSheet, kinds_sheet};
 pub use layer_sheet::{LayerRow, LayerSheet, layer_sheet};
 pub use palette::{Look, RoleLook};

@@ -1,12 +1,11 @@
 //! A stage at one tick of a take, with what its check found then.
 
-use crate::contact_sheet::placed;
+use crate::contact_sheet::{Art, placed};
 use crate::legend::{Extra, legend};
 use crate::palette::{DUSK, FAULT, INK, Look, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
 use crate::shapes::{fault_items, mark_items, pose_items, stage_items};
 use finitor_core::actor::Pose;
-use finitor_core::art::Picture;
 use finitor_core::check::Finding;
 use finitor_core::stage::Stage;
 use finitor_core::{Point, Rect, Vec2};
@@ -18,12 +17,8 @@ pub struct StageActor<'a> {
     pub label: &'a str,
     /// The pivot, world space.
     pub at: Point,
-    /// The frame's pixels, as drawn.
-    pub picture: &'a Picture,
-    /// Whether it faces the other way than it is drawn.
-    pub mirrored: bool,
-    /// The pivot, cell px.
-    pub pivot: Point,
+    /// The art that is seen.
+    pub art: Art<'a>,
     /// Its shapes in this facing.
     pub pose: &'a Pose,
 }
@@ -103,7 +98,7 @@ fn stage_panel(view: &StageView<'_>, frame: Rect, world: View) -> Panel {
     panel.under.push(Item::Fill { rect: frame, colour: DUSK });
     panel.under.extend(stage_items(view.stage, world));
     for actor in &view.actors {
-        panel.art.push(placed(actor.picture, actor.pivot, actor.at, world, actor.mirrored));
+        panel.art.push(placed(&actor.art, actor.at, world));
         panel.over.extend(pose_items(actor.pose, actor.at, world));
         let top = actor.pose.shapes.iter().map(|shape| shape.bounds().y0).fold(0.0, f64::min);
         let spot = world.point(actor.at + Vec2::new(0.0, top)) - Vec2::new(0.0, 8.0);

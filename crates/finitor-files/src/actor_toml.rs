@@ -9,8 +9,9 @@ use crate::problem::{Problem, Problems};
 use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
 use crate::survey::{FrameFacts, Progress, Sought, survey};
-use crate::toml_table::{At, Document, Table};
+use crate::toml_table::{At, Document, Table, nearest};
 use crate::words::first_few;
+use finitor_core::actor::Swap;
 use finitor_core::art::{Colour, Imprint, PixelRect};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
@@ -34,6 +35,16 @@ pub struct ActorReading<'a> {
     pub progress: &'a dyn Progress,
 }
 
+/// The axis about which a game flips art.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum FlipAbout {
+    /// The pivot's.
+    #[default]
+    Pivot,
+    /// The middle of the cell.
+    Cell,
+}
+
 /// An actor file, read and resolved; pixels are fetched by a [`Gallery`].
 #[derive(Clone, Debug)]
 pub struct ActorFile {
@@ -41,8 +52,12 @@ pub struct ActorFile {
     pub path: PathBuf,
     /// The actor's name.
     pub name: String,
-    /// The way its art is drawn.
+    /// The way its art is drawn, unless an animation says otherwise.
     pub faces: Facing,
+    /// About what the game flips the art.
+    pub flip_about: FlipAbout,
+    /// Names of shapes and anchors that change over when it is mirrored.
+    pub swaps: Vec<Swap>,
     /// Animations in the file's order.
     pub animations: Vec<AnimationSpec>,
     /// All frames, animation by animation.
@@ -108,6 +123,20 @@ impl ActorFile {
         format!("{} {}", self.animations[frame.animation].name, frame.number)
     }
 
+    /// The way a frame's art is drawn.
+    pub fn faces(&self, frame: usize) -> Facing {
+        self.animations[self.frames[frame].animation].faces
+    }
+
+    /// How far right of its mirror image about the pivot a frame's art lies when the game flips it, px.
+    pub fn flip_drift(&self, frame: usize) -> f64 {
+        let frame = &self.frames[frame];
+        match self.flip_about {
+            FlipAbout::Pivot => 0.0,
+            FlipAbout::Cell => f64::from(frame.rect.width) - 2.0 * frame.pivot.x,
+        }
+    }
+
     /// A gallery for the frames' pixels.
     pub fn gallery(&self) -> Gallery {
         Gallery::new(self.max_mpx)
@@ -135,15 +164,17 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     let faces_words = Facing::BOTH.map(|facing| (facing.name(), facing));
     let faces = head.as_ref().and_then(|t| t.word("faces", &faces_words)).map_or(Facing::Right, |f| f.value);
     let pivot = head.as_ref().and_then(pivot_spec).map(|pivot| pivot.value);
+    let axes = [("pivot", FlipAbout::Pivot), ("cell", FlipAbout::Cell)];
+    let flip_about = head.as_ref().and_then(|t| t.word("flip_about", &axes)).map_or(FlipAbout::Pivot, |f| f.value);
+    let swaps = head.as_ref().map(swaps).unwrap_or_default();
     if let Some(head) = &head {
-        head.word("flip_about", &[("pivot", ())]);
         head.finish();
     }
     let gallery = Gallery::new(reading.max_mpx);
     let base = path.parent().unwrap_or(reading.root);
     let folder = Folder { doc: &doc, root: reading.root, base, gallery: &gallery, has_sheets: top.has("sheet") };
     let sheets = sheets(&top, &folder);
-    let (animations, plans) = animations(&top, &sheets, &folder, reading.tick_rate);
+    let (animations, plans) = animations(&top, &sheets, &folder, reading.tick_rate, faces);
     let part_colours = parts(&top);
     let mut shapes = shapes(&top, reading.layers, &part_colours);
     assign_frames(&top, &mut shapes, &animations);
@@ -152,6 +183,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         check_paint(&top, &shapes);
     }
     let anchors = anchors(&top, &animations, has_parts || plans.is_empty());
+    check_swaps(&top, &swaps, &shapes, &anchors);
     top.finish();
     if plans.is_empty() && doc.is_sound() {
         let hint = "add for example [animation.idle] with cells = \"0-3\"";
@@ -209,6 +241,8 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         path: path.to_path_buf(),
         name: name.map_or_else(String::new, |name| name.value),
         faces,
+        flip_about,
+        swaps: swaps.into_iter().map(|swap| swap.value).collect(),
         animations,
         frames,
         shapes,
@@ -218,6 +252,37 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         max_mpx: reading.max_mpx,
     };
     doc.finish().or(actor)
+}
+
+/// Reads `swap`: pairs of names.
+fn swaps(head: &Table<'_>) -> Vec<At<Swap>> {
+    let found = head.string_pairs("swap", "[[\"wall_left\", \"wall_right\"]]");
+    let mut seen: Vec<&String> = Vec::new();
+    for pair in &found {
+        for name in [&pair.value.0, &pair.value.1] {
+            if seen.contains(&name) {
+                let hint = "each name can change over with one other".to_string();
+                head.wrong(pair.span.clone(), format!("`swap` names \"{name}\" twice"), Some(hint));
+            }
+            seen.push(name);
+        }
+    }
+    found
+}
+
+/// Names that change over must be names of shapes or anchors.
+fn check_swaps(top: &Table<'_>, swaps: &[At<Swap>], shapes: &[ShapeSpec], anchors: &[AnchorSpec]) {
+    let names = shapes.iter().map(|shape| shape.name.as_str()).chain(anchors.iter().map(|anchor| anchor.name.as_str()));
+    let known: Vec<&str> = names.collect();
+    for swap in swaps {
+        for name in [&swap.value.0, &swap.value.1].into_iter().filter(|name| !known.contains(&name.as_str())) {
+            let hint = match nearest(name, &known) {
+                Some(near) => format!("did you mean \"{near}\"?"),
+                None => format!("shapes and anchors are {}", known.join(", ")),
+            };
+            top.wrong(swap.span.clone(), format!("`swap`: there is no shape or anchor \"{name}\""), Some(hint));
+        }
+    }
 }
 
 /// Pictures told one by one for each place that names them, up to this many.

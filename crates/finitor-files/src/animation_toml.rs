@@ -6,8 +6,9 @@ use crate::gallery::{ArtFile, FrameSource};
 use crate::images::Image;
 use crate::pivot::{PivotSpec, pivot_spec};
 use crate::sheet_toml::{Folder, Sheet, chosen, key};
-use crate::toml_table::{At, Table};
+use crate::toml_table::{At, Table, nearest};
 use crate::words::counted;
+use finitor_core::Facing;
 use std::ops::Range;
 use std::sync::Arc;
 
@@ -23,6 +24,10 @@ pub struct AnimationSpec {
     pub frames: Range<usize>,
     /// Whether its frames should stand on the pivot's line.
     pub standing: bool,
+    /// The way its art is drawn.
+    pub faces: Facing,
+    /// The animation that it is shown for when that faces this way, by index.
+    pub stands_for: Option<usize>,
     /// Its own pivot.
     pub(crate) pivot: Option<PivotSpec>,
 }
@@ -58,13 +63,18 @@ pub(crate) fn animations(
     sheets: &[Sheet],
     folder: &Folder<'_>,
     tick_rate: f64,
+    drawn: Facing,
 ) -> (Vec<AnimationSpec>, Vec<FramePlan>) {
     let mut animations = Vec::new();
+    let mut standing_in: Vec<(usize, At<String>)> = Vec::new();
     let mut frames: Vec<FramePlan> = Vec::new();
     for (index, (name, table)) in top.named("animation").into_iter().enumerate() {
         crate::actor_toml::check_name(&table, &name, "an animation");
         let start = frames.len();
         let standing = table.boolean("standing").is_some_and(|standing| standing.value);
+        let sides = Facing::BOTH.map(|facing| (facing.name(), facing));
+        let faces = table.word("faces", &sides).map_or(drawn, |faces| faces.value);
+        standing_in.extend(table.string("stands_for", "\"walk\"").map(|of| (index, of)));
         let ping_pong = table.boolean("ping_pong").is_some_and(|back| back.value);
         let ticks = table.integers("ticks", 1..100_000, "6");
         let pivot = pivot_spec(&table);
@@ -83,9 +93,41 @@ pub(crate) fn animations(
             table.wrong(span, message, Some("give one [x, y] for all, or one a frame".into()));
         }
         let pivot = pivot.map(|pivot| pivot.value);
-        animations.push(AnimationSpec { name: name.value, frames, standing, pivot });
+        animations.push(AnimationSpec { name: name.value, frames, standing, faces, stands_for: None, pivot });
+    }
+    for (index, of) in standing_in {
+        let reason = match animations.iter().position(|animation| animation.name == of.value) {
+            Some(found) => match why_not(&animations, index, found) {
+                None => {
+                    animations[index].stands_for = Some(found);
+                    continue;
+                }
+                Some((reason, hint)) => (reason, Some(hint)),
+            },
+            None => {
+                let names: Vec<&str> = animations.iter().map(|animation| animation.name.as_str()).collect();
+                let near = nearest(&of.value, &names).map(|near| format!("did you mean \"{near}\"?"));
+                (format!("there is no animation \"{}\"", of.value), near)
+            }
+        };
+        top.wrong(of.span, reason.0, reason.1);
     }
     (animations, frames)
+}
+
+/// Why one animation cannot stand for another, and the mend.
+fn why_not(animations: &[AnimationSpec], index: usize, of: usize) -> Option<(String, String)> {
+    let (own, other) = (&animations[index], &animations[of]);
+    if index == of {
+        return Some((format!("{} cannot stand for itself", own.name), "name the one drawn for the other side".into()));
+    }
+    if own.faces == other.faces {
+        let message = format!("{} and {} are both drawn facing {}", own.name, other.name, own.faces);
+        let turned = if own.faces == Facing::Right { Facing::Left } else { Facing::Right };
+        return Some((message, format!("say faces = \"{turned}\" under the one that is")));
+    }
+    let twin = animations.iter().find(|known| known.stands_for == Some(of));
+    twin.map(|twin| (format!("{} stands for {} already", twin.name, other.name), "one can, for the other side".into()))
 }
 
 /// Frames chosen from a strip.

@@ -1,15 +1,16 @@
 //! From an actor file and its fits to the actor that checks and drawings use.
 
 use crate::actor_toml::ActorFile;
+use crate::animation_toml::AnimationSpec;
 use crate::fits_json::{FitsFile, FrameFits, ShapeFits};
 use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::ShapeSpec;
 use crate::survey::short_hash;
-use finitor_core::actor::{Actor, Foot, Pose, Shape};
+use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pose, Shape};
 use finitor_core::fit::{Geometry, Hold, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
-use finitor_core::{Point, Polygon};
+use finitor_core::{Facing, Point, Polygon};
 use std::collections::BTreeMap;
 use std::path::Path;
 
@@ -28,31 +29,42 @@ pub struct FitGroup {
 pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
     let mut groups = Vec::new();
     for (index, shape) in actor.shapes.iter().enumerate() {
-        let key = |frame: usize| match &shape.source {
-            Source::Fitted(fitting) => match fitting.hold {
-                Hold::Frame => [frame as u64, 0],
-                Hold::Animation => [actor.frames[frame].animation as u64, 0],
-                Hold::Actor => [0, 0],
-            },
-            // Given in cell px, they are the same from the pivot as long as that stays.
-            Source::Given(_) => [actor.frames[frame].pivot.x.to_bits(), actor.frames[frame].pivot.y.to_bits()],
-            // Strips change with the shape they follow.
-            Source::Along(_) => [frame as u64, 0],
-        };
-        let mut rest = shape.frames.as_slice();
-        while let Some(first) = rest.first() {
-            let length = rest.iter().take_while(|frame| key(**frame) == key(*first)).count();
-            let (frames, after) = rest.split_at(length);
-            let recipe = recipe_hash(actor, shape, frames);
-            groups.push(FitGroup { shape: index, frames: frames.to_vec(), recipe });
-            rest = after;
+        // Art drawn for the two sides is never laid over each other.
+        let key = |frame: usize| (actor.faces(frame), held_over(actor, shape, frame));
+        let mut known: BTreeMap<(Facing, [u64; 2]), usize> = BTreeMap::new();
+        let mut over: Vec<Vec<usize>> = Vec::new();
+        for &frame in &shape.frames {
+            let group = *known.entry(key(frame)).or_insert(over.len());
+            if group == over.len() {
+                over.push(Vec::new());
+            }
+            over[group].push(frame);
         }
+        groups.extend(over.into_iter().map(|frames| {
+            let recipe = recipe_hash(actor, shape, &frames);
+            FitGroup { shape: index, frames, recipe }
+        }));
     }
     groups
 }
 
+/// Frames with the same of these share one geometry of the shape.
+fn held_over(actor: &ActorFile, shape: &ShapeSpec, frame: usize) -> [u64; 2] {
+    match &shape.source {
+        Source::Fitted(fitting) => match fitting.hold {
+            Hold::Frame => [frame as u64, 0],
+            Hold::Animation => [actor.frames[frame].animation as u64, 0],
+            Hold::Actor => [0, 0],
+        },
+        // Given in cell px, they are the same from the pivot as long as that stays.
+        Source::Given(_) => [actor.frames[frame].pivot.x.to_bits(), actor.frames[frame].pivot.y.to_bits()],
+        // Strips change with the shape they follow.
+        Source::Along(_) => [frame as u64, 0],
+    }
+}
+
 fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String {
-    let mut recipe = format!("{:?} {}", shape.source, actor.faces).into_bytes();
+    let mut recipe = format!("{:?} {}", shape.source, actor.faces(frames[0])).into_bytes();
     let mut last = None;
     for pivot in frames.iter().map(|frame| actor.frames[*frame].pivot) {
         // Frames that share a pivot name it once.
@@ -148,11 +160,12 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
             }
             let anchors = frame.anchors.iter().map(|(name, at)| (name.clone(), *at - frame.pivot.to_vec2()));
             let foot = Foot::new(&frame.imprint.opaque_runs(), frame.pivot);
-            poses.push(Pose { shapes, anchors: anchors.collect(), foot });
+            poses.push(Pose { shapes, anchors: anchors.collect(), foot, flip_drift: file.flip_drift(index) });
         }
-        animations.push((animation.name.clone(), poses));
+        let AnimationSpec { faces, stands_for, .. } = *animation;
+        animations.push(DrawnAnimation { name: animation.name.clone(), faces, frames: poses, stands_for });
     }
-    problems.or((Actor::new(file.name.clone(), file.faces, animations), stale))
+    problems.or((Actor::new(file.name.clone(), animations, file.swaps.clone()), stale))
 }
 
 /// Whether a frame rightly lacks a shape: its selection there is empty.

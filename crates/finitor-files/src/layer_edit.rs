@@ -181,7 +181,7 @@ pub fn set_mask(project: &Project, target: &str, add: &[String], drop: &[String]
             return Err(refused(format!("the mask has {name} already: {}", has.join(", ")), "nothing to add"));
         }
     }
-    for name in drop.iter().filter(|name| !has.contains(name)) {
+    if let Some(name) = drop.iter().find(|name| !has.contains(name)) {
         let by = has.iter().find(|family| {
             let known = layers.families.iter().find(|known| known.name == **family);
             known.zip(layers.named(name)).is_some_and(|(known, set)| known.layers.sees(set))

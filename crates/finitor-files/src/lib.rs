@@ -40,7 +40,7 @@ mod toml_values;
 mod words;
 mod write;
 
-pub use actor_toml::{ActorFile, ActorReading, LoadedFrame, MissingAnchor, load_actor};
+pub use actor_toml::{ActorFile, ActorReading, FlipAbout, LoadedFrame, MissingAnchor, load_actor};
 pub use animation_toml::AnimationSpec;
 pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
 pub use edit_svg::{EditSheet, write_edit_svg};

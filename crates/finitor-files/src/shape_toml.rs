@@ -355,17 +355,30 @@ fn assign_strips(shapes: &mut [ShapeSpec]) {
 }
 
 fn claimed(top: &Table<'_>, claim: &Claim, animations: &[AnimationSpec]) -> Vec<usize> {
-    let chosen: Vec<&AnimationSpec> = match &claim.animations {
+    let mut chosen: Vec<&AnimationSpec> = match &claim.animations {
         None => animations.iter().collect(),
         Some(names) => names.iter().filter_map(|name| named_animation(top, name, animations)).collect(),
     };
+    // What is on an animation is also on the one drawn for the other side.
+    let named = chosen.len();
+    let turned: Vec<&AnimationSpec> = animations
+        .iter()
+        .filter(|other| {
+            let of = other.stands_for.map(|of| &animations[of].name);
+            let is = |name: &String| chosen.iter().any(|known| known.name == *name);
+            of.is_some_and(is) && !is(&other.name)
+        })
+        .collect();
+    chosen.extend(turned);
     let Some(numbers) = &claim.frames else {
         return chosen.iter().flat_map(|animation| animation.frames.clone()).collect();
     };
     let mut frames = Vec::new();
-    for animation in chosen {
+    for (place, animation) in chosen.into_iter().enumerate() {
         let length = animation.frames.len();
-        if let Some(past) = numbers.value.iter().find(|number| **number as usize >= length) {
+        if place < named
+            && let Some(past) = numbers.value.iter().find(|number| **number as usize >= length)
+        {
             let message = format!("{} has {length} frames, there is no frame {past}", animation.name);
             let hint = "name `animations` that have it; frames count from 0".to_string();
             top.wrong(numbers.span.clone(), message, Some(hint));

@@ -14,7 +14,8 @@ const MOST_TOLD: usize = 20;
 /// Places lie between plus and minus this, px: farther out a coordinate's rounding would near what counts as a touch.
 const FARTHEST: f64 = 1e7;
 
-const COLUMNS: [&str; 10] = ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states"];
+const COLUMNS: [&str; 11] =
+    ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states", "flipped_art"];
 const NEEDED: [&str; 7] = ["tick", "actor", "x", "y", "facing", "animation", "frame"];
 
 /// Reads a take; memory does not grow with its length.
@@ -172,8 +173,15 @@ impl<'a> TakeReader<'a> {
         })?;
         let (x, y) = (number("x")?, number("y")?);
         let states = field("states").unwrap_or("").split_whitespace().map(str::to_string).collect();
+        let flipped_art = match field("flipped_art").unwrap_or("") {
+            "" => None,
+            "true" | "1" => Some(true),
+            "false" | "0" => Some(false),
+            text => return Err((format!("flipped_art is \"{text}\", true or false was expected"), None)),
+        };
         let at = Point::new(x, self.flip.map_or(y, |height| height - y));
-        Ok((tick, Sample { label: label.to_string(), actor: actor_index, at, facing, animation, frame, states }))
+        let label = label.to_string();
+        Ok((tick, Sample { label, actor: actor_index, at, facing, animation, frame, states, flipped_art }))
     }
 
     fn actor(&self, label: &str) -> Result<(usize, &'a Actor), (String, Option<String>)> {

@@ -311,6 +311,31 @@ impl<'t> Table<'t> {
         found
     }
 
+    /// A list of pairs of strings.
+    pub(crate) fn string_pairs(&self, key: &'static str, example: &str) -> Vec<At<(String, String)>> {
+        let Some(value) = self.get(key) else {
+            return Vec::new();
+        };
+        let text = |value: &Value<'_>| match value.get_ref() {
+            DeValue::String(text) => Some(text.to_string()),
+            _ => None,
+        };
+        let pair = |value: &Value<'_>| match value.get_ref() {
+            DeValue::Array(two) if two.len() == 2 => {
+                Some(At { value: (text(&two[0])?, text(&two[1])?), span: value.span() })
+            }
+            _ => None,
+        };
+        let found = match value.get_ref() {
+            DeValue::Array(list) => list.iter().map(pair).collect::<Option<Vec<_>>>(),
+            _ => None,
+        };
+        if found.is_none() {
+            self.wrong_type(key, value, "a list of pairs of names", example);
+        }
+        found.unwrap_or_default()
+    }
+
     /// One whole number or a list of them, each in a range.
     pub(crate) fn integers(&self, key: &'static str, range: Range<i64>, example: &str) -> Option<At<Vec<i64>>> {
         let value = self.get(key)?;

@@ -212,10 +212,19 @@ fn rename(text: &str) -> Result<(String, String), String> {
     }
 }
 
-#[derive(Debug, Args)]
+#[derive(Debug, Default, Args)]
 pub(crate) struct FacingArgs {
     /// Actors to show; all unless given
     pub(crate) actors: Vec<String>,
+    /// Also draw each actor in both facings about one pivot line, as PNG and SVG
+    #[arg(long)]
+    pub(crate) draw: bool,
+    /// With --draw: whole pixels a pixel is enlarged to; chosen to suit unless given
+    #[arg(long, requires = "draw", value_parser = clap::value_parser!(u32).range(1..=16))]
+    pub(crate) scale: Option<u32>,
+    /// Folder for the pictures; `pictures` in the project unless given
+    #[arg(long, value_name = "DIR", requires = "draw")]
+    pub(crate) out: Option<PathBuf>,
 }
 
 #[derive(Debug, Default, Args)]

@@ -241,7 +241,7 @@ impl<'a> Work<'a> {
             let fitted = match (&spec.source, held) {
                 (Source::Fitted(_), Some(held)) => {
                     let fitting = self.recipe(group)?;
-                    held.fit(&fitting, self.actor.faces)
+                    held.fit(&fitting, self.actor.faces(group.frames[0]))
                 }
                 (Source::Fitted(_), None) => return None,
                 (Source::Given(given), _) => {
@@ -287,7 +287,7 @@ impl<'a> Work<'a> {
                 match &held[index] {
                     Some(held) => held.add(&selected, loaded.pivot),
                     None if groups[index].frames.len() == 1 => {
-                        let shape = match fit_selection(&selected, &fitting, loaded.pivot, self.actor.faces) {
+                        let shape = match fit_selection(&selected, &fitting, loaded.pivot, self.actor.faces(frame)) {
                             Ok(fitted) => Ok(Some(shape_fits(spec, &fitted, &groups[index].recipe))),
                             Err(FitError::NothingSelected) => Ok(None),
                             Err(error) => Err(error),
@@ -344,7 +344,7 @@ impl<'a> Work<'a> {
             return Ok(None);
         };
         let bounds = Geometry::new(geometry_of(followed)?, None).bounds();
-        bounds.map(|bounds| strip_along(bounds, along, self.actor.faces)).transpose()
+        bounds.map(|bounds| strip_along(bounds, along, self.actor.faces(group.frames[0]))).transpose()
     }
 
     /// Takes over the result of a fit.

@@ -6,6 +6,7 @@ use super::finding::{Event, Finding, Severity};
 use super::ground::{self, Standing};
 use super::ledger::{Fault, Ledger};
 use super::one_way::{self, Passing};
+use super::split::facing_split;
 use super::step::{Moment, Step};
 use super::tally::{PairTally, Tally};
 use super::{Rule, stops, zones};
@@ -130,6 +131,7 @@ impl<'a> Checker<'a> {
         let mut steps = Vec::with_capacity(samples.len());
         for ((sample, now), (before, last_move)) in samples.iter().zip(&moments).zip(&befores) {
             let actor = &world.actors[sample.actor];
+            faults.extend(facing_split(&world, sample, (before.as_ref(), now), &self.ledger));
             let track = track_of(&mut self.tracks, world.stage, &sample.label);
             let step = Step::new(&world, &sample.label, actor, (before.as_ref(), now), *last_move);
             if let Some(step) = step {

@@ -21,7 +21,7 @@ pub(super) struct Standing {
 /// How the actor stands now; `None` when it does not, or its lowest row is beside what it stands on.
 pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
     let pose = step.pose();
-    let foot = pose.foot.as_ref()?;
+    let foot = step.foot()?;
     let at = step.now.at.to_vec2();
     let sensor = pose.shapes.iter().find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
     // Without a sensor a strip as deep as the slack under the body stands in for it.
@@ -111,7 +111,7 @@ pub(super) fn hover(
 fn lower(step: &Step<'_>, gap: f64) -> String {
     let animation = &step.actor.animations[step.now.animation].name;
     let body_foot = step.body.bounds().y1;
-    let art_foot = step.pose().foot.as_ref().map_or(0.0, |foot| foot.y);
+    let art_foot = step.foot().map_or(0.0, |foot| foot.y);
     let drawn_high = body_foot - art_foot;
     if drawn_high >= gap - step.slack {
         format!(

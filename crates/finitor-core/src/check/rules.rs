@@ -170,7 +170,7 @@ impl Rule {
             Rule::SiblingsOverlap => "px2",
             Rule::SelfSense | Rule::UnseenLayer => "shapes",
             Rule::OneSided => "pairs",
-            Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "found",
+            Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
             _ => "px",
         }
     }

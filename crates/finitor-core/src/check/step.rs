@@ -2,7 +2,7 @@
 
 use super::Cause;
 use super::checker::World;
-use crate::actor::{Actor, Pose, Shape};
+use crate::actor::{Actor, Foot, Pose, Shape};
 use crate::facing::Facing;
 use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
@@ -22,6 +22,8 @@ pub(super) struct Moment {
     pub(super) body_mask: LayerSet,
     pub(super) dropping: bool,
     pub(super) warped: bool,
+    /// Whether the take says that the picture looks to the other side.
+    pub(super) is_split: bool,
 }
 
 impl Moment {
@@ -40,6 +42,10 @@ impl Moment {
             body_mask,
             dropping: sample.has_state(DROP),
             warped: sample.has_state(WARPED),
+            is_split: sample.flipped_art.is_some_and(|flipped| {
+                let shown = world.actors[sample.actor].shown(sample.animation, sample.frame, sample.facing);
+                flipped != shown.flipped
+            }),
         }
     }
 }
@@ -86,6 +92,13 @@ impl<'a> Step<'a> {
     /// The pose now.
     pub(super) fn pose(&self) -> &'a Pose {
         self.actor.pose(self.now.animation, self.now.frame, self.now.facing)
+    }
+
+    /// The foot of the art as it is seen.
+    pub(super) fn foot(&self) -> Option<&'a Foot> {
+        let now = self.now;
+        let facing = if now.is_split { now.facing.turned() } else { now.facing };
+        self.actor.pose(now.animation, now.frame, facing).foot.as_ref()
     }
 
     /// The motion since the tick before; `None` where it is not known to be straight.

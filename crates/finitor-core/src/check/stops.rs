@@ -94,7 +94,8 @@ fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop
 
 /// The push as the art is drawn.
 fn as_drawn(step: &Step<'_>, push: Vec2) -> Vec2 {
-    if step.now.facing == step.actor.drawn { push } else { Vec2::new(0.0 - push.x, push.y) }
+    let shown = step.actor.shown(step.now.animation, step.now.frame, step.now.facing);
+    if shown.flipped { Vec2::new(0.0 - push.x, push.y) } else { push }
 }
 
 fn move_edge(step: &Step<'_>, found: Overlap) -> String {

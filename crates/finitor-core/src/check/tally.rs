@@ -2,7 +2,7 @@
 
 use super::checker::World;
 use crate::actor::Shape;
-use crate::geometry::{Convex, Rect, Vec2, deepest_overlap, rects_meet, touch};
+use crate::geometry::{Convex, Rect, Vec2, deepest_overlap, near, rects_meet};
 use crate::layers::{LayerSet, PartyRole, Stand, acts, may_act};
 use crate::stage::Stage;
 use crate::take::Sample;
@@ -28,6 +28,9 @@ pub struct PairTally {
     /// Whether something follows by the masks as the files give them, whatever states change.
     pub acts: bool,
 }
+
+/// What is this near has met, px: games log places with few decimals, and resting on a slope they are rounded.
+const TOUCH: f64 = 0.01;
 
 /// Something with a place on this tick.
 struct Present<'a> {
@@ -67,12 +70,12 @@ impl Tally {
     }
 
     fn meet(&mut self, world: &World<'_>, tick: u64, one: &Present<'_>, other: &Present<'_>) {
-        if !rects_meet(one.bounds, other.bounds) {
+        if !rects_meet(one.bounds.inflate(TOUCH, TOUCH), other.bounds) {
             return;
         }
         let offset = one.offset - other.offset;
         let overlapped = deepest_overlap(one.pieces, offset, other.pieces).is_some();
-        let touches = || one.pieces.iter().any(|a| other.pieces.iter().any(|b| touch(a, offset, b)));
+        let touches = || one.pieces.iter().any(|a| other.pieces.iter().any(|b| near(a, offset, b, TOUCH)));
         if !overlapped && !touches() {
             return;
         }

@@ -19,6 +19,9 @@ pub struct Fitted {
 
 /// Fits a shape to a selection of a frame with that pivot and drawn that way. Sides given by hand are in cell space.
 ///
+/// Art drawn for the left is fitted as its mirror image and the shape mirrored back, so that the shape of a mirrored picture
+/// is the mirrored shape to the bit.
+///
 /// # Errors
 /// [`FitError`] when nothing is selected or the options contradict one another.
 pub fn fit_selection(
@@ -29,6 +32,12 @@ pub fn fit_selection(
 ) -> Result<Fitted, FitError> {
     if selection.is_empty() {
         return Err(FitError::NothingSelected);
+    }
+    if drawn == Facing::Left {
+        let turned = Fitting { sides: fitting.sides.mirrored(), ..fitting.clone() };
+        let at = Point::new(0.0 - pivot.x, pivot.y);
+        let found = fit_selection(&selection.mirrored(), &turned, at, Facing::Right)?;
+        return Ok(Fitted { geometry: found.geometry.mirrored(), ..found });
     }
     let axis = fitting.symmetric.then_some(pivot.x);
     // A box, circle or capsule that balances is held to the axis by its numbers and goes by the pixels as they are.
@@ -54,7 +63,7 @@ pub fn fit_selection(
         let exact = geometry.exact;
         geometry = Geometry { exact, ..mirrored_halves(&geometry, 0.0, fitting.tidying.holes != u64::MAX)? };
     }
-    geometry = forgiving(geometry, fitting, drawn)?;
+    geometry = forgiving(geometry, fitting)?;
     if let Some(grid) = fitting.snap {
         let local = used.corner() - pivot.to_vec2();
         geometry = snapped(&geometry, grid, fitting.keep, &used.mask, local)?;
@@ -62,8 +71,8 @@ pub fn fit_selection(
     Ok(Fitted { geometry, kind, why })
 }
 
-/// A box with its sides moved in as asked.
-fn forgiving(geometry: Geometry, fitting: &Fitting, drawn: Facing) -> Result<Geometry, FitError> {
+/// A box with its sides moved in as asked; it faces right.
+fn forgiving(geometry: Geometry, fitting: &Fitting) -> Result<Geometry, FitError> {
     let (by, Some(Exact::Box([x, y, width, height]))) = (fitting.forgiving, geometry.exact) else {
         return Ok(geometry);
     };
@@ -74,10 +83,8 @@ fn forgiving(geometry: Geometry, fitting: &Fitting, drawn: Facing) -> Result<Geo
     if fitting.symmetric {
         // One front for either facing.
         (rect.x0, rect.x1) = (rect.x0 + by.front / 2.0, rect.x1 - by.front / 2.0);
-    } else if drawn == Facing::Right {
-        rect.x1 -= by.front;
     } else {
-        rect.x0 += by.front;
+        rect.x1 -= by.front;
     }
     if rect.width() <= 0.0 || rect.height() <= 0.0 {
         return Ok(geometry);

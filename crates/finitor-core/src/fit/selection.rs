@@ -33,6 +33,13 @@ impl Selection {
         Vec2::new(self.origin.0 as f64, self.origin.1 as f64)
     }
 
+    /// The mirror image about the cell's left border.
+    #[must_use]
+    pub fn mirrored(&self) -> Selection {
+        let right = self.origin.0 + i64::from(self.mask.width());
+        Selection { mask: self.mask.mirrored(), origin: (0 - right, self.origin.1) }
+    }
+
     /// Whether no pixel is selected.
     pub fn is_empty(&self) -> bool {
         self.mask.is_empty()

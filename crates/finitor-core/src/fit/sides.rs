@@ -47,6 +47,13 @@ impl Sides {
         }
     }
 
+    /// The sides of the mirror image about x = 0.
+    #[must_use]
+    pub fn mirrored(self) -> Sides {
+        let flipped = |x: Option<f64>| x.map(|x| 0.0 - x);
+        Sides { left: flipped(self.right), right: flipped(self.left), axis: flipped(self.axis), ..self }
+    }
+
     /// Whether a side is fixed.
     pub fn has_side(&self) -> bool {
         [self.left, self.top, self.right, self.bottom].iter().any(Option::is_some)

@@ -72,12 +72,12 @@ pub fn overlap(first: &Convex, offset: Vec2, second: &Convex) -> Option<Overlap>
     least.map(|reach| Overlap { depth: reach.base, push: reach.push })
 }
 
-/// Whether two convex pieces overlap or touch, the first moved by `offset`.
+/// Whether two convex pieces overlap, touch or, along all edge normals, come within so many px; the first moved by `offset`.
 ///
 /// # Complexity
 /// O(n m), n and m points; by separating axes, as [`overlap`].
-pub fn touch(first: &Convex, offset: Vec2, second: &Convex) -> bool {
-    reaches(first, offset, Vec2::ZERO, second).all(|reach| reach.base >= -TOUCH)
+pub fn near(first: &Convex, offset: Vec2, second: &Convex, within: f64) -> bool {
+    reaches(first, offset, Vec2::ZERO, second).all(|reach| reach.base >= -within)
 }
 
 /// The deepest overlap over all pairs of pieces, with the indices of the pair; the first of equals.

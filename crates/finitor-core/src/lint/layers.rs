@@ -171,7 +171,7 @@ impl Look<'_> {
         let of = &self.parties[index];
         // A blow of one's own does not count, one of another instance does; yet it is not what a hit is made for.
         let meant = |other: &LayerParty| other.owner != of.owner && other.party.role == PartyRole::Hurt;
-        if self.acts_with(index, meant) || !self.parties.iter().any(|other| meant(other)) {
+        if self.acts_with(index, meant) || !self.parties.iter().any(meant) {
             return Vec::new();
         }
         let message = format!(
@@ -188,7 +188,7 @@ impl Look<'_> {
             return Vec::new();
         }
         let still = |other: &LayerParty| matches!(other.party.role, PartyRole::Solid | PartyRole::OneWay);
-        if !self.parties.iter().any(|other| still(other)) {
+        if !self.parties.iter().any(still) {
             return Vec::new();
         }
         let message = format!(
@@ -202,7 +202,7 @@ impl Look<'_> {
     fn zone(&self, index: usize) -> Vec<Told> {
         let of = &self.parties[index];
         let body = |other: &LayerParty| other.party.role == PartyRole::Body;
-        if self.acts_with(index, body) || !self.parties.iter().any(|other| body(other)) {
+        if self.acts_with(index, body) || !self.parties.iter().any(body) {
             return Vec::new();
         }
         let message = format!(
@@ -248,9 +248,11 @@ impl Look<'_> {
         let layer = LayerSet::of(bit);
         let on: Vec<&LayerParty> = self.parties.iter().filter(|of| of.party.layer.sees(layer)).collect();
         let looked = self.parties.iter().any(|of| of.party.mask.sees(layer));
+        let masks = self.layers.masks.iter().any(|mask| mask.sees(layer)) || !self.layers.masks[bit].is_empty();
+        let listed = masks || self.layers.families.iter().any(|family| family.layers.sees(layer));
         let joined = self.layers.states.iter().flat_map(|rule| &rule.changes).any(|c| c.join.or(c.add).sees(layer));
         let name = self.layers.describe(layer);
-        if on.is_empty() && !looked && !joined {
+        if on.is_empty() && !looked && !joined && !listed {
             let message = format!("nothing is on {name}, and nothing looks for it");
             return Some((
                 Rule::UnusedLayer,

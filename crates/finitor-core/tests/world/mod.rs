@@ -7,7 +7,7 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
-use finitor_core::actor::{Actor, Foot, Pose, Role, Shape};
+use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::check::{Checker, Report, Settings, World};
 use finitor_core::fit::Side;
@@ -57,21 +57,32 @@ pub fn hero(lift: u32) -> Actor {
         let body = shape("body", Role::Body, Rect::new(-6.0, top, 4.0, 0.0), HERO, None);
         let feet = shape("feet", Role::Sensor, Rect::new(-5.0, 0.0, 3.0, 2.0), HERO, Some(Side::Below));
         let opaque = Mask::from_fn(20, 24, |x, y| (4..14).contains(&x) && (4..24 - lift).contains(&y));
-        Pose { shapes: vec![body, feet], anchors: vec![], foot: Foot::new(&opaque.runs(), Point::new(10.0, 24.0)) }
+        Pose {
+            shapes: vec![body, feet],
+            anchors: vec![],
+            foot: Foot::new(&opaque.runs(), Point::new(10.0, 24.0)),
+            flip_drift: 0.0,
+        }
     };
-    let animations = vec![
-        ("stand".to_string(), vec![pose(-20.0)]),
-        ("duck".to_string(), vec![pose(-10.0)]),
-        ("none".to_string(), vec![Pose::default()]),
-    ];
-    Actor::new("hero".into(), Facing::Right, animations)
+    actor("hero", vec![("stand", vec![pose(-20.0)]), ("duck", vec![pose(-10.0)]), ("none", vec![Pose::default()])])
+}
+
+/// An actor drawn facing right.
+pub fn actor(name: &str, animations: Vec<(&str, Vec<Pose>)>) -> Actor {
+    let drawn = |(name, frames): (&str, Vec<Pose>)| DrawnAnimation {
+        name: name.into(),
+        faces: Facing::Right,
+        frames,
+        stands_for: None,
+    };
+    Actor::new(name.into(), animations.into_iter().map(drawn).collect(), vec![])
 }
 
 /// A crate, 16 px a side, that looks for the ground.
 pub fn crate_actor() -> Actor {
     let body = shape("body", Role::Body, Rect::new(-8.0, -16.0, 8.0, 0.0), CRATE, None);
-    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None };
-    Actor::new("crate".into(), Facing::Right, vec![("rest".into(), vec![pose])])
+    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None, flip_drift: 0.0 };
+    actor("crate", vec![("rest", vec![pose])])
 }
 
 pub fn stage() -> Stage {
@@ -148,6 +159,7 @@ fn sample(actors: &[Actor], label: &str, (at, facing): ((f64, f64), Facing), ani
         animation: actors[actor].find(animation).unwrap(),
         frame: 0,
         states: states.split_whitespace().map(String::from).collect(),
+        flipped_art: None,
     }
 }
 

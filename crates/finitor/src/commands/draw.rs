@@ -6,13 +6,16 @@ use crate::cli::DrawArgs;
 use crate::commands::check::check_take;
 use crate::exit::{Exit, Failure};
 use crate::session::Session;
+use finitor_core::Facing;
 use finitor_core::actor::Actor;
 use finitor_core::art::Picture;
 use finitor_core::check::{Finding, Report};
 use finitor_core::stage::Stage;
 use finitor_core::take::Sample;
-use finitor_draw::{ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg};
-use finitor_files::{ActorFile, LoadedFrame, Problems, TakeReader, write_atomically};
+use finitor_draw::{
+    Art, ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg,
+};
+use finitor_files::{ActorFile, FlipAbout, Problems, TakeReader, write_atomically};
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -68,7 +71,7 @@ pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Re
 type Cast<'a> = (&'a [ActorFile], &'a [Actor]);
 
 /// The pixels of all frames of an actor.
-fn pictures(file: &ActorFile) -> Result<Vec<Picture>, Problems> {
+pub(crate) fn pictures(file: &ActorFile) -> Result<Vec<Picture>, Problems> {
     let gallery = file.gallery();
     file.frames.iter().map(|frame| Ok(gallery.frame(&frame.source)?.picture)).collect()
 }
@@ -76,14 +79,34 @@ fn pictures(file: &ActorFile) -> Result<Vec<Picture>, Problems> {
 fn sheet<'a>(file: &'a ActorFile, actor: &'a Actor, pictures: &'a [Picture], scale: Option<u32>) -> ContactSheet<'a> {
     let animations = file.animations.iter().zip(&actor.animations).map(|(spec, animation)| {
         let frames = spec.frames.clone().zip(&animation.frames);
-        let frames = frames.map(|(frame, poses)| SheetFrame {
-            picture: &pictures[frame],
-            pivot: file.frames[frame].pivot,
-            poses,
-        });
+        let frames = frames.map(|(frame, poses)| SheetFrame { art: both_arts(file, actor, pictures, frame), poses });
         (spec.name.as_str(), frames.collect())
     });
-    ContactSheet { actor: &file.name, drawn: file.faces, animations: animations.collect(), scale }
+    let axis = match file.flip_about {
+        FlipAbout::Pivot => "the other side is its mirror image about the pivot",
+        FlipAbout::Cell => "the other side is flipped about the middle of its cell, shapes about the pivot",
+    };
+    let words = format!("art drawn facing {}; {axis}", file.faces);
+    ContactSheet { actor: &file.name, words, animations: animations.collect(), scale }
+}
+
+/// The art that is seen of a frame, by facing.
+pub(crate) fn both_arts<'a>(file: &ActorFile, actor: &Actor, pictures: &'a [Picture], frame: usize) -> [Art<'a>; 2] {
+    let loaded = &file.frames[frame];
+    Facing::BOTH.map(|facing| {
+        let (frame, flipped) = shown_frame(file, actor, loaded.animation, loaded.number, facing);
+        art(file, &pictures[frame], frame, flipped)
+    })
+}
+
+fn art<'a>(file: &ActorFile, picture: &'a Picture, frame: usize, flipped: bool) -> Art<'a> {
+    Art { picture, pivot: file.frames[frame].pivot, flipped, drift: file.flip_drift(frame) }
+}
+
+/// The frame whose art is seen, and whether it is flipped.
+fn shown_frame(file: &ActorFile, actor: &Actor, animation: usize, frame: usize, facing: Facing) -> (usize, bool) {
+    let shown = actor.shown(animation, frame, facing);
+    (file.animations[shown.animation].frames.start + shown.frame, shown.flipped)
 }
 
 /// Writes a scene as PNG and SVG, and names the files.
@@ -154,27 +177,24 @@ fn samples_at(
     )))
 }
 
-/// The frame that a sample shows.
-fn shown_frame<'a>(files: &'a [ActorFile], sample: &Sample) -> &'a LoadedFrame {
-    let file = &files[sample.actor];
-    &file.frames[file.animations[sample.animation].frames.start + sample.frame]
-}
-
 /// The pixels that samples show, one each.
-fn pictures_of((files, _): Cast<'_>, samples: &[Sample]) -> Result<Vec<Picture>, Problems> {
-    let picture =
-        |sample: &Sample| Ok(files[sample.actor].gallery().frame(&shown_frame(files, sample).source)?.picture);
+fn pictures_of((files, actors): Cast<'_>, samples: &[Sample]) -> Result<Vec<Picture>, Problems> {
+    let picture = |sample: &Sample| {
+        let (file, actor) = (&files[sample.actor], &actors[sample.actor]);
+        let (frame, _) = shown_frame(file, actor, sample.animation, sample.frame, sample.facing);
+        Ok(file.gallery().frame(&file.frames[frame].source)?.picture)
+    };
     samples.iter().map(picture).collect()
 }
 
 fn on_stage<'a>((files, actors): Cast<'a>, sample: &'a Sample, picture: &'a Picture) -> StageActor<'a> {
     let (file, actor) = (&files[sample.actor], &actors[sample.actor]);
+    let (frame, flipped) = shown_frame(file, actor, sample.animation, sample.frame, sample.facing);
     StageActor {
         label: &sample.label,
         at: sample.at,
-        picture,
-        mirrored: sample.facing != file.faces,
-        pivot: shown_frame(files, sample).pivot,
+        // Where the take tells how the art was drawn, it is seen so.
+        art: art(file, picture, frame, sample.flipped_art.unwrap_or(flipped)),
         pose: actor.pose(sample.animation, sample.frame, sample.facing),
     }
 }
@@ -194,6 +214,7 @@ fn stage_at_start(cast: Cast<'_>, stage: &Stage, scale: Option<u32>) -> Result<S
                 animation: 0,
                 frame: 0,
                 states: Vec::new(),
+                flipped_art: None,
             })
         })
         .collect();

@@ -1,59 +1,98 @@
 //! `finitor facing`.
 
+mod page;
+
 use crate::cli::{FacingArgs, Format};
 use crate::exit::{Exit, Failure};
+use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
 use finitor_core::actor::{Actor, Pose, Shape};
-use finitor_core::{Facing, Polygon, Rect};
+use finitor_core::lint::{Turn, TurnedShape, turned_shapes, turning_findings, turns};
+use finitor_core::{Facing, Polygon};
+use finitor_files::ActorFile;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::io::Write;
 
-/// Shows all shapes, sensors and anchors in both facings (JSON), or what a turn does to the bodies (table).
+/// Shows all shapes, sensors and anchors in both facings (JSON), or what a turn does to the bodies (table and CSV).
 pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     let files = session.actors(&args.actors)?;
     let actors = session.fitted(&files)?;
     match format {
         Format::Json => {
-            let result = FacingResult { schema: "finitor.facing/1", actors: actors.iter().map(both).collect() };
+            let result =
+                FacingResult { schema: "finitor.facing/1", actors: files.iter().zip(&actors).map(both).collect() };
             writeln!(out, "{}", serde_json::to_string(&result)?)?;
         }
-        Format::Table | Format::Csv => write_turns(&actors, out)?,
+        Format::Table => write_turns(&files, &actors, out)?,
+        Format::Csv => write_rows(&files, &actors, out)?,
+    }
+    if args.draw {
+        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let mut words = Vec::new();
+        for (file, actor) in files.iter().zip(&actors) {
+            page::draw(session, file, actor, args.scale, &folder, &mut words)?;
+        }
+        // Rows for programs stay rows.
+        if format == Format::Table {
+            out.write_all(&words)?
+        } else {
+            session.tell(String::from_utf8_lossy(&words).trim())
+        }
     }
     Ok(Exit::Done)
 }
 
+/// Frames by number, runs of them shortened: `0-3,5`.
+fn numbers(frames: &[usize]) -> String {
+    let numbers: Vec<u32> = frames.iter().map(|frame| *frame as u32).collect();
+    finitor_files::ranges(&numbers)
+}
+
+/// How far art parts from its shapes on a turn, the farthest of an animation's frames.
+fn drift(file: &ActorFile, turn: &Turn) -> f64 {
+    let start = file.animations[turn.animation].frames.start;
+    let drifts = turn.frames.iter().map(|frame| file.flip_drift(start + frame));
+    drifts.fold(0.0, |most: f64, drift| if drift.abs() > most.abs() { drift } else { most })
+}
+
+/// What room to leave before a wall, in words.
+fn room(turn: &Turn) -> String {
+    match (turn.room_ahead(), turn.room_behind()) {
+        (ahead, _) if ahead > 0.0 => format!("{ahead:.2} in front"),
+        (_, behind) if behind > 0.0 => format!("{behind:.2} behind"),
+        _ => "none".to_string(),
+    }
+}
+
 /// How far a turn moves each side of a body, frames of one animation with the same body in one row.
-fn write_turns(actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_turns(files: &[ActorFile], actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
     let mut rows: Vec<Vec<String>> = Vec::new();
     let mut widest: Option<(f64, String)> = None;
-    for actor in actors {
-        for animation in &actor.animations {
-            let mut seen: Vec<(Rect, String, usize)> = Vec::new();
-            for pose in animation.frames.iter().map(|both| &both[actor.drawn.index()]) {
-                let Some(body) = pose.body() else { continue };
-                match seen.iter_mut().find(|(bounds, ..)| *bounds == body.bounds()) {
-                    Some((.., count)) => *count += 1,
-                    None => seen.push((body.bounds(), body.name.clone(), 1)),
-                }
+    for (file, actor) in files.iter().zip(actors) {
+        for turn in turns(actor) {
+            let animation = &actor.animations[turn.animation];
+            let place = format!("{}.{} on {}", actor.name, turn.shape, animation.name);
+            if widest.as_ref().is_none_or(|(known, _)| turn.moved() > *known) {
+                widest = Some((turn.moved(), place));
             }
-            for (bounds, name, count) in seen {
-                let (ahead, behind) = ahead_behind(bounds, actor.drawn);
-                let moved = (ahead - behind).abs();
-                let place = format!("{}.{name} on {}", actor.name, animation.name);
-                if widest.as_ref().is_none_or(|(known, _)| moved > *known) {
-                    widest = Some((moved, place));
-                }
-                rows.push(vec![
-                    format!("{}.{name}", actor.name),
-                    animation.name.clone(),
-                    count.to_string(),
-                    format!("{ahead:.2}"),
-                    format!("{behind:.2}"),
-                    format!("{moved:.2}"),
-                ]);
-            }
+            let [left, _, right, _] = turn.edges();
+            let drawn = match animation.turned_by {
+                Some(other) => format!("{}, {}", animation.faces, actor.animations[other].name),
+                None => animation.faces.to_string(),
+            };
+            rows.push(vec![
+                format!("{}.{}", actor.name, turn.shape),
+                format!("{} {}", animation.name, numbers(&turn.frames)),
+                drawn,
+                format!("{:.2}", turn.ahead),
+                format!("{:.2}", turn.behind),
+                format!("{left:+.2}"),
+                format!("{right:+.2}"),
+                room(&turn),
+                format!("{:+.1}", drift(file, &turn)),
+            ]);
         }
     }
     match widest {
@@ -62,17 +101,84 @@ fn write_turns(actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
         }
         _ => writeln!(out, "No body changes by turning: all are equal about the pivot.")?,
     }
-    let header = ["body", "animation", "frames", "ahead px", "behind px", "moved by a turn px"];
-    let right = ["frames", "ahead px", "behind px", "moved by a turn px"];
-    writeln!(out, "\n{}", table(&header, &right, rows).trim_fmt())?;
+    let header =
+        ["body", "frames", "drawn", "ahead", "behind", "left edge", "right edge", "room at a wall", "art drift"];
+    let right = ["ahead", "behind", "left edge", "right edge", "room at a wall", "art drift"];
+    writeln!(out, "px; edges as they move when it turns from the side it is drawn for\n")?;
+    writeln!(out, "{}", table(&header, &right, rows).trim_fmt())?;
+    for actor in actors {
+        for finding in turning_findings(actor, finitor_core::check::Rule::default_severity) {
+            writeln!(
+                out,
+                "{}: {} {}: {}. Mend: {}.",
+                finding.rule, finding.actor, finding.place, finding.message, finding.remedy
+            )?;
+        }
+        write_turned(actor, out)?;
+    }
     Ok(())
 }
 
-fn ahead_behind(bounds: Rect, drawn: Facing) -> (f64, f64) {
-    match drawn {
-        Facing::Right => (bounds.x1, -bounds.x0),
-        Facing::Left => (-bounds.x0, bounds.x1),
+/// Shapes of art drawn for the other side against the mirror images.
+fn write_turned(actor: &Actor, out: &mut dyn Write) -> Result<(), Failure> {
+    let all = turned_shapes(actor);
+    let Some(worst) = all.iter().min_by(|a, b| a.iou.total_cmp(&b.iou)) else {
+        return Ok(());
+    };
+    let name = |of: &TurnedShape| format!("{} {}", actor.animations[of.animation].name, of.frame);
+    writeln!(
+        out,
+        "\n{}: art drawn for the other side against the mirror image it stands for; {} on {} agrees least, IoU {:.3}.",
+        actor.name,
+        worst.shape,
+        name(worst),
+        worst.iou
+    )?;
+    let rows = all.iter().map(|of| {
+        let mut row = vec![name(of), of.shape.clone(), format!("{:.3}", of.iou)];
+        row.extend(of.edges.iter().map(|edge| format!("{edge:+.2}")));
+        row
+    });
+    let header = ["frame", "shape", "IoU", "left", "top", "right", "bottom"];
+    let right = ["IoU", "left", "top", "right", "bottom"];
+    writeln!(out, "{}", table(&header, &right, rows.collect()).trim_fmt())?;
+    Ok(())
+}
+
+fn write_rows(files: &[ActorFile], actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
+    let header = [
+        "actor",
+        "shape",
+        "animation",
+        "frames",
+        "drawn",
+        "ahead",
+        "behind",
+        "left_edge",
+        "right_edge",
+        "room_ahead",
+        "room_behind",
+        "art_drift",
+    ];
+    let mut rows = Vec::new();
+    for (file, actor) in files.iter().zip(actors) {
+        for turn in turns(actor) {
+            let [left, _, right, _] = turn.edges();
+            let animation = &actor.animations[turn.animation];
+            let mut row = vec![
+                actor.name.clone(),
+                turn.shape.clone(),
+                animation.name.clone(),
+                numbers(&turn.frames),
+                animation.faces.to_string(),
+            ];
+            let figures =
+                [turn.ahead, turn.behind, left, right, turn.room_ahead(), turn.room_behind(), drift(file, &turn)];
+            row.extend(figures.iter().map(ToString::to_string));
+            rows.push(row);
+        }
     }
+    write_csv(&header.map(String::from), rows.into_iter(), out)
 }
 
 #[derive(Serialize)]
@@ -85,13 +191,30 @@ struct FacingResult {
 struct ActorOut {
     actor: String,
     drawn: &'static str,
+    swaps: Vec<(String, String)>,
     frames: Vec<FrameOut>,
+    turned: Vec<TurnedOut>,
+}
+
+/// A shape drawn for the other side against the mirror image.
+#[derive(Serialize)]
+struct TurnedOut {
+    animation: String,
+    frame: usize,
+    shape: String,
+    iou: f64,
+    /// Left, top, right, bottom.
+    edges: [f64; 4],
 }
 
 #[derive(Serialize)]
 struct FrameOut {
     animation: String,
     frame: usize,
+    /// The way its own art is drawn.
+    faces: &'static str,
+    /// How far right of its shapes the flipped art lies, px.
+    flip_drift: f64,
     right: PoseOut,
     left: PoseOut,
 }
@@ -111,16 +234,31 @@ struct ShapeOut {
     pieces: Vec<Vec<[f64; 2]>>,
 }
 
-fn both(actor: &Actor) -> ActorOut {
+fn both((file, actor): (&ActorFile, &Actor)) -> ActorOut {
     let frames = actor.animations.iter().flat_map(|animation| {
         animation.frames.iter().enumerate().map(|(frame, poses)| FrameOut {
             animation: animation.name.clone(),
             frame,
+            faces: animation.faces.name(),
+            flip_drift: poses[animation.faces.index()].flip_drift,
             right: pose(&poses[Facing::Right.index()]),
             left: pose(&poses[Facing::Left.index()]),
         })
     });
-    ActorOut { actor: actor.name.clone(), drawn: actor.drawn.name(), frames: frames.collect() }
+    let turned = turned_shapes(actor).into_iter().map(|of| TurnedOut {
+        animation: actor.animations[of.animation].name.clone(),
+        frame: of.frame,
+        shape: of.shape,
+        iou: of.iou,
+        edges: of.edges,
+    });
+    ActorOut {
+        actor: actor.name.clone(),
+        drawn: file.faces.name(),
+        swaps: actor.swaps.clone(),
+        frames: frames.collect(),
+        turned: turned.collect(),
+    }
 }
 
 fn pose(pose: &Pose) -> PoseOut {

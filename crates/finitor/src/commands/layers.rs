@@ -6,7 +6,7 @@ mod explain;
 mod matrix;
 mod parties;
 
-pub(crate) use parties::{Standing, parties};
+pub(crate) use parties::parties;
 
 use crate::cli::{By, Format, LayersArgs, LayersCommand};
 use crate::exit::{Exit, Failure};
@@ -26,7 +26,7 @@ pub(crate) fn run(session: &Session, args: &LayersArgs, format: Format, out: &mu
         }
         Some(LayersCommand::Explain { one, other, state }) => {
             check_states(session, state)?;
-            let all = parties(session, state)?;
+            let all = parties(session, &session.actors(&[])?, state)?;
             let find = |address: &str| parties::find(&all, address);
             explain::explain(layers, &find(one)?.party, &find(other)?.party, format, out)?;
         }

@@ -1,14 +1,17 @@
 //! `finitor lint`.
 
+mod layers;
 mod shapes;
 
 use crate::cli::{Format, LintArgs};
 use crate::exit::{Exit, Failure};
+use crate::output::check_table::counts;
+use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
 use finitor_core::actor::{Actor, Foot};
 use finitor_core::check::{Rule, Severity};
-use finitor_core::lint::{LintFinding, StandingFrame, off_ground};
+use finitor_core::lint::{FlippedFrame, LintFinding, StandingFrame, flip_drift, off_ground, turning_findings};
 use finitor_files::{
     ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, counted, fits_path, match_frames, read_fits,
 };
@@ -45,9 +48,18 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
         let (stale, fitted) = problems.take(stale(actor, severity(Rule::StaleFit))).unwrap_or_default();
         findings.extend(stale);
         if let Some(fitted) = fitted {
+            findings.extend(turning_findings(&fitted, severity));
             let found = session.pool.install(|| shapes::findings(actor, &fitted, severity));
             findings.extend(problems.take(found.map_err(Problems::from)).unwrap_or_default());
         }
+        let frames = actor.frames.iter().enumerate().map(|(index, frame)| FlippedFrame {
+            place: actor.frame_name(index),
+            width: f64::from(frame.rect.width),
+            pivot: frame.pivot,
+            drift: actor.flip_drift(index),
+        });
+        let frames: Vec<FlippedFrame> = frames.collect();
+        findings.extend(flip_drift(&actor.name, &frames, severity(Rule::FlipDrift)));
         let missing = actor.missing_anchors.iter().map(|missing| LintFinding {
             rule: Rule::MissingAnchor,
             severity: severity(Rule::MissingAnchor),
@@ -63,6 +75,10 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
         findings.extend(missing);
     }
     problems.or(())?;
+    // Who looks for whom is a matter of all actors.
+    if args.actors.is_empty() {
+        findings.extend(layers::findings(session, &actors, severity)?);
+    }
     findings.retain(|finding| finding.severity > Severity::Off);
     findings.sort_by_key(|finding| std::cmp::Reverse(finding.severity));
     if !told_to_stand {
@@ -129,6 +145,22 @@ fn write(findings: &[LintFinding], actors: &[ActorFile], format: Format, out: &m
         writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
         return Ok(());
     }
+    if format == Format::Csv {
+        let header = ["severity", "rule", "actor", "place", "figure", "unit", "message", "remedy"];
+        let rows = findings.iter().map(|finding| {
+            vec![
+                finding.severity.to_string(),
+                finding.rule.to_string(),
+                finding.actor.clone(),
+                finding.place.clone(),
+                finding.figure.to_string(),
+                finding.rule.unit().to_string(),
+                finding.message.clone(),
+                finding.remedy.clone(),
+            ]
+        });
+        return write_csv(&header.map(String::from), rows, out);
+    }
     let names: Vec<&str> = actors.iter().map(|actor| actor.name.as_str()).collect();
     let frames: usize = actors.iter().map(|actor| actor.frames.len()).sum();
     let what = format!("{} of {}", counted(frames, "frame"), names.join(", "));
@@ -136,8 +168,7 @@ fn write(findings: &[LintFinding], actors: &[ActorFile], format: Format, out: &m
         writeln!(out, "clean. {what}.")?;
         return Ok(());
     }
-    let count = findings.len();
-    writeln!(out, "{count} finding{} in {what}.\n", if count == 1 { "" } else { "s" })?;
+    writeln!(out, "{} in {what}.\n", counts(findings.iter().map(|finding| finding.severity)))?;
     let row = |finding: &LintFinding| {
         vec![
             finding.severity.to_string(),

@@ -20,7 +20,7 @@ pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>
         rect: [loaded.rect.x, loaded.rect.y, loaded.rect.width, loaded.rect.height],
         pivot: [pivot.x, pivot.y],
         ticks: loaded.ticks,
-        faces: actor.faces.name().to_string(),
+        faces: actor.faces(frame).name().to_string(),
         art: loaded.art_hash.clone(),
         seen: loaded.imprint.to_text(),
         anchors: anchors.collect(),

@@ -29,7 +29,12 @@ pub(crate) fn write(
     match order.as_slice() {
         [] => writeln!(out, "{take} on {}: clean. {what}.", stage.name)?,
         [worst, ..] => {
-            writeln!(out, "{take} on {}: {} in {what}.", stage.name, counts(&order))?;
+            writeln!(
+                out,
+                "{take} on {}: {} in {what}.",
+                stage.name,
+                counts(order.iter().map(|finding| finding.severity))
+            )?;
             writeln!(out, "Worst, tick {}: {}", worst.worst.tick, worst.message)?;
             writeln!(out)?;
             let rows = order.iter().take(MOST_SHOWN).map(|finding| row(finding, tick_rate)).collect();
@@ -72,8 +77,9 @@ fn coloured(line: &str) -> String {
     }
 }
 
-fn counts(findings: &[&Finding]) -> String {
-    let count = |severity| findings.iter().filter(|finding| finding.severity == severity).count();
+/// How many there are of each severity, the worst first: `10 errors, 1 warning`.
+pub(crate) fn counts(severities: impl Iterator<Item = Severity> + Clone) -> String {
+    let count = |severity| severities.clone().filter(|known| *known == severity).count();
     let words = [(Severity::Error, "error"), (Severity::Warn, "warning"), (Severity::Note, "note")]
         .into_iter()
         .filter_map(|(severity, word)| match count(severity) {

@@ -16,12 +16,14 @@ pub(super) struct Recorder {
     tick: u64,
     /// What else moves on every tick.
     others: fn(u64, &mut Recorder),
+    /// Where the picture is kept looking, whatever the facing; it follows the facing when `None`.
+    pub(super) picture: Option<bool>,
 }
 
 impl Recorder {
     pub(super) fn new(others: fn(u64, &mut Recorder)) -> Recorder {
-        let text = "tick,actor,x,y,facing,animation,frame,states\n".to_string();
-        Recorder { text, tick: 0, others }
+        let text = "tick,actor,x,y,facing,animation,frame,states,flipped_art\n".to_string();
+        Recorder { text, tick: 0, others, picture: None }
     }
 
     /// Adds a row to the current tick.
@@ -29,7 +31,9 @@ impl Recorder {
         let Who { label, at: (x, y), right } = who;
         let facing = if right { "right" } else { "left" };
         let tick = self.tick;
-        writeln!(self.text, "{tick},{label},{},{},{facing},{animation},{frame},{states}", place(x), place(y))
+        // All art is drawn facing right.
+        let flipped = !self.picture.unwrap_or(right);
+        writeln!(self.text, "{tick},{label},{},{},{facing},{animation},{frame},{states},{flipped}", place(x), place(y))
             .expect("a string takes all that is written to it");
     }
 

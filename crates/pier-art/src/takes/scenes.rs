@@ -22,6 +22,13 @@ fn run(from: (f64, f64), step: (f64, f64), count: usize, pose: (bool, &'static s
     (0..count).map(|i| (at(i), right, animation, frame)).collect()
 }
 
+/// The keeper crouching on the quay, facing left.
+fn split(recorder: &mut Recorder, tick: u64) {
+    recorder.skip_to(tick);
+    recorder.add(Who { label: "keeper", at: (60.0, 200.0), right: false }, "crouch", 0, "");
+    recorder.next();
+}
+
 /// A take with a fault in every scene.
 pub fn faults_take() -> String {
     let mut recorder = Recorder::new(|_, recorder| {
@@ -86,6 +93,27 @@ pub fn faults_take() -> String {
 
     // The gull glided out to the right. Ticks 606 to 610, 20 px at the end.
     scene(&mut recorder, 600, "gull", &run((632.0, 60.0), (4.0, 0.0), 11, (true, "glide", 1)));
+
+    // Turned on the quay, and its picture followed three ticks late. Ticks 664 to 666; the box of the crouch reaches 9 px
+    // ahead and 6 px behind, so do the sides lie apart.
+    scene(&mut recorder, 660, "keeper", &run((60.0, 200.0), still, 4, (true, "crouch", 0)));
+    recorder.picture = Some(true);
+    for tick in 664..667 {
+        split(&mut recorder, tick);
+    }
+    recorder.picture = None;
+    for tick in 667..670 {
+        split(&mut recorder, tick);
+    }
+
+    // The gull flew into the keeper, and neither mask asks for that. Ticks 720 to 723, 3 px.
+    for tick in 720..724 {
+        recorder.skip_to(tick);
+        let states = if tick == 720 { "warped" } else { "" };
+        recorder.add(Who { label: "keeper", at: (60.0, 200.0), right: true }, "idle", 0, states);
+        recorder.add(Who { label: "gull", at: (77.0, 180.0), right: true }, "glide", 0, states);
+        recorder.next();
+    }
 
     recorder.finish()
 }

@@ -39,7 +39,7 @@ pub(super) fn draw(
         for &kind in &kinds {
             let fitting = Fitting { keep, ..Fitting::of(kind) };
             let selected = selection(&art, &fitting);
-            let (cell, row) = match fit_selection(&selected, &fitting, loaded.pivot, file.faces) {
+            let (cell, row) = match fit_selection(&selected, &fitting, loaded.pivot, file.faces(index)) {
                 Ok(fitted) => {
                     let geometry = fitted.geometry.translated(loaded.pivot.x, loaded.pivot.y);
                     let pieces = pieces_of(&geometry, USUAL_PIECE_POINTS);

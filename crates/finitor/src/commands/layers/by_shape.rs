@@ -1,21 +1,22 @@
 //! `layers --by shape`: everything that has a layer or a mask, and what it acts with.
 
-use super::{Standing, parties};
+use super::parties;
 use crate::cli::Format;
 use crate::exit::Failure;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
 use finitor_core::layers::{LayerSet, PartyRole, acts, may_act};
+use finitor_core::lint::LayerParty;
 use serde_json::json;
 use std::io::Write;
 
 /// Shows the table.
 pub(super) fn show(session: &Session, states: &[String], format: Format, out: &mut dyn Write) -> Result<(), Failure> {
     let layers = &session.project.layers;
-    let all = parties(session, states)?;
+    let all = parties(session, &session.actors(&[])?, states)?;
     let names = |set: LayerSet| set.bits().filter_map(|bit| layers.names.get(bit).cloned()).collect::<Vec<String>>();
-    let rows: Vec<(&Standing, Vec<&str>, usize)> = all
+    let rows: Vec<(&LayerParty, Vec<&str>, usize)> = all
         .iter()
         .map(|one| {
             // A shape meets those of its own actor on other instances, yet never on its own.
@@ -88,7 +89,7 @@ pub(super) fn show(session: &Session, states: &[String], format: Format, out: &m
 }
 
 /// Whether something could follow between the two.
-fn pairs(one: &Standing, other: &Standing) -> bool {
+fn pairs(one: &LayerParty, other: &LayerParty) -> bool {
     let apart = one.owner != other.owner || (one.is_shape != other.is_shape);
     apart && may_act(one.party.role, other.party.role)
 }

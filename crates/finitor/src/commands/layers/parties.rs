@@ -3,40 +3,29 @@
 use crate::exit::Failure;
 use crate::session::Session;
 use finitor_core::layers::{LayerSet, Party, PartyRole};
+use finitor_core::lint::LayerParty;
 use finitor_core::stage::Stage;
-
-/// A shape or a thing on a stage, with where the files name it.
-pub(crate) struct Standing {
-    pub(crate) party: Party,
-    /// The actor or stage.
-    pub(crate) owner: String,
-    /// Whether it is a shape of an actor.
-    pub(crate) is_shape: bool,
-}
+use finitor_files::ActorFile;
 
 /// Every shape and every thing on a stage, as they are while the states last.
-pub(crate) fn parties(session: &Session, states: &[String]) -> Result<Vec<Standing>, Failure> {
+pub(crate) fn parties(session: &Session, actors: &[ActorFile], states: &[String]) -> Result<Vec<LayerParty>, Failure> {
     let layers = &session.project.layers;
     let mut all = Vec::new();
-    for actor in session.actors(&[])? {
+    for actor in actors {
         for shape in &actor.shapes {
             let (layer, mask) = layers.during(shape.layer, shape.mask, states);
             let party = Party { name: format!("{}.{}", actor.name, shape.name), role: shape.role.party(), layer, mask };
-            all.push(Standing { party, owner: actor.name.clone(), is_shape: true });
+            all.push(LayerParty { party, owner: actor.name.clone(), name: shape.name.clone(), is_shape: true });
         }
     }
-    for stage in session.stages()? {
-        let owner = stage.name.clone();
-        let standing = |party| Standing { party, owner: owner.clone(), is_shape: false };
-        all.extend(things(&stage).into_iter().map(standing));
-    }
+    all.extend(session.stages()?.iter().flat_map(things));
     Ok(all)
 }
 
 /// Finds `actor.shape` or `stage/thing`.
-pub(super) fn find<'p>(all: &'p [Standing], address: &str) -> Result<&'p Standing, Failure> {
-    all.iter().find(|standing| standing.party.name == address).ok_or_else(|| {
-        let known: Vec<&str> = all.iter().map(|standing| standing.party.name.as_str()).collect();
+pub(super) fn find<'p>(all: &'p [LayerParty], address: &str) -> Result<&'p LayerParty, Failure> {
+    all.iter().find(|of| of.party.name == address).ok_or_else(|| {
+        let known: Vec<&str> = all.iter().map(|of| of.party.name.as_str()).collect();
         Failure::Usage(format!(
             "\"{address}\" is neither a shape (ACTOR.SHAPE) nor a thing of a stage (STAGE/THING). There are: {}",
             known.join(", ")
@@ -44,10 +33,15 @@ pub(super) fn find<'p>(all: &'p [Standing], address: &str) -> Result<&'p Standin
     })
 }
 
-fn things(stage: &Stage) -> Vec<Party> {
-    let party = |name: &str, role, layer, mask| Party { name: format!("{}/{name}", stage.name), role, layer, mask };
-    let solids = stage.solids.iter().map(|s| party(&s.name, PartyRole::Solid, s.layer, s.mask));
-    let one_ways = stage.one_ways.iter().map(|o| party(&o.name, PartyRole::OneWay, o.layer, o.mask));
-    let zones = stage.zones.iter().map(|z| party(&z.name, PartyRole::Zone, LayerSet::NONE, z.mask));
+fn things(stage: &Stage) -> Vec<LayerParty> {
+    let thing = |name: &str, role, layer, mask| LayerParty {
+        party: Party { name: format!("{}/{name}", stage.name), role, layer, mask },
+        owner: stage.name.clone(),
+        name: name.to_string(),
+        is_shape: false,
+    };
+    let solids = stage.solids.iter().map(|s| thing(&s.name, PartyRole::Solid, s.layer, s.mask));
+    let one_ways = stage.one_ways.iter().map(|o| thing(&o.name, PartyRole::OneWay, o.layer, o.mask));
+    let zones = stage.zones.iter().map(|z| thing(&z.name, PartyRole::Zone, LayerSet::NONE, z.mask));
     solids.chain(one_ways).chain(zones).collect()
 }

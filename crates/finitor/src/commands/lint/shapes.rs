@@ -48,7 +48,7 @@ pub(super) fn findings(
 fn drawn<'a>(file: &ActorFile, fitted: &'a Actor, frame: usize, name: &str) -> Option<&'a Shape> {
     let loaded = &file.frames[frame];
     let animation = fitted.find(&file.animations[loaded.animation].name)?;
-    let pose = fitted.pose(animation, loaded.number, file.faces);
+    let pose = fitted.drawn_pose(animation, loaded.number);
     pose.shapes.iter().find(|shape| shape.name == name)
 }
 
