@@ -54,6 +54,8 @@ pub fn acts(contact: Contact, first: Stand, second: Stand) -> bool {
     match (first.role, second.role) {
         (Body, Body) => contact.stops(sees, seen),
         (Sensor, Sensor) => sees || seen,
+        // A zone is on no layer, and takes note of bodies alone.
+        (Sensor, Zone) | (Zone, Sensor) => false,
         (Body, Solid | OneWay) | (Hit, Hurt) | (Zone, Body) | (Sensor, _) => sees,
         (Solid | OneWay, Body) | (Hurt, Hit) | (Body, Zone) | (_, Sensor) => seen,
         _ => false,
@@ -156,6 +158,7 @@ fn rules(first: PartyRole, second: PartyRole) -> Vec<Rule> {
             Rule::OneSees { looker_is_first: true, effect: senses },
             Rule::OneSees { looker_is_first: false, effect: senses },
         ],
+        (Sensor, Zone) | (Zone, Sensor) => vec![Rule::Never],
         (Sensor, _) => one(true, senses),
         (_, Sensor) => one(false, senses),
         _ => vec![Rule::Never],
@@ -197,18 +200,22 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
     }
     let acts = acts(layers.contact, first.stand(), second.stand());
     if !acts {
-        follows.push(nothing_follows(first, second, remedy.is_some()));
+        follows.push(nothing_follows(first, second));
     }
     Relation { first: one, second: other, acts, follows, remedy: remedy.filter(|_| !acts) }
 }
 
-fn nothing_follows(first: &Party, second: &Party, could: bool) -> String {
-    if could {
-        format!("Nothing follows: {} and {} pass through each other.", first.name, second.name)
-    } else {
+fn nothing_follows(first: &Party, second: &Party) -> String {
+    if !may_act(first.role, second.role) {
         let (a, b) = (first.role.name(), second.role.name());
-        format!("Nothing follows, whatever the masks: a {a} and a {b} have nothing to do with each other.")
+        return format!("Nothing follows, whatever the masks: a {a} and a {b} have nothing to do with each other.");
     }
+    let ends = match (first.layer.is_empty(), second.layer.is_empty()) {
+        (false, true) => format!(" {} is on no layer, so no mask can ask for it.", second.name),
+        (true, false) => format!(" {} is on no layer, so no mask can ask for it.", first.name),
+        _ => String::new(),
+    };
+    format!("Nothing follows: {} and {} pass through each other.{ends}", first.name, second.name)
 }
 
 fn sight(layers: &Layers, looker: &Party, target: &Party) -> Sight {
@@ -270,8 +277,8 @@ mod tests {
                         || (first == Hurt && second == Hit && seen)
                         || (first == Zone && second == Body && sees)
                         || (first == Body && second == Zone && seen)
-                        || (first == Sensor && sees)
-                        || (second == Sensor && seen);
+                        || (first == Sensor && second != Zone && sees)
+                        || (second == Sensor && first != Zone && seen);
                     let case = format!("{first:?} {second:?} {contact:?} {bits:b}: {found:?}");
                     assert_eq!((found.acts, acts(contact, a.stand(), b.stand())), (expected, expected), "{case}");
                     assert_eq!(!found.first.shared.is_empty(), sees, "{case}");

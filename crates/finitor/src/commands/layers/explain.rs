@@ -57,6 +57,11 @@ pub(super) fn explain(
     if let Some(remedy) = &found.remedy {
         writeln!(out, "To change that: {remedy}.")?;
     }
+    if of_one_actor(one, other) {
+        let note =
+            "Both are shapes of one actor: this holds between two instances of it; an instance never sees itself.";
+        writeln!(out, "{note}")?;
+    }
     writeln!(out, "\n{}\n{}\n", found.first.sentence, found.second.sentence)?;
     let width = layers.names.len().max(1);
     let rows = [one, other].map(|party| {
@@ -70,4 +75,9 @@ pub(super) fn explain(
     });
     writeln!(out, "{}", table(&["thing", "is a", "on", "layer bits", "mask bits"], &[], rows.to_vec()).trim_fmt())?;
     Ok(())
+}
+
+fn of_one_actor(one: &Party, other: &Party) -> bool {
+    let actor = |party: &Party| party.name.split_once('.').map(|(actor, _)| actor.to_string());
+    actor(one).is_some() && actor(one) == actor(other)
 }
