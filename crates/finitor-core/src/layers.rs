@@ -2,7 +2,7 @@
 
 mod relation;
 
-pub use relation::{Party, PartyRole, Relation, Sight, Stand, acts, may_act, relation};
+pub use relation::{BitToAdd, Party, PartyRole, Relation, Sight, Stand, acts, may_act, relation};
 
 /// A mask has this many bits.
 pub const MAX_LAYERS: usize = 32;

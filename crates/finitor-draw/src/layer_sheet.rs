@@ -46,15 +46,15 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     let masks = (count.max(6.0) + 2.0 + 12.0 + 12.0) * NAME * LETTER;
     let room = PAGE_WIDTH - 2.0 * EDGE - names - bits - masks;
     let side = (room / count).floor().clamp(22.0, 64.0);
-    let (left, top) = (EDGE + bits + names, 96.0 + names.min(150.0));
+    // Names over columns stand on steps, so that long ones do not run into each other.
+    let tall = longest * NAME * LETTER + 6.0 > side;
+    let (left, top) = (EDGE + bits + names, if tall { 170.0 } else { 110.0 });
     let mut panel = Panel::new(Rect::ZERO);
     let over = &mut panel.over;
     over.push(Item::text(Point::new(EDGE, 38.0), 22.0, Align::Start, INK, sheet.title.as_str()));
     over.push(Item::text(Point::new(EDGE, 62.0), 14.0, Align::Start, QUIET_INK, sheet.words.as_str()));
     over.push(Item::text(Point::new(EDGE, top - 10.0), 13.0, Align::Start, QUIET_INK, "looks for >"));
     for (column, row) in sheet.rows.iter().enumerate() {
-        // Names over columns stand on steps, so that long ones do not run into each other.
-        let tall = longest * NAME * LETTER + 6.0 > side;
         let step = if tall { (column % 4) as f64 * 20.0 } else { 0.0 };
         let at = Point::new(left + (column as f64 + 0.5) * side, top - 12.0 - step);
         over.push(Item::text(at, NAME, Align::Middle, INK, row.name.as_str()));

@@ -109,7 +109,18 @@ pub struct Relation {
     /// What follows, as sentences.
     pub follows: Vec<String>,
     /// Where nothing follows: the change of one bit that would make something follow.
-    pub remedy: Option<String>,
+    pub remedy: Option<BitToAdd>,
+}
+
+/// A bit that a mask lacks.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct BitToAdd {
+    /// Whose mask: `actor.shape` or `stage/thing`.
+    pub looker: String,
+    /// The layer.
+    pub bit: usize,
+    /// The change in words.
+    pub words: String,
 }
 
 /// What can follow from a pair of roles, and whose sight it takes.
@@ -235,16 +246,17 @@ fn sight(layers: &Layers, looker: &Party, target: &Party) -> Sight {
     Sight { shared, sentence }
 }
 
-fn bit_to_add(layers: &Layers, looker: &Party, target: &Party) -> Option<String> {
+fn bit_to_add(layers: &Layers, looker: &Party, target: &Party) -> Option<BitToAdd> {
     let bit = target.layer.bits().next()?;
     let after = looker.mask.or(LayerSet::of(bit));
-    Some(format!(
+    let words = format!(
         "add {} to the mask of {} (mask {} becomes {})",
         layers.describe(LayerSet::of(bit)),
         looker.name,
         looker.mask.0,
         after.0
-    ))
+    );
+    Some(BitToAdd { looker: looker.name.clone(), bit, words })
 }
 
 #[cfg(test)]

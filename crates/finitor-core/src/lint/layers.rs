@@ -130,6 +130,14 @@ impl Look<'_> {
         }
     }
 
+    /// Why a mask finds nothing; `none` says what is not there.
+    fn nothing_on(&self, of: &LayerParty, none: &str) -> String {
+        match of.party.mask.is_empty() {
+            true => "its mask is empty".to_string(),
+            false => format!("its mask has {}, and {none} on that", self.layers.describe(of.party.mask)),
+        }
+    }
+
     fn sensor(&self, index: usize) -> Vec<Told> {
         let of = &self.parties[index];
         let mut told = Vec::new();
@@ -153,14 +161,7 @@ impl Look<'_> {
         let others: Vec<&LayerParty> =
             self.others(index).filter(|other| other.owner != of.owner || !other.is_shape).collect();
         if !others.iter().any(|other| of.party.mask.sees(other.party.layer)) {
-            let message = match of.party.mask.is_empty() {
-                true => format!("{} looks for nothing: its mask is empty", of.party.name),
-                false => format!(
-                    "{} finds nothing: its mask has {}, and nothing else is on that",
-                    of.party.name,
-                    self.layers.describe(of.party.mask)
-                ),
-            };
+            let message = format!("{} finds nothing: {}", of.party.name, self.nothing_on(of, "nothing else is"));
             let there = others.iter().fold(LayerSet::NONE, |set, other| set.or(other.party.layer));
             told.push((Rule::BlindSensor, 0.0, message, self.add_one_of(there)));
         }
@@ -174,11 +175,8 @@ impl Look<'_> {
         if self.acts_with(index, meant) || !self.parties.iter().any(meant) {
             return Vec::new();
         }
-        let message = format!(
-            "{} can strike nobody: its mask has {}, and no other actor has a hurt shape on that",
-            of.party.name,
-            self.layers.describe(of.party.mask)
-        );
+        let why = self.nothing_on(of, "no other actor has a hurt shape");
+        let message = format!("{} can strike nobody: {why}", of.party.name);
         vec![(Rule::IdleHit, 0.0, message, self.add_one_of(self.of_use(index, meant)))]
     }
 
@@ -191,11 +189,8 @@ impl Look<'_> {
         if !self.parties.iter().any(still) {
             return Vec::new();
         }
-        let message = format!(
-            "nothing stops {}: its mask has {}, and no solid, platform or other body is on that",
-            of.party.name,
-            self.layers.describe(of.party.mask)
-        );
+        let why = self.nothing_on(of, "no solid, platform or other body is");
+        let message = format!("nothing stops {}: {why}", of.party.name);
         vec![(Rule::UnstoppedBody, 0.0, message, self.add_one_of(self.of_use(index, still)))]
     }
 
@@ -205,11 +200,8 @@ impl Look<'_> {
         if self.acts_with(index, body) || !self.parties.iter().any(body) {
             return Vec::new();
         }
-        let message = format!(
-            "nobody can enter {}: it looks for {}, and no body is on that",
-            of.party.name,
-            self.layers.describe(of.party.mask)
-        );
+        let why = self.nothing_on(of, "no body is");
+        let message = format!("nobody can enter {}: {why}", of.party.name);
         vec![(Rule::EmptyZone, 0.0, message, self.add_one_of(self.of_use(index, body)))]
     }
 

@@ -104,16 +104,25 @@ fn write_turns(files: &[ActorFile], actors: &[Actor], out: &mut dyn Write) -> Re
     let header =
         ["body", "frames", "drawn", "ahead", "behind", "left edge", "right edge", "room at a wall", "art drift"];
     let right = ["ahead", "behind", "left edge", "right edge", "room at a wall", "art drift"];
-    writeln!(out, "px; edges as they move when it turns from the side it is drawn for\n")?;
+    writeln!(
+        out,
+        "All in px; edges as they move when it turns from the side it is drawn for, above 0 to the right.\n"
+    )?;
     writeln!(out, "{}", table(&header, &right, rows).trim_fmt())?;
+    let severity = finitor_core::check::Rule::default_severity;
+    let told = actors.iter().flat_map(|actor| turning_findings(actor, severity)).map(|finding| {
+        vec![
+            finding.rule.to_string(),
+            format!("{} {}", finding.actor, finding.place),
+            finding.message.clone(),
+            finding.remedy.clone(),
+        ]
+    });
+    let told: Vec<Vec<String>> = told.collect();
+    if !told.is_empty() {
+        writeln!(out, "\n{}", table(&["rule", "where", "what", "mend"], &[], told).trim_fmt())?;
+    }
     for actor in actors {
-        for finding in turning_findings(actor, finitor_core::check::Rule::default_severity) {
-            writeln!(
-                out,
-                "{}: {} {}: {}. Mend: {}.",
-                finding.rule, finding.actor, finding.place, finding.message, finding.remedy
-            )?;
-        }
         write_turned(actor, out)?;
     }
     Ok(())

@@ -46,7 +46,7 @@ pub(super) fn explain(
             second: side_out(&other.name, b, &found.second.sentence),
             acts: found.acts,
             follows: &found.follows,
-            remedy: found.remedy.as_deref(),
+            remedy: found.remedy.as_ref().map(|remedy| remedy.words.as_str()),
         };
         writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
         return Ok(());
@@ -55,7 +55,8 @@ pub(super) fn explain(
         writeln!(out, "{sentence}")?;
     }
     if let Some(remedy) = &found.remedy {
-        writeln!(out, "To change that: {remedy}.")?;
+        let layer = layers.names.get(remedy.bit).map_or("", String::as_str);
+        writeln!(out, "To change that: {}, with `finitor layers set {} +{layer}`.", remedy.words, remedy.looker)?;
     }
     if of_one_actor(one, other) {
         let note =

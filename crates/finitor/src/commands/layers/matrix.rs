@@ -11,6 +11,9 @@ use finitor_draw::{LayerRow, LayerSheet, layer_sheet};
 use serde::Serialize;
 use std::io::Write;
 
+/// More layers than this are shown eight in a column.
+const MOST_COLUMNS: usize = 10;
+
 /// A layer: what shapes on it are on and look for while the states last.
 struct Row {
     on: LayerSet,
@@ -108,14 +111,29 @@ fn notes(layers: &Layers, states: &[String]) -> Vec<String> {
 
 fn write_table(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Write) -> Result<(), Failure> {
     writeln!(out, "{}\n", heading(layers, rows, states))?;
+    let width = rows.len();
+    let marks =
+        |from: usize, columns: std::ops::Range<usize>| columns.map(|to| mark(rows, from, to)).collect::<String>();
+    // A column a layer as long as the lines stay readable, else a column for eight bits.
+    let per_column = if width <= MOST_COLUMNS { 1 } else { 8 };
+    let columns: Vec<std::ops::Range<usize>> =
+        (0..width).step_by(per_column).map(|first| first..(first + per_column).min(width)).collect();
+    let title = |columns: &std::ops::Range<usize>| match per_column {
+        1 => layers.names[columns.start].clone(),
+        _ => format!("{}-{}", columns.start, columns.end - 1),
+    };
+    let titles: Vec<String> = columns.iter().map(title).collect();
     let mut header = vec!["bit", "layer"];
-    header.extend(layers.names.iter().map(String::as_str));
-    header.extend(["mask", "hex", "binary"]);
+    header.extend(titles.iter().map(String::as_str));
+    header.extend(["mask", "hex"]);
+    // With eight marks in a column the marks are as good as bits.
+    header.extend((per_column == 1).then_some("binary"));
     let drawn = layers.names.iter().enumerate().map(|(from, name)| {
         let mut row = vec![from.to_string(), name.clone()];
-        row.extend((0..rows.len()).map(|to| mark(rows, from, to).to_string()));
-        let (mask, width) = (rows[from].mask.0, rows.len());
-        row.extend([mask.to_string(), format!("{mask:#x}"), format!("{mask:0width$b}")]);
+        row.extend(columns.iter().map(|columns| marks(from, columns.clone())));
+        let mask = rows[from].mask.0;
+        row.extend([mask.to_string(), format!("{mask:#x}")]);
+        row.extend((per_column == 1).then(|| format!("{mask:0width$b}")));
         row
     });
     writeln!(out, "{}", table(&header, &["bit", "mask", "hex", "binary"], drawn.collect()).trim_fmt())?;
