@@ -381,3 +381,22 @@ fn last_entry(table: &Value<'_>) -> Option<(Range<usize>, Range<usize>)> {
     let plain = entries.iter().filter(|(_, value)| !matches!(value.get_ref(), DeValue::Table(_)));
     plain.map(|(key, value)| (key.span(), value.span())).max_by_key(|(_, value)| value.end)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn files_written_before_one_that_cannot_be_are_put_back() -> std::io::Result<()> {
+        let folder = tempfile::tempdir()?;
+        let (good, blocked) = (folder.path().join("a.toml"), folder.path().join("b.toml/inside"));
+        std::fs::write(&good, "old")?;
+        std::fs::write(folder.path().join("b.toml"), "a file where a folder is wanted")?;
+        let change = |path: &Path| FileChange { path: path.to_path_buf(), before: "old".into(), after: "new".into() };
+        assert!(write_changes(&[change(&good), change(&blocked)]).is_err());
+        assert_eq!(std::fs::read_to_string(&good)?, "old");
+        write_changes(&[change(&good)]).map_err(|problems| std::io::Error::other(format!("{problems:?}")))?;
+        assert_eq!(std::fs::read_to_string(&good)?, "new");
+        Ok(())
+    }
+}

@@ -60,7 +60,7 @@ fn agrees(project: &Project) -> (u64, u64) {
 fn explain_agrees_with_what_check_does_for_every_pair() {
     let project = Project::fitted();
     let (met, silent) = agrees(&project);
-    assert!(met > 30 && silent >= 2, "{met} met, {silent} of them in vain");
+    assert!(met > 30 && silent >= 1, "{met} met, {silent} of them in vain");
     // Bits taken away: the ledge from the keeper, the keeper from the tide.
     project.ok(&["layers", "set", "hero", "-footing", "+ground"]);
     project.ok(&["layers", "set", "pier/tide", "-hero"]);
