@@ -8,7 +8,7 @@ use finitor_core::art::{Mask, contours};
 use finitor_core::check::{Checker, Settings, World};
 use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Solid, Stage};
+use finitor_core::stage::{Solid, Stage, TileFill, TileGrid, merged_tiles};
 use finitor_core::take::Sample;
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
 use std::hint::black_box;
@@ -147,9 +147,39 @@ fn checking(c: &mut Criterion) {
     group.finish();
 }
 
+/// Maps of tiles: hills with caves, and noise, the worst there is.
+fn tiles(c: &mut Criterion) {
+    let mut group = c.benchmark_group("tiles");
+    group.sample_size(10);
+    for side in [125_usize, 250, 500, 1000] {
+        let hills = |x: usize, y: usize| {
+            let (x, y) = (x as f64, y as f64);
+            let ground = side as f64 * 0.4 + 9.0 * (x / 17.0).sin() + 5.0 * (x / 5.0).cos();
+            let cave = (x / 7.0).sin() + (y / 6.0).cos() > 1.4;
+            y > ground && !cave
+        };
+        let noise = |x: usize, y: usize| (x * 7919 + y * 104_729 + x * y * 31) % 100 < 55;
+        let cells = |set: &dyn Fn(usize, usize) -> bool| -> Vec<Option<u16>> {
+            (0..side * side).map(|cell| set(cell % side, cell / side).then_some(1)).collect()
+        };
+        for (name, cells) in [("hills", cells(&hills)), ("noise", cells(&noise))] {
+            let fills = vec![TileFill::Nothing, TileFill::Cell];
+            let grid = TileGrid { columns: side, cell: (16.0, 16.0), cells, fills };
+            group.throughput(Throughput::Elements((side * side) as u64));
+            group.bench_with_input(BenchmarkId::new(format!("{name}, plain count"), side), &grid, |b, grid| {
+                b.iter(|| black_box(&grid.cells).iter().filter(|cell| cell.is_some()).count());
+            });
+            group.bench_with_input(BenchmarkId::new(format!("{name}, merged"), side), &grid, |b, grid| {
+                b.iter(|| merged_tiles(grid));
+            });
+        }
+    }
+    group.finish();
+}
+
 criterion_group! {
     name = benches;
     config = Criterion::default().warm_up_time(Duration::from_millis(300)).measurement_time(Duration::from_secs(1)).sample_size(20);
-    targets = fitting, checking
+    targets = fitting, checking, tiles
 }
 criterion_main!(benches);

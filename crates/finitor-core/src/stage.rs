@@ -1,18 +1,25 @@
 //! The still world, in world space.
 
 mod passage;
+mod tiles;
 
 pub use passage::passage_height;
+pub use tiles::{MergedTiles, TileFill, TileGrid, merged_tiles};
 
 use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
 use crate::layers::LayerSet;
+
+/// What the names of things made of tiles begin with; column and row of the first cell follow.
+pub const TILES_NAME: &str = "tiles_";
 
 /// A still outline with what checks need of it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Outline {
     /// The outline itself.
     pub polygon: Polygon,
+    /// Holes in it.
+    pub holes: Vec<Polygon>,
     /// Convex pieces that tile it.
     pub pieces: Vec<Convex>,
     /// The smallest rectangle around it.
@@ -21,7 +28,15 @@ pub struct Outline {
 
 impl From<Polygon> for Outline {
     fn from(polygon: Polygon) -> Outline {
-        Outline { pieces: polygon.pieces(), bounds: polygon.bounds(), polygon }
+        Outline { pieces: polygon.pieces(), bounds: polygon.bounds(), polygon, holes: Vec::new() }
+    }
+}
+
+impl Outline {
+    /// Its edges and those of its holes, each with the inside to its right.
+    pub fn edges(&self) -> impl Iterator<Item = (Point, Point)> + '_ {
+        let holes = self.holes.iter().flat_map(Polygon::edges).map(|(a, b)| (b, a));
+        self.polygon.edges().chain(holes)
     }
 }
 

@@ -14,6 +14,7 @@ mod scene;
 mod shapes;
 mod stage_view;
 mod svg;
+mod tile_sheet;
 
 pub use contact_sheet::{Art, ContactSheet, SheetFrame, contact_sheet};
 pub use facing_sheet::{FacingCell, FacingSheet, facing_sheet};
@@ -24,3 +25,4 @@ pub use raster::{DrawError, MAX_PICTURE_PIXELS, to_png};
 pub use scene::{Align, Item, Panel, Placed, Scene, Text};
 pub use stage_view::{StageActor, StageView, stage_view};
 pub use svg::to_svg;
+pub use tile_sheet::{TileCell, TileSheet, tile_sheet};

@@ -49,7 +49,14 @@ pub(crate) fn stage_items(stage: &Stage, view: View) -> Vec<Item> {
     let ring = |points: &[Point], look| Item::Ring { points: view.points(points), look };
     let mut items: Vec<Item> = Vec::new();
     items.extend(stage.zones.iter().map(|zone| ring(zone.outline.polygon.points(), Look::Zone)));
-    items.extend(stage.solids.iter().map(|solid| ring(solid.outline.polygon.points(), Look::Solid)));
+    for outline in stage.solids.iter().map(|solid| &solid.outline) {
+        // With holes its pieces are drawn: a ring alone would fill them.
+        if outline.holes.is_empty() {
+            items.push(ring(outline.polygon.points(), Look::Solid));
+        } else {
+            items.extend(outline.pieces.iter().map(|piece| ring(piece.points(), Look::Solid)));
+        }
+    }
     for one_way in &stage.one_ways {
         items.push(ring(one_way.outline.polygon.points(), Look::OneWay));
         items.extend(chevrons(one_way, view));

@@ -7,7 +7,7 @@ use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
 use crate::shapes::{fault_items, mark_items, pose_items, stage_items};
 use finitor_core::actor::Pose;
 use finitor_core::check::Finding;
-use finitor_core::stage::Stage;
+use finitor_core::stage::{Stage, TILES_NAME};
 use finitor_core::{Point, Rect, Vec2};
 
 /// An actor on the stage.
@@ -124,7 +124,9 @@ fn name_items(stage: &Stage, world: View, frame: Rect) -> Vec<Item> {
     let one_ways = stage.one_ways.iter().map(|o| (&o.name, o.outline.bounds, Side::Below));
     let zones = stage.zones.iter().map(|z| (&z.name, z.outline.bounds, Side::Above));
     let mut items = Vec::new();
-    for (name, bounds, side) in solids.chain(one_ways).chain(zones) {
+    // Things made of tiles are many, and named after their place.
+    let named = solids.chain(one_ways).chain(zones).filter(|(name, ..)| !name.starts_with(TILES_NAME));
+    for (name, bounds, side) in named {
         let (low, high) =
             (world.point(Point::new(bounds.x0, bounds.y0)), world.point(Point::new(bounds.x1, bounds.y1)));
         let visible = Rect::new(low.x, low.y, high.x, high.y).intersect(frame);

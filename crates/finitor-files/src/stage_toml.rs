@@ -3,6 +3,7 @@
 use crate::actor_toml::check_name;
 use crate::layers_toml::layer_set;
 use crate::problem::Problems;
+use crate::tiles_toml::{Place, Tiles, tiles};
 use crate::toml_table::{At, Document, Table};
 use finitor_core::fit::{Given, given_shape};
 use finitor_core::layers::{LayerSet, Layers};
@@ -13,11 +14,20 @@ use std::path::Path;
 /// Largest width or height of a stage, px.
 const MAX_SIZE: f64 = 1_000_000.0;
 
-/// Reads a stage file.
+/// A stage file as it is read.
+#[derive(Clone, Debug)]
+pub struct StageFile {
+    /// The stage, what its tiles fill included.
+    pub stage: Stage,
+    /// Its tiles, where it has any.
+    pub tiles: Option<Tiles>,
+}
+
+/// Reads a stage file of the project in the folder `root`.
 ///
 /// # Errors
-/// All mistakes in it.
-pub fn load_stage(path: &Path, layers: &Layers) -> Result<Stage, Problems> {
+/// All mistakes in it, and in the map and the picture of its tiles.
+pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile, Problems> {
     let doc = Document::open(path)?;
     let text = doc.text();
     let parsed = doc.parse(&text)?;
@@ -55,8 +65,9 @@ pub fn load_stage(path: &Path, layers: &Layers) -> Result<Stage, Problems> {
     for table in top.tables("spawn") {
         stage.spawns.extend(spawn(&table));
     }
+    let tiles = top.table("tiles").and_then(|table| tiles(&table, layers, Place { root, path }, &mut stage));
     top.finish();
-    doc.finish().or(stage)
+    doc.finish().or(StageFile { stage, tiles })
 }
 
 fn size(head: &Table<'_>) -> Option<Vec2> {

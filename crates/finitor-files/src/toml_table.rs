@@ -3,6 +3,8 @@
 
 mod lists;
 
+pub(crate) use lists::WordOrPoints;
+
 use crate::problem::{Place, Problem, Problems, shown};
 pub(crate) use crate::toml_values::nearest;
 use crate::toml_values::{Value, integer, kind_of, number, numbers};
@@ -61,11 +63,11 @@ impl Document {
         });
     }
 
-    /// Takes over a mistake of another file that this one names.
     fn place(&self, span: Range<usize>) -> Place {
         Place::new(&self.text, span)
     }
 
+    /// Takes over a mistake of another file that this one names.
     pub(crate) fn note(&self, problem: Problem) {
         self.problems.borrow_mut().push(problem);
     }
@@ -133,6 +135,11 @@ impl<'t> Table<'t> {
     fn wrong_type(&self, key: &str, value: &Value<'_>, expected: &str, example: &str) {
         let message = format!("`{key}` must be {expected}, not {}", kind_of(value.get_ref()));
         self.wrong(value.span(), message, Some(format!("for example `{key} = {example}`")));
+    }
+
+    /// Takes over a mistake of another file that this one names.
+    pub(crate) fn note(&self, problem: Problem) {
+        self.doc.note(problem);
     }
 
     /// Notes that a key is missing.

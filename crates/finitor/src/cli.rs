@@ -46,7 +46,7 @@ pub(crate) enum Format {
     Table,
     /// For programs: the contract
     Json,
-    /// For spreadsheets: rows alone, of layers, facing, lint and check
+    /// For spreadsheets: rows alone, of layers, facing, stage, lint and check
     Csv,
 }
 
@@ -89,6 +89,8 @@ pub(crate) enum Command {
     Facing(FacingArgs),
     /// Show who looks for whom; explain one pair in words and bits
     Layers(LayersArgs),
+    /// What is on the stages: kind, layer, box, what looks for it; the shapes of tiles
+    Stage(StageArgs),
     /// What is wrong before any take: art off the ground, stale fits, anchors not found
     Lint(LintArgs),
     /// Check takes: where something clipped, how deep, why, and what mends it
@@ -305,6 +307,18 @@ pub(crate) enum LayersCommand {
         #[arg(long)]
         dry_run: bool,
     },
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct StageArgs {
+    /// Stages to list; all unless given
+    pub(crate) stages: Vec<String>,
+    /// Also draw each kind of tile with its shape, as PNG and SVG
+    #[arg(long)]
+    pub(crate) tiles: bool,
+    /// Folder for the pictures; `pictures` in the project unless given
+    #[arg(long, value_name = "DIR", requires = "tiles")]
+    pub(crate) out: Option<PathBuf>,
 }
 
 #[derive(Debug, Args)]

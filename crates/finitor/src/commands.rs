@@ -10,6 +10,7 @@ mod layers;
 mod lint;
 mod new;
 mod sheet;
+mod stage;
 
 use crate::cli::{Cli, Command, Format};
 use crate::exit::{Exit, Failure};
@@ -19,10 +20,12 @@ use std::io::Write;
 /// Runs the command, writing results to `out`.
 pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
     let format = cli.global.format;
-    let has_rows =
-        matches!(cli.command, Command::Layers(_) | Command::Facing(_) | Command::Lint(_) | Command::Check(_));
+    let has_rows = matches!(
+        cli.command,
+        Command::Layers(_) | Command::Facing(_) | Command::Stage(_) | Command::Lint(_) | Command::Check(_)
+    );
     if format == Format::Csv && !has_rows {
-        let message = "--format csv writes the rows of layers, facing, lint and check; here it is table or json";
+        let message = "--format csv writes the rows of layers, facing, stage, lint and check; here it is table or json";
         return Err(Failure::Usage(message.into()));
     }
     let session = || Session::open(&cli.global);
@@ -34,6 +37,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Fit(args) => fit::run(&session()?, args, format, out),
         Command::Facing(args) => facing::run(&session()?, args, format, out),
         Command::Layers(args) => layers::run(&session()?, args, format, out),
+        Command::Stage(args) => stage::run(&session()?, args, format, out),
         Command::Lint(args) => lint::run(&session()?, args, format, out),
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Draw(args) => draw::run(&session()?, args, out),

@@ -8,8 +8,8 @@ use finitor_core::actor::Actor;
 use finitor_core::check::World;
 use finitor_core::stage::Stage;
 use finitor_files::{
-    ActorFile, ActorReading, Problem, Problems, Project, YAxis, actor_from_fits, fits_path, load_actor, load_stage,
-    read_fits,
+    ActorFile, ActorReading, Problem, Problems, Project, StageFile, YAxis, actor_from_fits, fits_path, load_actor,
+    load_stage, read_fits,
 };
 use rayon::ThreadPool;
 use std::path::{Path, PathBuf};
@@ -119,13 +119,19 @@ impl Session {
         Ok(actors)
     }
 
-    /// All stages, with every mistake in any of them.
-    pub(crate) fn stages(&self) -> Result<Vec<Stage>, Failure> {
+    /// All stage files, with every mistake in any of them.
+    pub(crate) fn stage_files(&self) -> Result<Vec<StageFile>, Failure> {
         let mut problems = Problems::default();
-        let Project { stages, layers, .. } = &self.project;
-        let found: Vec<Stage> = stages.iter().filter_map(|path| problems.take(load_stage(path, layers))).collect();
+        let Project { root, stages, layers, .. } = &self.project;
+        let read = stages.iter().filter_map(|path| problems.take(load_stage(path, root, layers)));
+        let found: Vec<StageFile> = read.collect();
         problems.or(())?;
         Ok(found)
+    }
+
+    /// All stages.
+    pub(crate) fn stages(&self) -> Result<Vec<Stage>, Failure> {
+        Ok(self.stage_files()?.into_iter().map(|file| file.stage).collect())
     }
 
     /// The named stage, or the only one.

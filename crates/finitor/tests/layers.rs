@@ -150,7 +150,7 @@ fn the_matrix_says_the_same_as_table_json_csv_and_picture() {
             .out
             .contains("keeper.pole,hit,32,strike,24,0x18,foe crate,")
     );
-    project.refused(&["fit", "--format", "csv"], &["csv writes the rows of layers, facing, lint and check"]);
+    project.refused(&["fit", "--format", "csv"], &["csv writes the rows of layers, facing, stage, lint and check"]);
 }
 
 /// A change to the sample, the rule that lint then names, its place, and what its remedy says.

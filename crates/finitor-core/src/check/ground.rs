@@ -7,7 +7,7 @@ use super::words::px;
 use super::{Cause, Rule, Worst};
 use crate::actor::Role;
 use crate::fit::Side;
-use crate::geometry::{Point, Polygon, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Point, Vec2, deepest_overlap, rects_meet};
 use crate::stage::{Outline, Passes};
 
 /// How an actor stands on a tick.
@@ -39,7 +39,7 @@ pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
     let mut least: Option<Standing> = None;
     for outline in supports {
         for &range in &ranges {
-            if let Some((x, surface)) = highest_surface(&outline.polygon, range, body.y0) {
+            if let Some((x, surface)) = highest_surface(outline, range, body.y0) {
                 let gap = surface - (foot.y + at.y);
                 if least.is_none_or(|known| gap < known.gap) {
                     least = Some(Standing { gap, at: Point::new(x, surface) });
@@ -60,9 +60,9 @@ fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a 
 }
 
 /// The highest point of the polygon's upper edges over a stretch of x, below `ceiling`, as x and y.
-fn highest_surface(polygon: &Polygon, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
+fn highest_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
     let mut highest: Option<(f64, f64)> = None;
-    for (a, b) in polygon.edges() {
+    for (a, b) in outline.edges() {
         // Clockwise on screen, upper edges run to the right.
         let (from, to) = (a.x.max(left), b.x.min(right));
         if a.x >= b.x || from >= to {

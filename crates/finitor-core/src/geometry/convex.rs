@@ -49,6 +49,16 @@ impl Convex {
         self.bounds
     }
 
+    /// The piece moved.
+    #[must_use]
+    pub fn translated(&self, by: Vec2) -> Convex {
+        Convex {
+            points: self.points.iter().map(|p| *p + by).collect(),
+            normals: self.normals.clone(),
+            bounds: self.bounds + by,
+        }
+    }
+
     /// The mirror image about the line x = 0, clockwise again and with the same first corner.
     #[must_use]
     pub fn mirrored(&self) -> Convex {

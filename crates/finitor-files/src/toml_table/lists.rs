@@ -4,7 +4,38 @@ use super::{At, Named, Table};
 use crate::toml_values::{Value, number, numbers};
 use toml::de::DeValue;
 
+/// A word, or points.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum WordOrPoints {
+    Word(String),
+    Points(Vec<[f64; 2]>),
+}
+
 impl Table<'_> {
+    /// The entries of a table of the user's own keys, in the file's order, each a word or a list of points.
+    pub(crate) fn words_or_points(&self, key: &'static str, example: &str) -> Vec<Named<WordOrPoints>> {
+        let Some(outer) = self.table(key) else {
+            return Vec::new();
+        };
+        let mut found = Vec::new();
+        for (name, value) in outer.entries {
+            let read = match value.get_ref() {
+                DeValue::String(word) => Some(WordOrPoints::Word(word.to_string())),
+                DeValue::Array(list) => {
+                    list.iter().map(numbers::<2>).collect::<Option<Vec<_>>>().map(WordOrPoints::Points)
+                }
+                _ => None,
+            };
+            let name = At { value: name.get_ref().to_string(), span: name.span() };
+            match read {
+                Some(read) => found.push((name, At { value: read, span: value.span() })),
+                None => self.wrong_type(&name.value, value, "a word or a list of points", example),
+            }
+        }
+        found.sort_by_key(|(name, _)| name.span.start);
+        found
+    }
+
     /// A list of pairs of strings.
     pub(crate) fn string_pairs(&self, key: &'static str, example: &str) -> Vec<At<(String, String)>> {
         let Some(value) = self.get(key) else {

@@ -10,7 +10,7 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 /// The sample project's files: path and contents.
-const SAMPLE: [(&str, &[u8]); 12] = [
+const SAMPLE: [(&str, &[u8]); 13] = [
     ("finitor.toml", include_bytes!("../../sample/finitor.toml")),
     ("actors/keeper.toml", include_bytes!("../../sample/actors/keeper.toml")),
     ("actors/keeper.png", include_bytes!("../../sample/actors/keeper.png")),
@@ -20,6 +20,7 @@ const SAMPLE: [(&str, &[u8]); 12] = [
     ("actors/barrel.toml", include_bytes!("../../sample/actors/barrel.toml")),
     ("actors/barrel.png", include_bytes!("../../sample/actors/barrel.png")),
     ("stages/pier.toml", include_bytes!("../../sample/stages/pier.toml")),
+    ("stages/reef.csv", include_bytes!("../../sample/stages/reef.csv")),
     ("stages/tiles.png", include_bytes!("../../sample/stages/tiles.png")),
     ("takes/clean.csv", include_bytes!("../../sample/takes/clean.csv")),
     ("takes/faults.csv", include_bytes!("../../sample/takes/faults.csv")),

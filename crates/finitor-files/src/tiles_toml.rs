@@ -1,0 +1,371 @@
+//! `[tiles]` of a stage file: a map of tile numbers, what each number fills, merged into outlines.
+
+use crate::cells::parse_list;
+use crate::images::{USUAL_MAX_MPX, read_picture};
+use crate::layers_toml::layer_set;
+use crate::paths::resolve;
+use crate::problem::Problem;
+use crate::recipe_toml::fitting;
+use crate::toml_table::{At, Table, WordOrPoints, nearest};
+use finitor_core::art::{Picture, PixelRect};
+use finitor_core::fit::{Fitting, FrameArt, Keep, Kind, fit_shape, selection};
+use finitor_core::layers::{LayerSet, Layers};
+use finitor_core::stage::{OneWay, Outline, Passes, Solid, Stage, TILES_NAME, TileFill, TileGrid, merged_tiles};
+use finitor_core::{Point, Polygon, Rect, Vec2};
+use std::collections::BTreeMap;
+use std::path::Path;
+
+/// Cells of a map at most.
+const MOST_CELLS: usize = 4_000_000;
+/// Sides of a cell, px.
+const SIDES: std::ops::Range<i64> = 1..4097;
+/// Corners of fitted tiles this near to a border of the cell lie on it, so that neighbours are flush, px.
+const FLUSH: f64 = 1.0;
+
+/// What a tile is said to be.
+#[derive(Clone, Debug, PartialEq)]
+enum TileWord {
+    Nothing,
+    Cell,
+    Art,
+    OneWay,
+    Points(Vec<[f64; 2]>),
+}
+
+impl TileWord {
+    const NAMES: [&'static str; 4] = ["cell", "art", "one_way", "none"];
+
+    fn parse(word: &str) -> Option<TileWord> {
+        match word {
+            "none" => Some(TileWord::Nothing),
+            "cell" => Some(TileWord::Cell),
+            "art" => Some(TileWord::Art),
+            "one_way" => Some(TileWord::OneWay),
+            _ => None,
+        }
+    }
+
+    fn name(&self) -> &'static str {
+        match self {
+            TileWord::Nothing => "none",
+            TileWord::Cell => "cell",
+            TileWord::Art => "art",
+            TileWord::OneWay => "one_way",
+            TileWord::Points(_) => "points",
+        }
+    }
+}
+
+/// Reads `[tiles.kinds]`: the numbers of each entry, where it stands, and what they are.
+fn kind_words(table: &Table<'_>) -> Vec<(Vec<u32>, std::ops::Range<usize>, TileWord)> {
+    let mut found: Vec<(Vec<u32>, std::ops::Range<usize>, TileWord)> = Vec::new();
+    if !table.has("kinds") {
+        table.missing("kinds", "{ \"0-7\" = \"cell\" }");
+    }
+    for (numbers, value) in table.words_or_points("kinds", "\"cell\"") {
+        let word = match value.value {
+            WordOrPoints::Points(points) => Some(TileWord::Points(points)),
+            WordOrPoints::Word(word) => {
+                let known = TileWord::parse(&word);
+                if known.is_none() {
+                    let hint = nearest(&word, &TileWord::NAMES).map(|near| format!("did you mean \"{near}\"?"));
+                    let message =
+                        format!("\"{word}\" is no kind of tile; it is one of cell, art, one_way, none, or points");
+                    table.wrong(value.span.clone(), message, hint);
+                }
+                known
+            }
+        };
+        match parse_list(&numbers.value) {
+            Err(reason) => table.wrong(numbers.span, reason, Some("write numbers of tiles: \"0-7\" or \"3,5\"".into())),
+            Ok(list) => {
+                if let Some(twice) = list.iter().find(|number| found.iter().any(|(known, ..)| known.contains(number))) {
+                    table.wrong(numbers.span, format!("tile {twice} is given twice"), None);
+                } else if let Some(word) = word {
+                    found.push((list, value.span, word));
+                }
+            }
+        }
+    }
+    found
+}
+
+/// What a tile number stands for.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TileKind {
+    /// Its number in the map and, counted by rows from 0, in the image.
+    pub number: u32,
+    /// What it fills, px from the cell's top left.
+    pub fill: TileFill,
+    /// Whether it stops from above alone.
+    pub is_one_way: bool,
+    /// Its word in the file, or `points`.
+    pub word: &'static str,
+    /// Cells of the map that have it.
+    pub count: usize,
+}
+
+/// The tiles of a stage as the file gives them.
+#[derive(Clone, Debug)]
+pub struct Tiles {
+    /// A cell's width and height, px.
+    pub cell: (u32, u32),
+    /// The kinds, by number.
+    pub kinds: Vec<TileKind>,
+    /// The picture that holds the tiles, where one is named.
+    pub picture: Option<Picture>,
+}
+
+/// The map's cells: rows as long as the longest.
+struct Map {
+    columns: usize,
+    cells: Vec<Option<u32>>,
+}
+
+/// Where a stage file lies.
+#[derive(Clone, Copy)]
+pub(crate) struct Place<'a> {
+    pub(crate) root: &'a Path,
+    pub(crate) path: &'a Path,
+}
+
+/// Reads `[tiles]` and adds what its map fills to the stage: solids and one-way platforms by the name of their first cell.
+pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage: &mut Stage) -> Option<Tiles> {
+    let map = table.required_string("map", "\"pier.csv\"");
+    let image = table.string("image", "\"tiles.png\"");
+    if !table.has("cell") {
+        table.missing("cell", "[16, 16]");
+    }
+    let cell = table.one_or_two("cell", SIDES, "[16, 16]");
+    let at = table.numbers::<2>("at", "[0, 0]").map_or([0.0; 2], |at| at.value);
+    if !table.has("layer") {
+        table.missing("layer", "\"ground\"");
+    }
+    let layer = table.strings("layer", "\"ground\"").map(|names| layer_set(table, layers, &names)).unwrap_or_default();
+    let one_way = table.strings("one_way_layer", "\"ledge\"").map(|names| layer_set(table, layers, &names));
+    let usual = Fitting { keep: Keep::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
+    let recipe = match table.table("fit") {
+        Some(own) => {
+            let found = fitting(&own, usual);
+            own.finish();
+            found?
+        }
+        None => usual,
+    };
+    let words = kind_words(table);
+    table.finish();
+    let (map, cell) = (map?, cell?.value);
+    let picture = match image {
+        Some(image) => Some(picture(table, place, &image)?),
+        None => None,
+    };
+    let map = read_map(table, place, &map)?;
+    let mut kinds = Vec::new();
+    for (numbers, span, word) in words {
+        for number in numbers {
+            let fill = fill(&word, number, cell, picture.as_ref(), &recipe).map_err(|(message, hint)| {
+                table.wrong(span.clone(), format!("tile {number}: {message}"), hint);
+            });
+            let (is_one_way, word) = (matches!(word, TileWord::OneWay), word.name());
+            let count = map.cells.iter().filter(|cell| **cell == Some(number)).count();
+            kinds.push(TileKind { number, fill: fill.ok()?, is_one_way, word, count });
+        }
+    }
+    kinds.sort_by_key(|kind| kind.number);
+    if let Some(unknown) = map.cells.iter().position(|cell| cell.is_some_and(|n| !kinds.iter().any(|k| k.number == n)))
+    {
+        let number = map.cells[unknown].unwrap_or(0);
+        let (column, row) = (unknown % map.columns, unknown / map.columns);
+        let message = format!("tile {number} in column {column} of row {row} of the map has no kind");
+        table.wrong(table.value_span("kinds"), message, Some(format!("add \"{number}\" = \"cell\" to [tiles.kinds]")));
+        return None;
+    }
+    let at = Vec2::new(at[0], at[1]);
+    place_solids(&map, cell, &kinds, (at, layer, layers), stage);
+    place_one_ways(&map, cell, &kinds, (at, one_way.unwrap_or(layer), layers), stage);
+    Some(Tiles { cell, kinds, picture })
+}
+
+fn picture(table: &Table<'_>, place: Place<'_>, image: &At<String>) -> Option<Picture> {
+    let base = place.path.parent().unwrap_or(place.root);
+    let read = resolve(place.root, base, &image.value).and_then(|path| read_picture(&path, USUAL_MAX_MPX));
+    let told = |reason| table.wrong(image.span.clone(), format!("picture \"{}\": {reason}", image.value), None);
+    read.map_err(told).ok()
+}
+
+/// Rows of numbers; a blank field, or -1, is an empty cell.
+fn read_map(table: &Table<'_>, place: Place<'_>, map: &At<String>) -> Option<Map> {
+    let base = place.path.parent().unwrap_or(place.root);
+    let wrong = |message: String| table.wrong(map.span.clone(), message, None);
+    let path = resolve(place.root, base, &map.value).map_err(wrong).ok()?;
+    let text = std::fs::read_to_string(&path).map_err(|error| wrong(format!("map \"{}\": {error}", map.value))).ok()?;
+    let mut rows: Vec<Vec<Option<u32>>> = Vec::new();
+    for (index, line) in text.trim_end().lines().enumerate() {
+        let mut row = Vec::new();
+        for (column, field) in line.split(',').enumerate() {
+            match field.trim() {
+                "" | "-1" => row.push(None),
+                word => match word.parse() {
+                    Ok(number) => row.push(Some(number)),
+                    Err(_) => {
+                        let message = format!(
+                            "line {}: field {} is \"{word}\", a tile's number or a blank was expected",
+                            index + 1,
+                            column + 1
+                        );
+                        table.note(Problem::of_file(&path, message));
+                        return None;
+                    }
+                },
+            }
+        }
+        rows.push(row);
+    }
+    let columns = rows.iter().map(Vec::len).max().unwrap_or(0);
+    if columns == 0 || columns * rows.len() > MOST_CELLS {
+        wrong(format!("map \"{}\" has {} x {} cells; 1 to {MOST_CELLS} were expected", map.value, columns, rows.len()));
+        return None;
+    }
+    let cells = rows.into_iter().flat_map(|mut row| {
+        row.resize(columns, None);
+        row
+    });
+    Some(Map { columns, cells: cells.collect() })
+}
+
+type Wrong = (String, Option<String>);
+
+fn fill(
+    word: &TileWord,
+    number: u32,
+    (width, height): (u32, u32),
+    picture: Option<&Picture>,
+    recipe: &Fitting,
+) -> Result<TileFill, Wrong> {
+    let (w, h) = (f64::from(width), f64::from(height));
+    match word {
+        TileWord::Nothing => Ok(TileFill::Nothing),
+        TileWord::Cell | TileWord::OneWay => Ok(TileFill::Cell),
+        TileWord::Points(points) => {
+            let inside = |[x, y]: &[f64; 2]| (0.0..=w).contains(x) && (0.0..=h).contains(y);
+            if let Some([x, y]) = points.iter().find(|point| !inside(point)) {
+                return Err((format!("[{x}, {y}] lies outside its cell of {width} x {height} px"), None));
+            }
+            let polygon = Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
+            polygon
+                .map(|polygon| TileFill::Shape(vec![polygon]))
+                .map_err(|error| (format!("this is no shape: {error}"), None))
+        }
+        TileWord::Art => {
+            let Some(picture) = picture else {
+                return Err((
+                    "\"art\" is fitted to a picture, and [tiles] has none".into(),
+                    Some("add image = \"tiles.png\"".into()),
+                ));
+            };
+            let per_row = (picture.width() / width).max(1);
+            let rect = PixelRect { x: number % per_row * width, y: number / per_row * height, width, height };
+            let Some(art) = picture.crop(rect) else {
+                let (across, down) = (picture.width() / width, picture.height() / height);
+                let hint =
+                    format!("the picture has {across} x {down} of them, 0 to {}", (across * down).saturating_sub(1));
+                return Err(("the picture has no such tile".into(), Some(hint)));
+            };
+            let selected = selection(&FrameArt { picture: art, parts: None }, recipe);
+            if selected.is_empty() {
+                return Ok(TileFill::Nothing);
+            }
+            if selected.mask.count() == u64::from(width) * u64::from(height) && selected.origin == (0, 0) {
+                return Ok(TileFill::Cell);
+            }
+            let fitted = fit_shape(&selected.mask, recipe).map_err(|error| (error.to_string(), None))?;
+            let corner = selected.corner();
+            let flush = |value: f64, most: f64| {
+                if value <= FLUSH {
+                    0.0
+                } else if value >= most - FLUSH {
+                    most
+                } else {
+                    value
+                }
+            };
+            let rings = fitted.polygons.iter().map(|polygon| {
+                let points = polygon.points().iter().map(|p| *p + corner);
+                Polygon::new(points.map(|p| Point::new(flush(p.x, w), flush(p.y, h))).collect())
+            });
+            rings.collect::<Result<Vec<Polygon>, _>>().map(TileFill::Shape).map_err(|error| {
+                (format!("its art cannot be made flush with its cell: {error}"), Some("give its points instead".into()))
+            })
+        }
+    }
+}
+
+fn name(column: usize, row: usize) -> String {
+    format!("{TILES_NAME}{column}_{row}")
+}
+
+fn free_name(stage: &Stage, wanted: String) -> String {
+    let taken = |name: &String| {
+        let things = stage.solids.iter().map(|s| &s.name).chain(stage.one_ways.iter().map(|o| &o.name));
+        things.chain(stage.zones.iter().map(|z| &z.name)).any(|known| known == name)
+    };
+    let mut name = wanted.clone();
+    let mut number = 1;
+    while taken(&name) {
+        number += 1;
+        name = format!("{wanted}_{number}");
+    }
+    name
+}
+
+fn place_solids(
+    map: &Map,
+    (width, height): (u32, u32),
+    kinds: &[TileKind],
+    (at, layer, layers): (Vec2, LayerSet, &Layers),
+    stage: &mut Stage,
+) {
+    let by_number: BTreeMap<u32, u16> = kinds.iter().enumerate().map(|(i, kind)| (kind.number, i as u16)).collect();
+    let index = |number: &u32| by_number.get(number).copied().filter(|i| !kinds[usize::from(*i)].is_one_way);
+    let grid = TileGrid {
+        columns: map.columns,
+        cell: (width.into(), height.into()),
+        cells: map.cells.iter().map(|cell| cell.as_ref().and_then(index)).collect(),
+        fills: kinds.iter().map(|kind| kind.fill.clone()).collect(),
+    };
+    for found in merged_tiles(&grid) {
+        let polygon = found.polygon.translated(at);
+        let pieces = found.pieces.iter().map(|piece| piece.translated(at)).collect();
+        let holes = found.holes.iter().map(|hole| hole.translated(at)).collect();
+        let outline = Outline { bounds: polygon.bounds(), polygon, holes, pieces };
+        let name = free_name(stage, name(found.first.0, found.first.1));
+        stage.solids.push(Solid { name, outline, layer, mask: layers.default_mask(layer) });
+    }
+}
+
+/// Rows of one-way tiles, each as one platform.
+fn place_one_ways(
+    map: &Map,
+    (width, height): (u32, u32),
+    kinds: &[TileKind],
+    (at, layer, layers): (Vec2, LayerSet, &Layers),
+    stage: &mut Stage,
+) {
+    let is = |cell: &Option<u32>| cell.is_some_and(|n| kinds.iter().any(|kind| kind.number == n && kind.is_one_way));
+    for (row, cells) in map.cells.chunks(map.columns).enumerate() {
+        let mut column = 0;
+        while column < cells.len() {
+            let length = cells[column..].iter().take_while(|cell| is(cell)).count();
+            if length > 0 {
+                let corner = Point::new(column as f64 * f64::from(width), row as f64 * f64::from(height)) + at;
+                let size = (length as f64 * f64::from(width), f64::from(height));
+                if let Ok(polygon) = Polygon::from_rect(Rect::from_origin_size(corner, size)) {
+                    let name = free_name(stage, name(column, row));
+                    let mask = layers.default_mask(layer);
+                    stage.one_ways.push(OneWay { name, outline: polygon.into(), layer, mask, passes: Passes::Up });
+                }
+            }
+            column += length.max(1);
+        }
+    }
+}

@@ -1,0 +1,228 @@
+//! `finitor stage`.
+
+use crate::cli::{Format, StageArgs};
+use crate::commands::draw::save;
+use crate::commands::layers::parties;
+use crate::exit::{Exit, Failure};
+use crate::output::csv::write_csv;
+use crate::output::table::table;
+use crate::session::Session;
+use finitor_core::layers::{Contact, LayerSet, PartyRole, Stand, acts};
+use finitor_core::lint::LayerParty;
+use finitor_core::stage::{Outline, Stage, TILES_NAME, TileFill};
+use finitor_core::{Point, Polygon, Rect};
+use finitor_draw::{TileCell, TileSheet, tile_sheet};
+use finitor_files::{StageFile, Tiles, counted};
+use serde_json::json;
+use std::io::Write;
+
+/// A thing of a stage.
+struct Thing {
+    name: String,
+    kind: String,
+    layer: u32,
+    mask: u32,
+    bounds: Rect,
+    corners: usize,
+    holes: usize,
+    /// Without the holes, px2.
+    area: f64,
+    /// The shapes that something follows for when they meet it.
+    with: Vec<String>,
+}
+
+/// Lists what is on the stages, and draws their tiles where that is asked for.
+pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let mut files = session.stage_files()?;
+    if let Some(unknown) = args.stages.iter().find(|name| !files.iter().any(|file| file.stage.name == **name)) {
+        let known: Vec<&str> = files.iter().map(|file| file.stage.name.as_str()).collect();
+        return Err(Failure::Usage(format!("there is no stage \"{unknown}\"; the project has {}", known.join(", "))));
+    }
+    files.retain(|file| args.stages.is_empty() || args.stages.contains(&file.stage.name));
+    let parties = parties(session, &session.actors(&[])?, &[])?;
+    let all: Vec<(&StageFile, Vec<Thing>)> =
+        files.iter().map(|file| (file, things(&file.stage, session.project.layers.contact, &parties))).collect();
+    match format {
+        Format::Table => all.iter().try_for_each(|(file, things)| write_stage(session, &file.stage, things, out))?,
+        Format::Json => write_json(&all, out)?,
+        Format::Csv => write_rows(&all, out)?,
+    }
+    if args.tiles {
+        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let mut words = Vec::new();
+        for file in &files {
+            let Some(tiles) = &file.tiles else {
+                return Err(Failure::Usage(format!("stage {} has no [tiles]", file.stage.name)));
+            };
+            let scene = tile_sheet(&sheet(&file.stage, tiles));
+            save(session, &folder.join(format!("{}-tiles", file.stage.name)), &scene, &mut words)?;
+        }
+        if format == Format::Table {
+            out.write_all(&words)?
+        } else {
+            session.tell(String::from_utf8_lossy(&words).trim())
+        }
+    }
+    Ok(Exit::Done)
+}
+
+fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing> {
+    // Those that something follows for when they meet it.
+    let acting = |stand: Stand| {
+        let shapes = parties.iter().filter(|party| party.is_shape).map(|of| &of.party);
+        let found = shapes.filter(|party| acts(contact, party.stand(), stand));
+        found.map(|party| party.name.clone()).collect::<Vec<String>>()
+    };
+    let stand = |role, layer, mask| Stand { role, layer, mask };
+    let thing = |name: &str, kind: String, outline: &Outline, stand: Stand| Thing {
+        name: name.to_string(),
+        kind,
+        layer: stand.layer.0,
+        mask: stand.mask.0,
+        bounds: outline.bounds,
+        corners: outline.edges().count(),
+        holes: outline.holes.len(),
+        area: outline.polygon.area() - outline.holes.iter().map(Polygon::area).sum::<f64>(),
+        with: acting(stand),
+    };
+    let solids = stage
+        .solids
+        .iter()
+        .map(|s| thing(&s.name, "solid".into(), &s.outline, stand(PartyRole::Solid, s.layer, s.mask)));
+    let one_ways = stage.one_ways.iter().map(|o| {
+        let kind = format!("one-way, passes {}", o.passes.name());
+        thing(&o.name, kind, &o.outline, stand(PartyRole::OneWay, o.layer, o.mask))
+    });
+    let zones = stage.zones.iter().map(|z| {
+        let kind = format!("zone, {}", z.effect.name());
+        thing(&z.name, kind, &z.outline, stand(PartyRole::Zone, LayerSet::NONE, z.mask))
+    });
+    solids.chain(one_ways).chain(zones).collect()
+}
+
+fn write_stage(session: &Session, stage: &Stage, things: &[Thing], out: &mut dyn Write) -> Result<(), Failure> {
+    let (solids, one_ways) = (stage.solids.len(), stage.one_ways.len());
+    writeln!(
+        out,
+        "{}: {} x {} px, {}, {}, {}, {}.\n",
+        stage.name,
+        stage.size.x,
+        stage.size.y,
+        counted(solids, "solid"),
+        counted(one_ways, "one-way platform"),
+        counted(stage.zones.len(), "zone"),
+        counted(stage.spawns.len(), "spawn"),
+    )?;
+    let names = |set: u32| {
+        let bits = LayerSet(set).bits();
+        bits.filter_map(|bit| session.project.layers.names.get(bit).cloned()).collect::<Vec<_>>().join(", ")
+    };
+    let rows = things.iter().map(|thing| {
+        let Rect { x0, y0, .. } = thing.bounds;
+        let corners = match thing.holes {
+            0 => thing.corners.to_string(),
+            holes => format!("{}, {}", thing.corners, counted(holes, "hole")),
+        };
+        let on = if thing.layer == 0 { "-".to_string() } else { names(thing.layer) };
+        vec![
+            thing.name.clone(),
+            thing.kind.clone(),
+            on,
+            format!("{x0}, {y0}"),
+            format!("{} x {}", thing.bounds.width(), thing.bounds.height()),
+            corners,
+            if thing.with.is_empty() { "nothing".to_string() } else { by_actor(&thing.with) },
+        ]
+    });
+    let header = ["thing", "is a", "on", "left, top", "size", "corners", "acts with"];
+    writeln!(out, "{}", table(&header, &["corners"], rows.collect()).trim_fmt())?;
+    for spawn in &stage.spawns {
+        writeln!(out, "spawn: {} at {}, {} facing {}", spawn.actor, spawn.at.x, spawn.at.y, spawn.facing)?;
+    }
+    Ok(())
+}
+
+/// Shapes, those of an actor together: `gull body; keeper body, feet`.
+fn by_actor(names: &[String]) -> String {
+    let mut told = String::new();
+    let mut last = "";
+    for (actor, shape) in names.iter().filter_map(|name| name.split_once('.')) {
+        let parted = if told.is_empty() { "" } else { "; " };
+        told.push_str(&if actor == last { format!(", {shape}") } else { format!("{parted}{actor} {shape}") });
+        last = actor;
+    }
+    told
+}
+
+fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(), Failure> {
+    let stages = all.iter().map(|(file, things)| {
+        let things = things.iter().map(|thing| {
+            let b = thing.bounds;
+            json!({
+                "name": thing.name, "kind": thing.kind, "layer": thing.layer, "mask": thing.mask,
+                "box": [b.x0, b.y0, b.width(), b.height()], "corners": thing.corners, "holes": thing.holes,
+                "area": thing.area, "with": thing.with,
+            })
+        });
+        let tiles = file.tiles.as_ref().map(|tiles| {
+            let kinds =
+                tiles.kinds.iter().map(|kind| json!({"tile": kind.number, "kind": kind.word, "cells": kind.count}));
+            json!({ "cell": [tiles.cell.0, tiles.cell.1], "kinds": kinds.collect::<Vec<_>>() })
+        });
+        json!({
+            "stage": file.stage.name, "size": [file.stage.size.x, file.stage.size.y],
+            "things": things.collect::<Vec<_>>(), "tiles": tiles,
+        })
+    });
+    let value = json!({ "schema": "finitor.stage/1", "stages": stages.collect::<Vec<_>>() });
+    writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
+    Ok(())
+}
+
+fn write_rows(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(), Failure> {
+    let header =
+        ["stage", "thing", "kind", "layer", "mask", "left", "top", "width", "height", "corners", "holes", "with"];
+    let rows = all.iter().flat_map(|(file, things)| {
+        things.iter().map(|thing| {
+            let b = thing.bounds;
+            let mut row = vec![file.stage.name.clone(), thing.name.clone(), thing.kind.clone()];
+            row.extend([thing.layer, thing.mask].map(|bits| bits.to_string()));
+            row.extend([b.x0, b.y0, b.width(), b.height()].map(|number| number.to_string()));
+            row.extend([thing.corners, thing.holes].map(|count| count.to_string()));
+            row.push(thing.with.join(" "));
+            row
+        })
+    });
+    write_csv(&header.map(String::from), rows, out)
+}
+
+fn sheet(stage: &Stage, tiles: &Tiles) -> TileSheet {
+    let (width, height) = tiles.cell;
+    let cells = tiles.kinds.iter().map(|kind| {
+        let art = tiles.picture.as_ref().and_then(|picture| {
+            let per_row = (picture.width() / width).max(1);
+            let (x, y) = (kind.number % per_row * width, kind.number / per_row * height);
+            picture.crop(finitor_core::art::PixelRect { x, y, width, height })
+        });
+        let ring = |polygon: &Polygon| polygon.points().to_vec();
+        let (w, h) = (f64::from(width), f64::from(height));
+        let rings: Vec<Vec<Point>> = match &kind.fill {
+            TileFill::Nothing => Vec::new(),
+            TileFill::Cell => vec![[(0.0, 0.0), (w, 0.0), (w, h), (0.0, h)].map(Point::from).to_vec()],
+            TileFill::Shape(polygons) => polygons.iter().map(ring).collect(),
+        };
+        let corners = rings.iter().map(Vec::len).sum::<usize>();
+        let shape = match kind.word {
+            "art" => format!("art, {}", counted(corners, "corner")),
+            word => word.to_string(),
+        };
+        let is_one_way = kind.is_one_way;
+        TileCell { number: kind.number, art, rings, is_one_way, words: vec![shape, counted(kind.count, "cell")] }
+    });
+    let cells: Vec<TileCell> = cells.collect();
+    let merged = stage.solids.iter().filter(|solid| solid.name.starts_with(TILES_NAME)).count();
+    let count: usize = tiles.kinds.iter().map(|kind| kind.count).sum();
+    let title =
+        format!("{}: {} in the map, merged into {}", stage.name, counted(count, "tile"), counted(merged, "solid"));
+    TileSheet { title, size: tiles.cell, cells }
+}

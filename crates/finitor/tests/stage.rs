@@ -1,0 +1,120 @@
+//! Stages and their tiles.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use serde_json::Value;
+use support::{Project, png};
+
+/// A stage of tiles alone: numbers in rows, 16 px cells.
+fn yard(map: &str, kinds: &str) -> Project {
+    let project = Project::sample();
+    project.edit("finitor.toml", "stages = [\"stages/*.toml\"]", "stages = [\"stages/yard.toml\"]");
+    let head = "[stage]\nname = \"yard\"\nsize = [640, 320]\n";
+    let tiles = "[tiles]\nmap = \"yard.csv\"\ncell = [16, 16]\nlayer = \"ground\"\none_way_layer = \"ledge\"\n";
+    project.write("stages/yard.toml", format!("{head}{tiles}[tiles.kinds]\n{kinds}"));
+    project.write("stages/yard.csv", map);
+    project.ok(&["fit"]);
+    project
+}
+
+fn things(project: &Project) -> Vec<Value> {
+    project.ok(&["stage", "--format", "json"]).json()["stages"][0]["things"].as_array().unwrap().clone()
+}
+
+fn sum(things: &[Value]) -> f64 {
+    things.iter().filter(|thing| thing["kind"] == "solid").map(|thing| thing["area"].as_f64().unwrap()).sum()
+}
+
+#[test]
+fn a_map_of_cells_is_merged_to_the_px2() {
+    // A wall with a window, a lone cell that touches it at a corner, and a platform of three.
+    let map = "0,0,0,,\n0,,0,,9,9,9\n0,0,0,\n-1,,,0\n";
+    let project = yard(map, "\"0\" = \"cell\"\n\"9\" = \"one_way\"\n");
+    let found = things(&project);
+    let names: Vec<&str> = found.iter().map(|thing| thing["name"].as_str().unwrap()).collect();
+    assert_eq!(names, ["tiles_0_0", "tiles_3_3", "tiles_4_1"]);
+    assert_eq!(sum(&found), 9.0 * 256.0);
+    assert_eq!((&found[0]["holes"], &found[0]["corners"]), (&1.into(), &8.into()));
+    assert_eq!(found[2]["box"], serde_json::json!([64.0, 16.0, 48.0, 16.0]));
+    assert_eq!((&found[2]["kind"], &found[2]["layer"]), (&"one-way, passes up".into(), &2.into()));
+    // Sinking into the window's sill from inside is found with its depth: the hole is free, its border is not.
+    let row = |y: f64| format!("tick,actor,x,y,facing,animation,frame\n0,barrel,24,{y},right,stand,0\n");
+    let deep = |y: f64| {
+        project.write("takes/one.csv", row(y));
+        project.run(&["check", "takes/one.csv", "--format", "json"]).json()["findings"].clone()
+    };
+    assert_eq!(deep(32.0)[0]["with"], "yard/tiles_0_0", "the barrel is wider than the window");
+    project.edit("stages/yard.csv", "0,0,0,,\n0,,0", "0,0,0,0,\n0,,,0");
+    assert_eq!(sum(&things(&project)), 10.0 * 256.0, "the map is read anew");
+}
+
+#[test]
+fn walking_over_tiles_meets_no_seam_and_a_tile_changes_everywhere() {
+    let floor: String = format!("{}\n{}\n", ["3"; 30].join(","), ["0"; 30].join(","));
+    let map = format!("{}{floor}", ",\n".repeat(10));
+    let project = yard(&map, "\"0\" = \"cell\"\n\"3\" = [[0, 4], [16, 4], [16, 16], [0, 16]]\n");
+    let found = things(&project);
+    assert_eq!((found.len(), &found[0]["corners"], sum(&found)), (1, &4.into(), 30.0 * 16.0 * 28.0));
+    let walk = |y: f64| {
+        let rows: String = (0..150)
+            .map(|tick| format!("{tick},keeper,{},{y},right,walk,{}\n", 20.0 + 2.7 * f64::from(tick), tick / 6 % 6))
+            .collect();
+        project.write("takes/walk.csv", format!("tick,actor,x,y,facing,animation,frame\n{rows}"));
+        project.run(&["check", "takes/walk.csv", "--format", "json"]).json()["findings"].clone()
+    };
+    assert_eq!(walk(164.0), serde_json::json!([]));
+    let sunk = walk(166.0);
+    assert_eq!((&sunk[0]["rule"], &sunk[0]["ticks"]), (&"embedded".into(), &serde_json::json!([0, 149])));
+    assert!((sunk[0]["worst"]["depth"].as_f64().unwrap() - 2.0).abs() < 1e-9, "{sunk:#}");
+    // Two px less floor on the tile, and all of the floor is lower.
+    project.edit("stages/yard.toml", "[[0, 4], [16, 4]", "[[0, 6], [16, 6]");
+    assert_eq!(walk(166.0), serde_json::json!([]));
+}
+
+#[test]
+fn the_sample_s_reef_is_listed_and_drawn() {
+    let project = Project::fitted();
+    let found = things(&project);
+    let reef = found.iter().find(|thing| thing["name"] == "tiles_1_0").unwrap();
+    assert_eq!(reef["holes"], 1);
+    let said = project.ok(&["stage", "--tiles"]).out;
+    assert!(said.starts_with("pier: 640 x 280 px, 9 solids, 2 one-way platforms, 2 zones, 3 spawns."), "{said}");
+    assert!(said.contains("pictures/pier-tiles.png"), "{said}");
+    assert_eq!(support::pixels(&project.path("pictures/pier-tiles.png")).0, 1280);
+    let csv = project.ok(&["stage", "--format", "csv"]).out;
+    assert_eq!(csv.lines().count(), found.len() + 1);
+    project.refused(&["stage", "per"], &["there is no stage \"per\"; the project has pier"]);
+}
+
+#[test]
+fn mistakes_in_tiles_are_told_with_their_place() {
+    let good = "\"0\" = \"cell\"\n";
+    let cases: [(&str, &str, &[&str]); 8] = [
+        ("0,1\n", good, &["tile 1 in column 1 of row 0 of the map has no kind", "add \"1\" = \"cell\""]),
+        ("0,x\n", good, &["yard.csv", "line 1: field 2 is \"x\""]),
+        ("", good, &["has 0 x 0 cells"]),
+        ("0\n", "\"0\" = \"sell\"\n", &["\"sell\" is no kind of tile", "did you mean \"cell\"?"]),
+        ("0\n", "\"0-2,1\" = \"cell\"\n\"2\" = \"none\"\n", &["tile 2 is given twice"]),
+        ("0\n", "\"zero\" = \"cell\"\n", &["write numbers of tiles"]),
+        ("0\n", "\"0\" = [[0, 0], [17, 0], [0, 16]]\n", &["tile 0: [17, 0] lies outside its cell of 16 x 16 px"]),
+        ("0\n", "\"0\" = \"art\"\n", &["tile 0: \"art\" is fitted to a picture", "add image"]),
+    ];
+    for (map, kinds, words) in cases {
+        let project = yard("0\n", good);
+        project.write("stages/yard.csv", map);
+        let toml = project.read("stages/yard.toml");
+        project.write("stages/yard.toml", toml.replace(good, kinds));
+        project.refused(&["stage"], words);
+    }
+    // Art is cut from the picture by number; a clear tile fills nothing, an opaque one its cell.
+    let project = yard("0,1,2,\n", "\"0-2\" = \"art\"\n\"3\" = \"none\"\n".replace("art", "cell").as_str());
+    let tile = |x: u32, y: u32| x < 16 || (x >= 32 && y >= 8);
+    project.write("stages/tiles.png", png(48, 16, |x, y| if tile(x, y) { [90, 80, 70, 255] } else { [0; 4] }));
+    let toml = project.read("stages/yard.toml").replace("\"0-2\" = \"cell\"", "\"0-2\" = \"art\"");
+    project.write("stages/yard.toml", toml.replace("[tiles]\n", "[tiles]\nimage = \"tiles.png\"\n"));
+    assert_eq!(sum(&things(&project)), 256.0 + 128.0);
+    project.edit("stages/yard.csv", "0,1,2,", "0,1,2,3");
+    project.edit("stages/yard.toml", "\"3\" = \"none\"", "\"3\" = \"art\"");
+    project.refused(&["stage"], &["tile 3: the picture has no such tile", "the picture has 3 x 1 of them, 0 to 2"]);
+}
