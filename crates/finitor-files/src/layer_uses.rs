@@ -179,6 +179,16 @@ impl Walk<'_> {
     }
 
     fn stage(&mut self, top: &DeTable<'_>) {
+        for (key, title, names) in
+            [("stage", "[stage]", &["border_layer"][..]), ("tiles", "[tiles]", &["layer", "one_way_layer"][..])]
+        {
+            for (name, value) in entries(top, key).into_iter().filter(|(name, _)| names.contains(&name.as_str())) {
+                self.list(value, UseKind::On, &format!("`{name}` of {title}"));
+            }
+        }
+        for (sort, value) in entries(top, "defaults") {
+            self.thing(value, &format!("[defaults.{sort}]"));
+        }
         for sort in ["solid", "one_way", "zone"] {
             let Some(DeValue::Array(things)) = top.get(sort).map(Spanned::get_ref) else { continue };
             for thing in things {

@@ -1,14 +1,16 @@
 //! Stage files.
 
+mod outline;
+
 use crate::actor_toml::check_name;
 use crate::layers_toml::layer_set;
 use crate::problem::Problems;
 use crate::tiles_toml::{Place, Tiles, tiles};
-use crate::toml_table::{At, Document, Table};
-use finitor_core::fit::{Given, given_shape};
+use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Effect, OneWay, Outline, Passes, Solid, Spawn, Stage, Zone};
-use finitor_core::{Facing, Point, Polygon, Vec2};
+use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
+use outline::things;
 use std::path::Path;
 
 /// Largest width or height of a stage, px.
@@ -41,6 +43,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         check_name(&top, name, "a stage");
     }
     let size = head.as_ref().and_then(size);
+    let borders = head.as_ref().map(|head| borders(head, layers)).unwrap_or_default();
     if let Some(head) = &head {
         head.finish();
     }
@@ -53,15 +56,37 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         zones: Vec::new(),
         spawns: Vec::new(),
     };
-    for table in top.tables("solid") {
-        stage.solids.extend(solid(&table, layers, &mut names));
+    let defaults = top.table("defaults");
+    let usual = |sort: &'static str| defaults.as_ref().and_then(|table| table.table(sort));
+    let (solid_usual, one_way_usual, zone_usual) = (usual("solid"), usual("one_way"), usual("zone"));
+    if let Some(defaults) = &defaults {
+        defaults.finish();
     }
-    for table in top.tables("one_way") {
-        stage.one_ways.extend(one_way(&table, layers, &mut names));
+    for (number, table) in top.tables("solid").iter().enumerate() {
+        let of = Reading { table, usual: solid_usual.as_ref(), layers };
+        stage.solids.extend(solids(of, number + 1, &mut names));
     }
-    for table in top.tables("zone") {
-        stage.zones.extend(zone(&table, layers, &mut names));
+    for (number, table) in top.tables("one_way").iter().enumerate() {
+        let of = Reading { table, usual: one_way_usual.as_ref(), layers };
+        stage.one_ways.extend(one_ways(of, number + 1, &mut names));
     }
+    for (number, table) in top.tables("zone").iter().enumerate() {
+        let of = Reading { table, usual: zone_usual.as_ref(), layers };
+        stage.zones.extend(zones(of, number + 1, &mut names));
+    }
+    let known = [
+        (solid_usual, &["layer", "mask"][..]),
+        (one_way_usual, &["layer", "mask", "passes"][..]),
+        (zone_usual, &["mask", "effect"][..]),
+    ];
+    for (usual, keys) in known {
+        usual.iter().for_each(|usual| usual.note_known(keys));
+        usual.iter().for_each(Table::finish);
+    }
+    stage.solids.extend(borders.into_iter().filter_map(|(side, layer)| {
+        let (name, outline) = border(side, stage.size, &names)?;
+        Some(Solid { name, outline, layer, mask: layers.default_mask(layer) })
+    }));
     for table in top.tables("spawn") {
         stage.spawns.extend(spawn(&table));
     }
@@ -84,102 +109,115 @@ fn size(head: &Table<'_>) -> Option<Vec2> {
     None
 }
 
-/// What every thing on the stage has: a name of its own and an outline.
-fn thing(table: &Table<'_>, sort: &str, names: &mut Vec<String>) -> Option<(String, Outline)> {
-    let name = table.required_string("name", &format!("\"{sort}_1\""));
-    let outline = outline(table);
-    let name = name?;
-    check_name(table, &name, &format!("a {sort}"));
-    if names.contains(&name.value) {
-        table.wrong(name.span, format!("\"{}\" is the name of another thing on this stage", name.value), None);
-        return None;
-    }
-    names.push(name.value.clone());
-    Some((name.value, outline?))
-}
+/// How thick borders are, px: thicker than any step is long.
+const BORDER: f64 = 1000.0;
 
-fn outline(table: &Table<'_>) -> Option<Outline> {
-    let boxed = table.numbers::<4>("box", "[0, 280, 240, 80]").map(|n| At { value: Given::Box(n.value), span: n.span });
-    let circle =
-        table.numbers::<3>("circle", "[100, 100, 24]").map(|n| At { value: Given::Circle(n.value), span: n.span });
-    let points = table.points("points").map(|points| {
-        let corners = points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect();
-        At { value: Given::Points(corners), span: points.span }
-    });
-    let given: Vec<At<Given>> = [boxed, circle, points].into_iter().flatten().collect();
-    match given.as_slice() {
-        [only] => match given_shape(&only.value) {
-            Ok(geometry) => geometry.polygons.into_iter().next().map(|polygon: Polygon| polygon.into()),
-            Err(error) => {
-                table.wrong(only.span.clone(), format!("this is no shape: {error}"), None);
-                None
-            }
-        },
-        [] => {
-            if !["box", "circle", "points"].iter().any(|key| table.has(key)) {
-                table.missing("box", "[0, 280, 240, 80]");
-            }
-            None
+/// Sides of the stage that are closed, with the layer they are on.
+fn borders(head: &Table<'_>, layers: &Layers) -> Vec<(&'static str, LayerSet)> {
+    const SIDES: [&str; 4] = ["left", "right", "top", "bottom"];
+    let Some(sides) = head.strings("borders", "[\"left\", \"right\", \"top\"]") else {
+        return Vec::new();
+    };
+    if !head.has("border_layer") {
+        head.missing("border_layer", "\"ground\"");
+    }
+    let layer = head.strings("border_layer", "\"ground\"").map(|names| layer_set(head, layers, &names));
+    let known = |side: &At<String>| {
+        let found = SIDES.into_iter().find(|known| *known == side.value);
+        if found.is_none() {
+            let hint = nearest(&side.value, &SIDES).map(|near| format!("did you mean \"{near}\"?"));
+            let message = format!("\"{}\" is no side of a stage: left, right, top or bottom", side.value);
+            head.wrong(side.span.clone(), message, hint);
         }
-        [_, second, ..] => {
-            table.wrong(second.span.clone(), "give one of box, circle and points, not several", None);
-            None
+        found
+    };
+    sides.iter().filter_map(known).map(|side| (side, layer.unwrap_or_default())).collect()
+}
+
+/// A solid outside of a side, as long as the stage and its corners.
+fn border(side: &str, size: Vec2, names: &[String]) -> Option<(String, Outline)> {
+    let (low, wide, high) = (0.0 - BORDER, size.x + BORDER, size.y + BORDER);
+    let rect = match side {
+        "left" => Rect::new(low, low, 0.0, high),
+        "right" => Rect::new(size.x, low, wide, high),
+        "top" => Rect::new(low, low, wide, 0.0),
+        _ => Rect::new(low, size.y, wide, high),
+    };
+    let name = format!("border_{side}");
+    let name = if names.contains(&name) { format!("{name}_2") } else { name };
+    Polygon::from_rect(rect).ok().map(|polygon| (name, polygon.into()))
+}
+
+/// A thing under reading, with what its sort has by default.
+#[derive(Clone, Copy)]
+struct Reading<'t> {
+    table: &'t Table<'t>,
+    usual: Option<&'t Table<'t>>,
+    layers: &'t Layers,
+}
+
+impl Reading<'_> {
+    /// The layers listed under a key, of its own or by default.
+    fn set(self, key: &'static str, example: &str) -> Option<LayerSet> {
+        let of = |table: &Table<'_>| table.strings(key, example).map(|names| layer_set(table, self.layers, &names));
+        of(self.table).or_else(|| self.usual.and_then(of))
+    }
+
+    fn has(self, key: &str) -> bool {
+        self.table.has(key) || self.usual.is_some_and(|usual| usual.has(key))
+    }
+
+    fn layer(self) -> LayerSet {
+        if !self.has("layer") {
+            self.table.missing("layer", "\"ground\"");
         }
+        self.set("layer", "\"ground\"").unwrap_or_default()
+    }
+
+    /// A mask of its own, or that of the layers it is on.
+    fn mask(self, layer: LayerSet) -> LayerSet {
+        self.set("mask", "[\"hero\"]").unwrap_or_else(|| self.layers.default_mask(layer))
+    }
+
+    fn word<T: Copy>(self, key: &'static str, words: &[(&'static str, T)]) -> Option<T> {
+        let own = self.table.word(key, words);
+        let usual = || self.usual.and_then(|usual| usual.word(key, words));
+        own.or_else(usual).map(|word| word.value)
     }
 }
 
-fn layer(table: &Table<'_>, layers: &Layers) -> LayerSet {
-    match table.strings("layer", "\"ground\"") {
-        Some(names) => layer_set(table, layers, &names),
-        None => {
-            if !table.has("layer") {
-                table.missing("layer", "\"ground\"");
-            }
-            LayerSet::NONE
-        }
+fn solids(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Solid> {
+    let things = things(of.table, ("solid", number), names);
+    let layer = of.layer();
+    let mask = of.mask(layer);
+    of.table.finish();
+    things.into_iter().map(|(name, outline)| Solid { name, outline, layer, mask }).collect()
+}
+
+fn one_ways(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<OneWay> {
+    let things = things(of.table, ("one_way", number), names);
+    let layer = of.layer();
+    let mask = of.mask(layer);
+    let passes = of.word("passes", &Passes::ALL.map(|way| (way.name(), way))).unwrap_or(Passes::Up);
+    of.table.finish();
+    things.into_iter().map(|(name, outline)| OneWay { name, outline, layer, mask, passes }).collect()
+}
+
+fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Zone> {
+    let things = things(of.table, ("zone", number), names);
+    if !of.has("mask") {
+        of.table.missing("mask", "[\"hero\"]");
     }
-}
-
-/// A mask of its own, or that of the layers it is on.
-fn mask(table: &Table<'_>, layers: &Layers, layer: LayerSet) -> LayerSet {
-    let own = table.strings("mask", "[\"hero\"]").map(|names| layer_set(table, layers, &names));
-    own.unwrap_or_else(|| layers.default_mask(layer))
-}
-
-fn solid(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Solid> {
-    let thing = thing(table, "solid", names);
-    let layer = layer(table, layers);
-    let mask = mask(table, layers, layer);
-    table.finish();
-    let (name, outline) = thing?;
-    Some(Solid { name, outline, layer, mask })
-}
-
-fn one_way(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<OneWay> {
-    let thing = thing(table, "one_way", names);
-    let layer = layer(table, layers);
-    let mask = mask(table, layers, layer);
-    let words = Passes::ALL.map(|way| (way.name(), way));
-    let passes = table.word("passes", &words).map_or(Passes::Up, |way| way.value);
-    table.finish();
-    let (name, outline) = thing?;
-    Some(OneWay { name, outline, layer, mask, passes })
-}
-
-fn zone(table: &Table<'_>, layers: &Layers, names: &mut Vec<String>) -> Option<Zone> {
-    let thing = thing(table, "zone", names);
-    if !table.has("mask") {
-        table.missing("mask", "[\"hero\"]");
+    let mask = of.set("mask", "[\"hero\"]");
+    if !of.has("effect") {
+        of.table.missing("effect", "\"hazard\"");
     }
-    let mask = table.strings("mask", "[\"hero\"]").map(|names| layer_set(table, layers, &names));
-    let words = Effect::ALL.map(|effect| (effect.name(), effect));
-    if !table.has("effect") {
-        table.missing("effect", "\"hazard\"");
-    }
-    let effect = table.word("effect", &words);
-    table.finish();
-    let (name, outline) = thing?;
-    Some(Zone { name, outline, mask: mask?, effect: effect?.value })
+    let effect = of.word("effect", &Effect::ALL.map(|effect| (effect.name(), effect)));
+    of.table.finish();
+    let (Some(mask), Some(effect)) = (mask, effect) else {
+        return Vec::new();
+    };
+    things.into_iter().map(|(name, outline)| Zone { name, outline, mask, effect }).collect()
 }
 
 fn spawn(table: &Table<'_>) -> Option<Spawn> {

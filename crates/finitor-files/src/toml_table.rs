@@ -81,6 +81,8 @@ impl Document {
     pub(crate) fn finish(self) -> Problems {
         let mut problems = self.problems.into_inner();
         problems.sort_by_key(|problem| problem.place.as_ref().map(|place| (place.line, place.column)));
+        // What several things take over from one place is wrong once.
+        problems.dedup();
         Problems(problems)
     }
 }

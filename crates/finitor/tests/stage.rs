@@ -88,6 +88,70 @@ fn the_sample_s_reef_is_listed_and_drawn() {
 }
 
 #[test]
+fn things_are_repeated_thickened_bordered_and_take_defaults() {
+    let project = Project::sample();
+    project.edit("finitor.toml", "stages = [\"stages/*.toml\"]", "stages = [\"stages/yard.toml\"]");
+    let stage = "[stage]\nname = \"yard\"\nsize = [640, 320]\nborders = [\"left\", \"right\", \"top\"]\nborder_layer = \"ground\"\n\
+        [defaults.solid]\nlayer = \"ground\"\n[defaults.one_way]\nlayer = \"ledge\"\npasses = \"down\"\n[defaults.zone]\nmask = [\"hero\"]\neffect = \"event\"\n\
+        [[solid]]\nbox = [0, 300, 640, 20]\n\
+        [[solid]]\nname = \"post\"\nbox = [100, 250, 8, 50]\nrepeat = { count = 4, step = [64.5, -2] }\n\
+        [[solid]]\nname = \"rope\"\nchain = [[0, 100], [40, 100], [40, 140], [90, 140]]\nthickness = 4\nlayer = \"crate\"\n\
+        [[one_way]]\nbox = [300, 200, 50, 4]\n[[one_way]]\nname = \"up\"\nbox = [300, 100, 50, 4]\npasses = \"up\"\n\
+        [[zone]]\nbox = [500, 200, 20, 20]\n[[zone]]\nname = \"pit\"\nbox = [600, 200, 20, 20]\neffect = \"hazard\"\n";
+    project.write("stages/yard.toml", stage);
+    let found = things(&project);
+    let named =
+        |name: &str| found.iter().find(|thing| thing["name"] == name).unwrap_or_else(|| panic!("{name}: {found:#?}"));
+    let boxed = |name: &str| named(name)["box"].clone();
+    assert_eq!(boxed("solid_1"), serde_json::json!([0.0, 300.0, 640.0, 20.0]));
+    for copy in 0..4 {
+        let at = serde_json::json!([100.0 + 64.5 * f64::from(copy), 250.0 - 2.0 * f64::from(copy), 8.0, 50.0]);
+        assert_eq!(boxed(&format!("post_{}", copy + 1)), at);
+    }
+    // Three legs of 40, 40 and 50 px, 4 thick: mitred, their corners are neither missing nor counted twice.
+    let rope = named("rope");
+    assert_eq!((&rope["area"], &rope["corners"], &rope["layer"]), (&(4.0 * 130.0).into(), &8.into(), &16.into()));
+    let kinds = ["one_way_1", "up", "zone_1", "pit"].map(|name| named(name)["kind"].as_str().unwrap().to_string());
+    assert_eq!(kinds, ["one-way, passes down", "one-way, passes up", "zone, event", "zone, hazard"]);
+    assert_eq!((&named("solid_1")["layer"], &named("one_way_1")["layer"]), (&1.into(), &2.into()));
+    assert_eq!(boxed("border_right"), serde_json::json!([640.0, -1000.0, 1000.0, 2320.0]));
+    assert!(!found.iter().any(|thing| thing["name"] == "border_bottom"));
+    // A border stops what would leave.
+    project.ok(&["fit"]);
+    project.write("takes/out.csv", "tick,actor,x,y,facing,animation,frame\n0,barrel,631,300,right,stand,0\n");
+    let found = project.run(&["check", "takes/out.csv", "--format", "json"]).json()["findings"].clone();
+    assert_eq!(
+        (&found[0]["with"], &found[0]["worst"]["depth"]),
+        (&"yard/border_right".into(), &2.0.into()),
+        "{found:#}"
+    );
+    // Names in all of it are renamed.
+    project.ok(&["layers", "rename", "ground", "floor"]);
+    assert_eq!(project.read("stages/yard.toml"), stage.replace("\"ground\"", "\"floor\""));
+    for (from, to, words) in [
+        ("count = 4", "count = 0", &["`count` must be a whole number from 1 to 10000"][..]),
+        (", step = [64.5, -2]", "", &["has no `step`"]),
+        ("\"top\"]", "\"topp\"]", &["\"topp\" is no side of a stage", "did you mean \"top\"?"]),
+        ("border_layer = \"floor\"\n", "", &["has no `border_layer`"]),
+        ("[90, 140]]", "[90, 140], [40, 141]]", &["the chain turns back too sharply at its point 3"]),
+        ("[90, 140]]", "[90, 140], [90, 140]]", &["points 3 and 4 of the chain are one"]),
+        ("thickness = 4\n", "", &["has no `thickness`"]),
+        ("[[zone]]\nbox = [500", "[[zone]]\nname = \"up\"\nbox = [500", &["\"up\" is the name of another thing"]),
+        ("[defaults.zone]\nmask", "[defaults.zone]\nmsk", &["unknown key `msk` in [zone]", "did you mean `mask`?"]),
+        (
+            "[defaults.zone]\nmask = [\"hero\"]",
+            "[defaults.zone]\nmask = [\"her\"]",
+            &["unknown layer \"her\"", "did you mean \"hero\"?"],
+        ),
+    ] {
+        let before = project.read("stages/yard.toml");
+        project.edit("stages/yard.toml", from, to);
+        project.refused(&["stage"], words);
+        project.write("stages/yard.toml", before);
+    }
+}
+
+#[test]
 fn mistakes_in_tiles_are_told_with_their_place() {
     let good = "\"0\" = \"cell\"\n";
     let cases: [(&str, &str, &[&str]); 8] = [

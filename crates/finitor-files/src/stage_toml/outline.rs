@@ -1,0 +1,135 @@
+//! Names and outlines of things, one by one or repeated.
+
+use crate::actor_toml::check_name;
+use crate::toml_table::{At, Table};
+use finitor_core::fit::{Given, given_shape};
+use finitor_core::stage::Outline;
+use finitor_core::{Point, Polygon, Vec2};
+
+/// Copies of a thing at most.
+const MOST_COPIES: i64 = 10_000;
+
+/// The names and outlines of what a table describes: one, or with `repeat` several, named `NAME_1` and so on. What has no
+/// name is called by its sort and its place in the file: `solid_3`.
+pub(super) fn things(
+    table: &Table<'_>,
+    (sort, number): (&str, usize),
+    names: &mut Vec<String>,
+) -> Vec<(String, Outline)> {
+    let name = table.string("name", &format!("\"{sort}_1\""));
+    if let Some(name) = &name {
+        check_name(table, name, &format!("a {sort}"));
+    }
+    let repeat = table.table("repeat").map(|repeat| {
+        if !repeat.has("count") {
+            repeat.missing("count", "4");
+        }
+        let count = repeat.integer("count", 1..MOST_COPIES + 1, "4").map_or(1, |count| count.value);
+        if !repeat.has("step") {
+            repeat.missing("step", "[32, 0]");
+        }
+        let step = repeat.numbers::<2>("step", "[32, 0]").map_or([0.0; 2], |step| step.value);
+        repeat.finish();
+        (count, Vec2::new(step[0], step[1]))
+    });
+    let outline = outline(table);
+    let name = name.unwrap_or_else(|| At { value: format!("{sort}_{number}"), span: table.span.clone() });
+    let mut found = Vec::new();
+    for copy in 0..repeat.map_or(1, |(count, _)| count) {
+        let (own, by) = match repeat {
+            Some((_, step)) => (format!("{}_{}", name.value, copy + 1), step * copy as f64),
+            None => (name.value.clone(), Vec2::ZERO),
+        };
+        if names.contains(&own) {
+            table.wrong(name.span.clone(), format!("\"{own}\" is the name of another thing on this stage"), None);
+            break;
+        }
+        names.push(own.clone());
+        found.extend(outline.as_ref().map(|polygon| (own, Outline::from(polygon.translated(by)))));
+    }
+    found
+}
+
+fn outline(table: &Table<'_>) -> Option<Polygon> {
+    let boxed = table.numbers::<4>("box", "[0, 280, 240, 80]").map(|n| At { value: Given::Box(n.value), span: n.span });
+    let circle =
+        table.numbers::<3>("circle", "[100, 100, 24]").map(|n| At { value: Given::Circle(n.value), span: n.span });
+    let points = table.points("points").map(|points| {
+        let corners = points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect();
+        At { value: Given::Points(corners), span: points.span }
+    });
+    let chain = table.points("chain");
+    let thickness = table.number_from("thickness", 0.01, "4");
+    if let (Some(thickness), None) = (&thickness, &chain) {
+        table.wrong(
+            thickness.span.clone(),
+            "`thickness` goes with a `chain`",
+            Some("add chain = [[0, 0], [64, 16]]".into()),
+        );
+    }
+    let mut given: Vec<At<Given>> = [boxed, circle, points].into_iter().flatten().collect();
+    if let Some(chain) = chain {
+        if !table.has("thickness") {
+            table.missing("thickness", "4");
+        }
+        match thick(&chain.value, thickness?.value) {
+            Ok(corners) => given.push(At { value: Given::Points(corners), span: chain.span }),
+            Err(reason) => {
+                let hint = "leave points out that lie on each other, or part the chain where it turns back";
+                table.wrong(chain.span, reason, Some(hint.into()));
+                return None;
+            }
+        }
+    }
+    match given.as_slice() {
+        [only] => match given_shape(&only.value) {
+            Ok(geometry) => geometry.polygons.into_iter().next(),
+            Err(error) => {
+                table.wrong(only.span.clone(), format!("this is no shape: {error}"), None);
+                None
+            }
+        },
+        [] => {
+            if !["box", "circle", "points", "chain"].iter().any(|key| table.has(key)) {
+                table.missing("box", "[0, 280, 240, 80]");
+            }
+            None
+        }
+        [_, second, ..] => {
+            table.wrong(second.span.clone(), "give one of box, circle, points and chain, not several", None);
+            None
+        }
+    }
+}
+
+/// A mitre is cut no longer than this many times half the thickness.
+const LONGEST_MITRE: f64 = 4.0;
+
+/// The outline of an open line of some thickness, half of it on either side: there along one side and back along the other,
+/// with mitred corners.
+fn thick(chain: &[[f64; 2]], thickness: f64) -> Result<Vec<Point>, String> {
+    let points: Vec<Point> = chain.iter().map(|&[x, y]| Point::new(x, y)).collect();
+    if points.len() < 2 {
+        return Err(format!("a chain has two points at least, this has {}", points.len()));
+    }
+    let ways: Vec<Vec2> = points.windows(2).map(|pair| pair[1] - pair[0]).collect();
+    if let Some(place) = ways.iter().position(|way| way.hypot() < 1e-6) {
+        return Err(format!("points {place} and {} of the chain are one", place + 1));
+    }
+    let aside = |way: Vec2| Vec2::new(way.y, 0.0 - way.x) / way.hypot() * (thickness / 2.0);
+    let mut offsets = vec![aside(ways[0])];
+    for (index, pair) in ways.windows(2).enumerate() {
+        let (one, other) = (aside(pair[0]), aside(pair[1]));
+        let middle = one + other;
+        // Half of the sum, made as long as both sides need.
+        let stretch = 2.0 * one.hypot2() / middle.hypot2();
+        if stretch.is_nan() || (middle * stretch).hypot() > LONGEST_MITRE * thickness / 2.0 {
+            return Err(format!("the chain turns back too sharply at its point {}", index + 1));
+        }
+        offsets.push(middle * stretch);
+    }
+    offsets.push(aside(ways[ways.len() - 1]));
+    let there = points.iter().zip(&offsets).map(|(point, by)| *point + *by);
+    let back = points.iter().zip(&offsets).rev().map(|(point, by)| *point - *by);
+    Ok(there.chain(back).collect())
+}
