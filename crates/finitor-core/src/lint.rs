@@ -2,10 +2,12 @@
 
 mod layers;
 mod shapes;
+mod stage;
 mod turning;
 
 pub use layers::{LayerParty, LayerSpot, layer_findings};
 pub use shapes::{Uncovered, leap, shared_area, uncovered};
+pub use stage::{Faller, stage_findings};
 pub use turning::{FlippedFrame, Turn, TurnedShape, flip_drift, turned_shapes, turning_findings, turns};
 
 use crate::actor::Foot;

@@ -151,6 +151,55 @@ fn things_are_repeated_thickened_bordered_and_take_defaults() {
     }
 }
 
+/// Findings of a rule that is told of stages.
+fn told(project: &Project, rule: &str) -> Vec<Value> {
+    let found = project.run(&["lint", "--format", "json"]).json()["findings"].clone();
+    found.as_array().unwrap().iter().filter(|finding| finding["rule"] == rule).cloned().collect()
+}
+
+#[test]
+fn gaps_in_the_bottom_are_told_for_the_bodies_that_fit_and_close_as_told() {
+    let project = Project::fitted();
+    assert_eq!(told(&project, "leaky_bottom"), Vec::<Value>::new(), "the tide takes all");
+    project.edit("stages/pier.toml", "effect = \"hazard\"", "effect = \"event\"");
+    let found = told(&project, "leaky_bottom");
+    // Between terrace and rock and between rock and reef there are 22 px, as wide as the barrel; the rest is open.
+    let places: Vec<&str> = found.iter().map(|finding| finding["place"].as_str().unwrap()).collect();
+    assert_eq!(places, ["x 370.00 to 392.00", "x 466.00 to 488.00", "x 568.00 to 640.00"]);
+    assert!(found.iter().all(|f| f["message"].as_str().unwrap().contains("barrel.body")), "{found:#?}");
+    // A third of a px narrower, the barrel no longer fits and the others do.
+    project.edit("stages/pier.toml", "[466, 280], [392, 280]]", "[466, 280], [391.7, 280]]");
+    let first = told(&project, "leaky_bottom")[0]["message"].as_str().unwrap().to_string();
+    assert!(!first.contains("barrel.body") && first.contains("keeper.body"), "{first}");
+    // The zones told close it, and one that leaves room for the narrowest body does not.
+    let zones: String = found
+        .iter()
+        .map(|finding| finding["remedy"].as_str().unwrap().split_once("box = ").unwrap().1.to_string())
+        .map(|rect| format!("[[zone]]\nbox = {rect}\nmask = [\"hero\", \"foe\", \"crate\"]\neffect = \"hazard\"\n"))
+        .collect();
+    let open = project.read("stages/pier.toml");
+    project.write("stages/pier.toml", format!("{zones}{open}"));
+    assert_eq!(told(&project, "leaky_bottom"), Vec::<Value>::new());
+    let narrower = zones.replace("box = [568.00, 280.00, 72.00, 100]", "box = [568.00, 280.00, 57.00, 100]");
+    project.write("stages/pier.toml", format!("{narrower}{open}"));
+    let left = told(&project, "leaky_bottom");
+    assert_eq!((left.len(), &left[0]["figure"]), (1, &15.0.into()), "keeper.body_low is 15 px wide: {left:#?}");
+    assert!(left[0]["message"].as_str().unwrap().starts_with("keeper.body_low can fall"), "{left:#?}");
+}
+
+#[test]
+fn solids_in_one_another_are_told_with_their_area_and_the_way_out() {
+    let project = Project::fitted();
+    assert_eq!(told(&project, "overlapping_solids"), Vec::<Value>::new());
+    project.edit("stages/pier.toml", "box = [16, 200, 164, 80]", "box = [13, 200, 164, 80]");
+    let found = told(&project, "overlapping_solids");
+    assert_eq!(found.len(), 1, "{found:#?}");
+    assert_eq!((&found[0]["place"], &found[0]["figure"]), (&"sea_wall".into(), &(3.0 * 80.0).into()));
+    assert!(found[0]["remedy"].as_str().unwrap().starts_with("move sea_wall by (-3.00, 0.00)"), "{found:#?}");
+    project.edit("stages/pier.toml", "box = [0, 70, 16, 210]", "box = [-3, 70, 16, 210]");
+    assert_eq!(told(&project, "overlapping_solids"), Vec::<Value>::new());
+}
+
 #[test]
 fn mistakes_in_tiles_are_told_with_their_place() {
     let good = "\"0\" = \"cell\"\n";

@@ -167,3 +167,21 @@ pub(super) const MISSING_TURNED: RuleText = RuleText {
     mend: "Draw the frames named, or leave `stands_for` out.",
     drawing: "   walk       0 1 2 3 4 5\n   walk_left  0 1 2 3\n                      ^ mirrored instead\n",
 };
+
+pub(super) const OVERLAPPING_SOLIDS: RuleText = RuleText {
+    means: "Two solids of a stage lie in one another.",
+    matters: "A body at their border is pushed out of both at once, often to two sides; and depths are told twice.",
+    measured: "The area that both share, px2, where they are deeper in each other than check.slack.",
+    mend: "Move one of them as told, so that they are flush, or draw both as one outline.",
+    drawing: "   ____\n  |  __|__\n  |_|##|  |\n    |_____|\n",
+};
+
+pub(super) const LEAKY_BOTTOM: RuleText = RuleText {
+    means: "A body can fall out of the bottom of a stage and meet no hazard zone on the way.",
+    matters: "The actor falls for ever and the player waits.",
+    measured: "For the body of each actor that starts on the stage, at its least width: the parts of the bottom border that hold \
+               no solid that stops it, and over which, at any height, no hazard lies that looks for it. The figure is the \
+               width of the gap, px. A body that flies under a hazard from the side is not looked for.",
+    mend: "Put a hazard zone over the range given, or close it: `borders` in [stage].",
+    drawing: "   ####        ####\n   ####   [ ]  ####\n   ####    v   ####\n   ---- gap  ------\n",
+};

@@ -5,8 +5,9 @@ use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
 };
 use super::rule_texts::{
-    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LOPSIDED, MISSING_ANCHOR, MISSING_TURNED, OFF_GROUND,
-    OFF_STAGE, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT, TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
+    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LEAKY_BOTTOM, LOPSIDED, MISSING_ANCHOR, MISSING_TURNED,
+    OFF_GROUND, OFF_STAGE, OVERLAPPING_SOLIDS, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT, TUNNELLED, UNCOVERED_PART,
+    ZONE_SKIPPED,
 };
 use std::fmt;
 
@@ -63,6 +64,10 @@ pub enum Rule {
     FlipDrift,
     /// Frames drawn for the other side are missing.
     MissingTurned,
+    /// Two solids of a stage overlap.
+    OverlappingSolids,
+    /// A body can fall out of a stage and meet no hazard.
+    LeakyBottom,
 }
 
 /// What `explain` says about a rule.
@@ -82,7 +87,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 25] = [
+    pub const ALL: [Rule; 27] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -108,6 +113,8 @@ impl Rule {
         Rule::Lopsided,
         Rule::FlipDrift,
         Rule::MissingTurned,
+        Rule::OverlappingSolids,
+        Rule::LeakyBottom,
     ];
 
     /// The rule's code in files and outputs.
@@ -138,6 +145,8 @@ impl Rule {
             Rule::Lopsided => "lopsided",
             Rule::FlipDrift => "flip_drift",
             Rule::MissingTurned => "missing_turned",
+            Rule::OverlappingSolids => "overlapping_solids",
+            Rule::LeakyBottom => "leaky_bottom",
         }
     }
 
@@ -167,7 +176,7 @@ impl Rule {
     pub fn unit(self) -> &'static str {
         match self {
             Rule::MissingAnchor | Rule::MissingTurned => "frames",
-            Rule::SiblingsOverlap => "px2",
+            Rule::SiblingsOverlap | Rule::OverlappingSolids => "px2",
             Rule::SelfSense | Rule::UnseenLayer => "shapes",
             Rule::OneSided => "pairs",
             Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
@@ -208,6 +217,8 @@ impl Rule {
             Rule::Lopsided => LOPSIDED,
             Rule::FlipDrift => FLIP_DRIFT,
             Rule::MissingTurned => MISSING_TURNED,
+            Rule::OverlappingSolids => OVERLAPPING_SOLIDS,
+            Rule::LeakyBottom => LEAKY_BOTTOM,
         }
     }
 }

@@ -11,7 +11,10 @@ use crate::output::table::table;
 use crate::session::Session;
 use finitor_core::actor::{Actor, Foot};
 use finitor_core::check::{Rule, Severity};
-use finitor_core::lint::{FlippedFrame, LintFinding, StandingFrame, flip_drift, off_ground, turning_findings};
+use finitor_core::lint::{
+    Faller, FlippedFrame, LintFinding, StandingFrame, flip_drift, off_ground, stage_findings, turning_findings,
+};
+use finitor_core::stage::Stage;
 use finitor_files::{
     ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, counted, fits_path, match_frames, read_fits,
 };
@@ -29,6 +32,7 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     let mut findings = Vec::new();
     let mut problems = Problems::default();
     let mut told_to_stand = false;
+    let mut all_fitted = Vec::new();
     for actor in &actors {
         for animation in &actor.animations {
             let named = args.standing.contains(&animation.name);
@@ -51,6 +55,7 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
             findings.extend(turning_findings(&fitted, severity));
             let found = session.pool.install(|| shapes::findings(actor, &fitted, severity));
             findings.extend(problems.take(found.map_err(Problems::from)).unwrap_or_default());
+            all_fitted.push(fitted);
         }
         let frames = actor.frames.iter().enumerate().map(|(index, frame)| FlippedFrame {
             place: actor.frame_name(index),
@@ -78,6 +83,10 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     // Who looks for whom is a matter of all actors.
     if args.actors.is_empty() {
         findings.extend(layers::findings(session, &actors, severity)?);
+        for stage in session.stages()? {
+            let fallers = fallers(&all_fitted, &stage);
+            findings.extend(stage_findings(&stage, &fallers, session.project.settings.slack, severity));
+        }
     }
     findings.retain(|finding| finding.severity > Severity::Off);
     findings.sort_by_key(|finding| std::cmp::Reverse(finding.severity));
@@ -87,6 +96,23 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     write(&findings, &actors, format, out)?;
     let fails = findings.iter().any(|finding| args.fail_on.fails(finding.severity));
     Ok(if fails { Exit::Findings } else { Exit::Done })
+}
+
+/// The bodies of actors that start on a stage, each at its least width.
+fn fallers(actors: &[Actor], stage: &Stage) -> Vec<Faller> {
+    let starts = |actor: &&Actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name);
+    let mut all: Vec<Faller> = Vec::new();
+    for actor in actors.iter().filter(starts) {
+        let poses = actor.animations.iter().flat_map(|animation| &animation.frames).flatten();
+        for body in poses.filter_map(|pose| pose.body()) {
+            let (name, width) = (format!("{}.{}", actor.name, body.name), body.bounds().width());
+            match all.iter_mut().find(|known| known.name == name) {
+                Some(known) => known.width = known.width.min(width),
+                None => all.push(Faller { name, width, layer: body.layer, mask: body.mask }),
+            }
+        }
+    }
+    all
 }
 
 /// What the fits were not made from, and the actor with its fits, where they go with its frames.
