@@ -4,11 +4,13 @@ mod layers;
 mod shapes;
 mod stage;
 mod turning;
+mod warps;
 
 pub use layers::{LayerParty, LayerSpot, layer_findings};
 pub use shapes::{Uncovered, leap, shared_area, uncovered};
 pub use stage::{Faller, stage_findings};
 pub use turning::{FlippedFrame, Turn, TurnedShape, flip_drift, turned_shapes, turning_findings, turns};
+pub use warps::warp_findings;
 
 use crate::actor::Foot;
 use crate::check::{Rule, Severity};

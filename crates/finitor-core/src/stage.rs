@@ -120,11 +120,13 @@ pub enum Effect {
     Goal,
     /// Something of the game's own.
     Event,
+    /// It puts them elsewhere; see [`Warp`].
+    Warp,
 }
 
 impl Effect {
     /// All effects, as the files name them.
-    pub const ALL: [Effect; 3] = [Effect::Hazard, Effect::Goal, Effect::Event];
+    pub const ALL: [Effect; 4] = [Effect::Hazard, Effect::Goal, Effect::Event, Effect::Warp];
 
     /// The effect's word in the files.
     pub fn name(self) -> &'static str {
@@ -132,12 +134,35 @@ impl Effect {
             Effect::Hazard => "hazard",
             Effect::Goal => "goal",
             Effect::Event => "event",
+            Effect::Warp => "warp",
         }
     }
 
     /// Reads an effect's word.
     pub fn parse(word: &str) -> Option<Effect> {
         Effect::ALL.into_iter().find(|effect| effect.name() == word)
+    }
+}
+
+/// Where a warp puts what enters it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Warp {
+    /// The zone that it leads to, by index.
+    pub to: usize,
+    /// From that zone's middle to the pivot, px.
+    pub landing: Vec2,
+    /// Where it looks then; as before where not given.
+    pub facing: Option<Facing>,
+    /// For so many ticks after a landing no warp takes the actor.
+    pub cooldown: u32,
+    /// Whether it takes each actor only once.
+    pub once: bool,
+}
+
+impl Stage {
+    /// Where the pivot of what a warp takes is put.
+    pub fn landing(&self, warp: &Warp) -> Point {
+        self.zones[warp.to].outline.bounds.center() + warp.landing
     }
 }
 
@@ -152,6 +177,8 @@ pub struct Zone {
     pub mask: LayerSet,
     /// What it does.
     pub effect: Effect,
+    /// Where it leads, for a warp.
+    pub warp: Option<Warp>,
 }
 
 /// Where an actor starts.

@@ -8,7 +8,7 @@ use crate::problem::Problems;
 use crate::tiles_toml::{Place, Tiles, tiles};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Effect, OneWay, Outline, Passes, Solid, Spawn, Stage, Zone};
+use finitor_core::stage::{Effect, OneWay, Outline, Passes, Solid, Spawn, Stage, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
 use outline::things;
 use std::path::Path;
@@ -70,10 +70,12 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         let of = Reading { table, usual: one_way_usual.as_ref(), layers };
         stage.one_ways.extend(one_ways(of, number + 1, &mut names));
     }
+    let mut leading = Vec::new();
     for (number, table) in top.tables("zone").iter().enumerate() {
         let of = Reading { table, usual: zone_usual.as_ref(), layers };
-        stage.zones.extend(zones(of, number + 1, &mut names));
+        leading.extend(zones(of, number + 1, &mut names));
     }
+    stage.zones = lead(&top, leading);
     let known = [
         (solid_usual, &["layer", "mask"][..]),
         (one_way_usual, &["layer", "mask", "passes"][..]),
@@ -203,7 +205,7 @@ fn one_ways(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<OneW
     things.into_iter().map(|(name, outline)| OneWay { name, outline, layer, mask, passes }).collect()
 }
 
-fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Zone> {
+fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<(Zone, Option<Leading>)> {
     let things = things(of.table, ("zone", number), names);
     if !of.has("mask") {
         of.table.missing("mask", "[\"hero\"]");
@@ -213,11 +215,58 @@ fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Zone> {
         of.table.missing("effect", "\"hazard\"");
     }
     let effect = of.word("effect", &Effect::ALL.map(|effect| (effect.name(), effect)));
+    let warp = warp(of.table, effect == Some(Effect::Warp));
     of.table.finish();
     let (Some(mask), Some(effect)) = (mask, effect) else {
         return Vec::new();
     };
-    things.into_iter().map(|(name, outline)| Zone { name, outline, mask, effect }).collect()
+    let zone = |(name, outline)| (Zone { name, outline, mask, effect, warp: None }, warp.clone());
+    things.into_iter().map(zone).collect()
+}
+
+/// A warp before the zone that it leads to is known.
+type Leading = (At<String>, Warp);
+
+/// Reads what goes with `effect = "warp"`, and nothing else does.
+fn warp(table: &Table<'_>, is_warp: bool) -> Option<Leading> {
+    if is_warp && !table.has("to") {
+        table.missing("to", "\"culvert_high\"");
+    }
+    let to = table.string("to", "\"culvert_high\"");
+    let landing = table.numbers::<2>("landing", "[24, 0]").map_or([0.0; 2], |landing| landing.value);
+    let sides = Facing::BOTH.map(|facing| (facing.name(), facing));
+    let facing = table.word("landing_facing", &sides).map(|facing| facing.value);
+    let cooldown = table.integer("cooldown", 0..100_000, "60").map_or(0, |ticks| ticks.value as u32);
+    let once = table.boolean("once").is_some_and(|once| once.value);
+    for key in
+        ["to", "landing", "landing_facing", "cooldown", "once"].into_iter().filter(|key| !is_warp && table.has(key))
+    {
+        let hint = Some("add effect = \"warp\", or take it out".to_string());
+        table.wrong(table.value_span(key), format!("`{key}` goes with effect = \"warp\""), hint);
+    }
+    let warp = Warp { to: 0, landing: Vec2::new(landing[0], landing[1]), facing, cooldown, once };
+    Some((to.filter(|_| is_warp)?, warp))
+}
+
+/// The zones, with the warps' destinations looked up.
+fn lead(top: &Table<'_>, zones: Vec<(Zone, Option<Leading>)>) -> Vec<Zone> {
+    let names: Vec<String> = zones.iter().map(|(zone, _)| zone.name.clone()).collect();
+    let found = zones.into_iter().map(|(zone, leading)| {
+        let Some((to, warp)) = leading else { return zone };
+        match names.iter().position(|name| *name == to.value) {
+            Some(place) => Zone { warp: Some(Warp { to: place, ..warp }), ..zone },
+            None => {
+                let known: Vec<&str> = names.iter().map(String::as_str).collect();
+                let hint = match nearest(&to.value, &known) {
+                    Some(near) => format!("did you mean \"{near}\"?"),
+                    None => format!("zones are {}", known.join(", ")),
+                };
+                top.wrong(to.span, format!("there is no zone \"{}\" to land at", to.value), Some(hint));
+                zone
+            }
+        }
+    });
+    found.collect()
 }
 
 fn spawn(table: &Table<'_>) -> Option<Spawn> {

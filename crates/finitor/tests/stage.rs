@@ -200,6 +200,74 @@ fn solids_in_one_another_are_told_with_their_area_and_the_way_out() {
     assert_eq!(told(&project, "overlapping_solids"), Vec::<Value>::new());
 }
 
+/// The sample with a pair of culverts: the low one in the quay's face leads to the high one on the terrace.
+fn culverts(low: &str, high: &str) -> Project {
+    let project = Project::fitted();
+    let zone = |name: &str, rect: &str, to: &str, rest: &str| {
+        format!(
+            "[[zone]]\nname = \"{name}\"\nbox = {rect}\nmask = [\"hero\"]\neffect = \"warp\"\nto = \"{to}\"\n{rest}\n"
+        )
+    };
+    let zones = zone("culvert_low", "[30, 160, 16, 40]", "culvert_high", low)
+        + &zone("culvert_high", "[250, 130, 16, 40]", "culvert_low", high);
+    project.write("stages/pier.toml", format!("{zones}{}", project.read("stages/pier.toml")));
+    project
+}
+
+#[test]
+fn landings_in_solids_and_in_warps_are_told_and_mended_by_their_numbers() {
+    // The keeper lands 24 px beyond the middle of the other culvert, its feet on the ground.
+    let good = ("landing = [24, 20]\nlanding_facing = \"right\"", "landing = [24, 20]");
+    let sound = culverts(good.0, good.1);
+    for rule in ["landing_inside", "landing_bounces"] {
+        assert_eq!(told(&sound, rule), Vec::<Value>::new(), "{rule}");
+    }
+    // 3 px lower than the terrace: every frame is as deep in it, and the number told frees it.
+    let sunk = culverts("landing = [24, 23]\nlanding_facing = \"right\"", good.1);
+    let found = told(&sunk, "landing_inside");
+    assert_eq!((found.len(), &found[0]["place"], &found[0]["figure"]), (1, &"culvert_low".into(), &3.0.into()));
+    assert_eq!(found[0]["remedy"], "set landing = [24.00, 20.00]");
+    sunk.edit("stages/pier.toml", "landing = [24, 23]", "landing = [24.00, 20.00]");
+    assert_eq!(told(&sunk, "landing_inside"), Vec::<Value>::new());
+    sunk.edit("stages/pier.toml", "landing = [24.00, 20.00]", "landing = [24.00, 21.00]");
+    assert_eq!(told(&sunk, "landing_inside").len(), 1, "a px less is not enough");
+    // 10 px beyond the middle of a culvert 16 px wide, 9 px of the body reach back into it on the widest frame.
+    let near = culverts("landing = [10, 20]\nlanding_facing = \"right\"", good.1);
+    let found = told(&near, "landing_bounces");
+    // The culvert's right side is 8 px from its middle; the body begins 9 px behind the pivot.
+    let further = 8.0 - (10.0 - 9.0);
+    assert_eq!((found.len(), &found[0]["figure"]), (1, &further.into()), "{found:#?}");
+    let remedy = found[0]["remedy"].as_str().unwrap();
+    assert_eq!(
+        remedy,
+        "set landing = [17.00, 20.00], 7.00 px further right; or cooldown = 7 for one that walks 1 px a tick"
+    );
+    for (with, count) in [
+        ("landing = [17, 20]", 0),
+        ("landing = [16, 20]", 1),
+        ("landing = [10, 20]\ncooldown = 7", 0),
+        ("landing = [10, 20]\ncooldown = 6", 1),
+    ] {
+        let project = culverts(&format!("{with}\nlanding_facing = \"right\""), good.1);
+        assert_eq!(told(&project, "landing_bounces").len(), count, "{with}");
+    }
+    for (from, to, words) in [
+        (
+            "to = \"culvert_high\"",
+            "to = \"culvert_hi\"",
+            &["there is no zone \"culvert_hi\"", "did you mean \"culvert_high\"?"][..],
+        ),
+        ("to = \"culvert_high\"\n", "", &["has no `to`"]),
+        ("effect = \"event\"", "effect = \"event\"\ncooldown = 3", &["`cooldown` goes with effect = \"warp\""]),
+        ("landing_facing = \"right\"", "landing_facing = \"rihgt\"", &["did you mean \"right\"?"]),
+    ] {
+        let before = sound.read("stages/pier.toml");
+        sound.edit("stages/pier.toml", from, to);
+        sound.refused(&["stage"], words);
+        sound.write("stages/pier.toml", before);
+    }
+}
+
 #[test]
 fn mistakes_in_tiles_are_told_with_their_place() {
     let good = "\"0\" = \"cell\"\n";

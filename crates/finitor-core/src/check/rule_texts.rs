@@ -185,3 +185,23 @@ pub(super) const LEAKY_BOTTOM: RuleText = RuleText {
     mend: "Put a hazard zone over the range given, or close it: `borders` in [stage].",
     drawing: "   ####        ####\n   ####   [ ]  ####\n   ####    v   ####\n   ---- gap  ------\n",
 };
+
+pub(super) const LANDING_INSIDE: RuleText = RuleText {
+    means: "A warp puts a body that it looks for into a solid that stops it.",
+    matters: "The actor arrives stuck, or is thrown out of the wall when the game resolves the overlap.",
+    measured: "Each warp's landing, for every actor that it looks for, in every frame with a body and in the facings it may \
+               land in, against all solids that the body sees. The figure is the greatest depth, px, where it is more than \
+               check.slack.",
+    mend: "Set `landing` to the one given, the nearest tried at which every frame is free.",
+    drawing: "   :zone:  __|####\n   :    : |  |#|##\n   :  + : |__|_|##   landing\n",
+};
+
+pub(super) const LANDING_BOUNCES: RuleText = RuleText {
+    means: "A warp puts an actor where its body still overlaps a warp that takes it back.",
+    matters: "It bounces between the two for ever, or until somebody happens to push it out.",
+    measured: "Each warp's landing, in every frame with a body and in the facings it may land in, against all warps that look \
+               for the body. The figure is how far it must move on, left or right, to leave them all, px. With a cooldown it \
+               counts only when the body cannot walk so far at 1 px a tick before it ends.",
+    mend: "Move the landing by the figure, to the side named; or give the warp the cooldown named.",
+    drawing: "   :zone: :zone:\n   :  ->:-:-> + :   still inside\n   :    : :    :\n",
+};

@@ -5,9 +5,9 @@ use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
 };
 use super::rule_texts::{
-    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LEAKY_BOTTOM, LOPSIDED, MISSING_ANCHOR, MISSING_TURNED,
-    OFF_GROUND, OFF_STAGE, OVERLAPPING_SOLIDS, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT, TUNNELLED, UNCOVERED_PART,
-    ZONE_SKIPPED,
+    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LANDING_BOUNCES, LANDING_INSIDE, LEAKY_BOTTOM, LOPSIDED,
+    MISSING_ANCHOR, MISSING_TURNED, OFF_GROUND, OFF_STAGE, OVERLAPPING_SOLIDS, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT,
+    TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
 };
 use std::fmt;
 
@@ -68,6 +68,10 @@ pub enum Rule {
     OverlappingSolids,
     /// A body can fall out of a stage and meet no hazard.
     LeakyBottom,
+    /// A warp puts an actor into a solid.
+    LandingInside,
+    /// A warp puts an actor where a warp takes it again.
+    LandingBounces,
 }
 
 /// What `explain` says about a rule.
@@ -87,7 +91,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 27] = [
+    pub const ALL: [Rule; 29] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -115,6 +119,8 @@ impl Rule {
         Rule::MissingTurned,
         Rule::OverlappingSolids,
         Rule::LeakyBottom,
+        Rule::LandingInside,
+        Rule::LandingBounces,
     ];
 
     /// The rule's code in files and outputs.
@@ -147,6 +153,8 @@ impl Rule {
             Rule::MissingTurned => "missing_turned",
             Rule::OverlappingSolids => "overlapping_solids",
             Rule::LeakyBottom => "leaky_bottom",
+            Rule::LandingInside => "landing_inside",
+            Rule::LandingBounces => "landing_bounces",
         }
     }
 
@@ -219,6 +227,8 @@ impl Rule {
             Rule::MissingTurned => MISSING_TURNED,
             Rule::OverlappingSolids => OVERLAPPING_SOLIDS,
             Rule::LeakyBottom => LEAKY_BOTTOM,
+            Rule::LandingInside => LANDING_INSIDE,
+            Rule::LandingBounces => LANDING_BOUNCES,
         }
     }
 }

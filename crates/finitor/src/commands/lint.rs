@@ -13,6 +13,7 @@ use finitor_core::actor::{Actor, Foot};
 use finitor_core::check::{Rule, Severity};
 use finitor_core::lint::{
     Faller, FlippedFrame, LintFinding, StandingFrame, flip_drift, off_ground, stage_findings, turning_findings,
+    warp_findings,
 };
 use finitor_core::stage::Stage;
 use finitor_files::{
@@ -85,7 +86,9 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
         findings.extend(layers::findings(session, &actors, severity)?);
         for stage in session.stages()? {
             let fallers = fallers(&all_fitted, &stage);
-            findings.extend(stage_findings(&stage, &fallers, session.project.settings.slack, severity));
+            let slack = session.project.settings.slack;
+            findings.extend(stage_findings(&stage, &fallers, slack, severity));
+            findings.extend(warp_findings(&stage, &all_fitted, slack, severity));
         }
     }
     findings.retain(|finding| finding.severity > Severity::Off);
