@@ -277,7 +277,7 @@ pub(crate) enum LayersCommand {
         /// The changes, such as +crate -ledge
         #[arg(required = true, allow_hyphen_values = true, value_name = "+LAYER|-LAYER")]
         changes: Vec<String>,
-        /// Show the difference and write nothing; before the target, since what follows it are changes
+        /// Show the difference and write nothing
         #[arg(long)]
         dry_run: bool,
     },

@@ -48,9 +48,11 @@ fn set_changes_the_bytes_of_one_list() {
     project.ok(&["layers", "set", "pier/tide", "-foe", "+strike"]);
     let tide = "mask = [\"hero\", \"foe\", \"crate\"]";
     assert_eq!(project.read("stages/pier.toml"), once(&pier, tide, "mask = [\"hero\", \"crate\", \"strike\"]"));
-    // A name after the options' names is none.
+    // Options may stand before the target or, this one, behind the changes.
     let all = project.files();
     let dry = project.ok(&["layers", "set", "--dry-run", "hero", "+foe"]).out;
+    assert_eq!(project.ok(&["layers", "set", "hero", "+foe", "--dry-run"]).out, dry);
+    project.refused(&["layers", "set", "hero", "+foe", "--project", "."], &["put --project before `layers`"]);
     assert!(
         dry.starts_with("would change finitor.toml") && dry.contains("+ hero = [\"footing\", \"crate\", \"foe\"]"),
         "{dry}"

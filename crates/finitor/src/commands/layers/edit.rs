@@ -15,7 +15,13 @@ pub(super) fn set(
     out: &mut dyn Write,
 ) -> Result<(), Failure> {
     let (mut add, mut drop) = (Vec::new(), Vec::new());
-    for change in changes {
+    // What follows the target may begin with a dash, so options there come along with the changes.
+    let dry_run = dry_run || changes.iter().any(|change| change == "--dry-run");
+    for change in changes.iter().filter(|change| *change != "--dry-run") {
+        if change.starts_with("--") {
+            let message = format!("put {change} before `layers`: what follows the target are changes, and --dry-run");
+            return Err(Failure::Usage(message));
+        }
         match (change.strip_prefix('+'), change.strip_prefix('-')) {
             (Some(name), _) if !name.is_empty() && !add.contains(&name.to_string()) => add.push(name.to_string()),
             (_, Some(name)) if !name.is_empty() && !drop.contains(&name.to_string()) => drop.push(name.to_string()),
