@@ -7,6 +7,7 @@ use crate::actor_toml::ActorFile;
 use crate::fits_json::{FitsFile, fits_path};
 use crate::project::Project;
 use crate::survey::short_hash;
+use crate::tiles_toml::tile_files;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
@@ -43,6 +44,7 @@ const VERSION: &str = concat!("finitor ", env!("CARGO_PKG_VERSION"), " settled 1
 /// Those of the JSON writer.
 pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serde_json::Result<()> {
     let mut paths: BTreeSet<&Path> = BTreeSet::new();
+    let tiles: Vec<PathBuf> = project.stages.iter().flat_map(|stage| tile_files(stage)).collect();
     let config = project.root.join("finitor.toml");
     paths.extend([config.as_path(), actor.path.as_path()]);
     for frame in &actor.frames {
@@ -50,7 +52,7 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         paths.extend(frame.source.parts.iter().map(|parts| parts.path.as_path()));
     }
     if actor.shapes.iter().any(|shape| shape.height_for.is_some()) {
-        paths.extend(project.stages.iter().map(PathBuf::as_path));
+        paths.extend(project.stages.iter().chain(&tiles).map(PathBuf::as_path));
     }
     let root = std::fs::canonicalize(&project.root).ok();
     let inside = |path: &Path| {

@@ -13,7 +13,7 @@ use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{OneWay, Outline, Passes, Solid, Stage, TILES_NAME, TileFill, TileGrid, merged_tiles};
 use finitor_core::{Point, Polygon, Rect, Vec2};
 use std::collections::BTreeMap;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 /// Cells of a map at most.
 const MOST_CELLS: usize = 4_000_000;
@@ -184,6 +184,14 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     place_solids(&map, cell, &kinds, (at, layer, layers), stage);
     place_one_ways(&map, cell, &kinds, (at, one_way.unwrap_or(layer), layers), stage);
     Some(Tiles { cell, kinds, picture })
+}
+
+/// The files that a stage file's tiles are made from, as far as it names any.
+pub(crate) fn tile_files(stage: &Path) -> Vec<PathBuf> {
+    let text = std::fs::read_to_string(stage).unwrap_or_default();
+    let parsed: toml::Table = text.parse().unwrap_or_default();
+    let named = |key: &str| Some(stage.parent()?.join(parsed.get("tiles")?.get(key)?.as_str()?));
+    ["map", "image"].into_iter().filter_map(named).collect()
 }
 
 fn picture(table: &Table<'_>, place: Place<'_>, image: &At<String>) -> Option<Picture> {

@@ -151,6 +151,31 @@ fn things_are_repeated_thickened_bordered_and_take_defaults() {
     }
 }
 
+#[test]
+fn a_shape_as_high_as_a_passage_of_tiles_follows_the_map() {
+    // A roof over the first row and a floor from the fourth on: 32 px between them.
+    let project = yard("0,0,0\n\n\n0,0,0\n0,0,0\n", "\"0\" = \"cell\"\n");
+    project.edit(
+        "actors/keeper.toml",
+        "[shape.body_low]\n",
+        "[shape.body_low]\nlike = \"body\"\nheight_for = \"yard/tiles_0_0\"\nclearance = 2\n",
+    );
+    let height = || {
+        project.ok(&["fit"]);
+        let keeper = project.ok(&["facing", "keeper", "--format", "json"]).json()["actors"][0].clone();
+        let crouch = keeper["frames"].as_array().unwrap().iter().find(|f| f["animation"] == "crouch").unwrap().clone();
+        let low =
+            crouch["right"]["shapes"].as_array().unwrap().iter().find(|s| s["name"] == "body_low").unwrap().clone();
+        let ys: Vec<f64> = support::points(&low["rings"][0]).iter().map(|p| p[1]).collect();
+        ys.iter().copied().fold(f64::MIN, f64::max) - ys.iter().copied().fold(f64::MAX, f64::min)
+    };
+    assert_eq!(height(), 30.0);
+    assert!(project.ok(&["fit"]).out.contains("nothing to do"));
+    // A row less between them, and the fit follows although no shape and no stage file changed.
+    project.write("stages/yard.csv", "0,0,0\n\n0,0,0\n0,0,0\n");
+    assert_eq!(height(), 14.0);
+}
+
 /// Findings of a rule that is told of stages.
 fn told(project: &Project, rule: &str) -> Vec<Value> {
     let found = project.run(&["lint", "--format", "json"]).json()["findings"].clone();
