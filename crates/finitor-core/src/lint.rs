@@ -44,6 +44,11 @@ pub struct StandingFrame {
     pub foot: Option<Foot>,
 }
 
+/// A figure to two decimals.
+fn rounded(figure: f64) -> f64 {
+    (figure * 100.0).round() / 100.0
+}
+
 /// What is less than half a pixel off cannot be seen off.
 const LEAST_OFF: f64 = 0.5;
 

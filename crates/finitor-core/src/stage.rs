@@ -8,7 +8,7 @@ pub use tiles::{MergedTiles, TileFill, TileGrid, merged_tiles};
 
 use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
-use crate::layers::LayerSet;
+use crate::layers::{LayerSet, PartyRole, Stand};
 
 /// What the names of things made of tiles begin with; column and row of the first cell follow.
 pub const TILES_NAME: &str = "tiles_";
@@ -160,6 +160,21 @@ pub struct Warp {
 }
 
 impl Stage {
+    /// All that a body can meet, solids, then one-way platforms, then zones: name, outline, and what decides about pairs
+    /// with it.
+    pub fn things(&self) -> impl Iterator<Item = (&str, &Outline, Stand)> {
+        let stand = |role, layer, mask| Stand { role, layer, mask };
+        let solids =
+            self.solids.iter().map(move |s| (s.name.as_str(), &s.outline, stand(PartyRole::Solid, s.layer, s.mask)));
+        let one_ways =
+            self.one_ways.iter().map(move |o| (o.name.as_str(), &o.outline, stand(PartyRole::OneWay, o.layer, o.mask)));
+        let zones = self
+            .zones
+            .iter()
+            .map(move |z| (z.name.as_str(), &z.outline, stand(PartyRole::Zone, LayerSet::NONE, z.mask)));
+        solids.chain(one_ways).chain(zones)
+    }
+
     /// Where the pivot of what a warp takes is put.
     pub fn landing(&self, warp: &Warp) -> Point {
         self.zones[warp.to].outline.bounds.center() + warp.landing

@@ -1,10 +1,10 @@
 //! Changing layers and masks in the project's files: in place, all files that need it or none.
 
-use crate::layer_uses::{LayerFile, LayerUse, UseKind, layer_files, name_of};
+use crate::layer_uses::{LayerFile, LayerUse, UseKind, layer_files, name_of, project_layer_file};
 use crate::layers_toml::is_layer_name;
 use crate::problem::{Problem, Problems};
 use crate::project::{PROJECT_FILE, Project};
-use crate::text_edit::{ListText, TextEdit, edited, entry_after, lines_after, renamed};
+use crate::text_edit::{self, ListText, TextEdit, edited, entry_after, lines_after, renamed};
 use crate::toml_table::nearest;
 use crate::toml_values::Value;
 use crate::write::write_atomically;
@@ -94,7 +94,7 @@ pub fn add_layer(project: &Project, name: &str) -> Result<Vec<FileChange>, Probl
         let hint = "put things on layers that there are, or remove one that nothing uses";
         return Err(refused(format!("{MAX_LAYERS} layers fit into a mask, and there are as many"), hint));
     }
-    let file = project_file(project)?;
+    let file = project_layer_file(project)?;
     let parsed = parsed(&file.text)?;
     let edit = match at(&parsed, &["layers", "names"]) {
         Some(found) => push(&file.text, found, &[name.to_string()])?,
@@ -206,16 +206,10 @@ fn change(file: &LayerFile, edits: Vec<TextEdit>) -> Result<FileChange, Problems
     Ok(FileChange { path: file.path.clone(), before: file.text.to_string(), after })
 }
 
-fn project_file(project: &Project) -> Result<LayerFile, Problems> {
-    let mut files = layer_files(project)?;
-    files.truncate(1);
-    files.pop().ok_or_else(|| refused("there is no project file", "run `finitor new DIR`"))
-}
-
 /// The file that holds the target's mask.
 fn file_of(project: &Project, target: &Target<'_>) -> Result<LayerFile, Problems> {
     let (table, name) = match target {
-        Target::Layer(_) => return project_file(project),
+        Target::Layer(_) => return project_layer_file(project),
         Target::Shape(actor, _) => ("actor", *actor),
         Target::Thing(stage, _) => ("stage", *stage),
     };
@@ -358,9 +352,7 @@ fn with_names(text: &str, target: &Target<'_>, add: &[String], wanted: &[String]
         return Ok(edited(text, push(text, value, add)?));
     }
     let list: Vec<String> = wanted.iter().map(|name| quoted(name)).collect();
-    let key = key(target);
-    let bare = key.chars().all(|c| c.is_ascii_alphanumeric() || c == '_' || c == '-');
-    let line = format!("{} = [{}]", if bare { key.to_string() } else { quoted(key) }, list.join(", "));
+    let line = format!("{} = [{}]", text_edit::key(key(target)), list.join(", "));
     let edit = match home {
         Some(found) => match last_entry(found) {
             Some((key, value)) => entry_after(text, &key, &value, &line),

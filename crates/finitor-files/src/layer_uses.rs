@@ -60,6 +60,14 @@ pub(crate) fn layer_files(project: &Project) -> Result<Vec<LayerFile>, Problems>
     problems.or(files)
 }
 
+/// The project file alone.
+///
+/// # Errors
+/// As [`layer_files`].
+pub(crate) fn project_layer_file(project: &Project) -> Result<LayerFile, Problems> {
+    layer_file(&project.root.join(PROJECT_FILE), Sort::Project)
+}
+
 /// Every place at which the project's files name a layer.
 ///
 /// # Errors

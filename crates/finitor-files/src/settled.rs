@@ -43,8 +43,8 @@ const VERSION: &str = concat!("finitor ", env!("CARGO_PKG_VERSION"), " settled 1
 /// # Errors
 /// Those of the JSON writer.
 pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serde_json::Result<()> {
+    let tiles: Vec<PathBuf>;
     let mut paths: BTreeSet<&Path> = BTreeSet::new();
-    let tiles: Vec<PathBuf> = project.stages.iter().flat_map(|stage| tile_files(stage)).collect();
     let config = project.root.join("finitor.toml");
     paths.extend([config.as_path(), actor.path.as_path()]);
     for frame in &actor.frames {
@@ -52,6 +52,7 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         paths.extend(frame.source.parts.iter().map(|parts| parts.path.as_path()));
     }
     if actor.shapes.iter().any(|shape| shape.height_for.is_some()) {
+        tiles = project.stages.iter().flat_map(|stage| tile_files(stage)).collect();
         paths.extend(project.stages.iter().chain(&tiles).map(PathBuf::as_path));
     }
     let root = std::fs::canonicalize(&project.root).ok();

@@ -29,15 +29,19 @@ pub(crate) fn edited(text: &str, mut edits: Vec<TextEdit>) -> String {
     done
 }
 
+/// A name as a key: bare where it can be.
+pub(crate) fn key(name: &str) -> String {
+    let bare = name.chars().all(|c| c.is_ascii_alphanumeric() || c == '_' || c == '-');
+    if bare { name.to_string() } else { format!("\"{name}\"") }
+}
+
 /// A name in place of another, quoted as that was.
 pub(crate) fn renamed(text: &str, span: &Range<usize>, new: &str) -> TextEdit {
     let old = &text[span.clone()];
     let quote = old.chars().next().filter(|c| *c == '"' || *c == '\'');
-    let bare = new.chars().all(|c| c.is_ascii_alphanumeric() || c == '_' || c == '-');
     let text = match quote {
         Some(quote) => format!("{quote}{new}{quote}"),
-        None if bare => new.to_string(),
-        None => format!("\"{new}\""),
+        None => key(new),
     };
     TextEdit { span: span.clone(), text }
 }

@@ -12,7 +12,7 @@ use finitor_core::fit::{Fitting, FrameArt, Keep, Kind, fit_shape, selection};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{OneWay, Outline, Passes, Solid, Stage, TILES_NAME, TileFill, TileGrid, merged_tiles};
 use finitor_core::{Point, Polygon, Rect, Vec2};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
 /// Cells of a map at most.
@@ -160,6 +160,8 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
         None => None,
     };
     let map = read_map(table, place, &map)?;
+    let mut counts: BTreeMap<u32, usize> = BTreeMap::new();
+    map.cells.iter().flatten().for_each(|number| *counts.entry(*number).or_default() += 1);
     let mut kinds = Vec::new();
     for (numbers, span, word) in words {
         for number in numbers {
@@ -167,15 +169,17 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
                 table.wrong(span.clone(), format!("tile {number}: {message}"), hint);
             });
             let (is_one_way, word) = (matches!(word, TileWord::OneWay), word.name());
-            let count = map.cells.iter().filter(|cell| **cell == Some(number)).count();
+            let count = counts.get(&number).copied().unwrap_or(0);
             kinds.push(TileKind { number, fill: fill.ok()?, is_one_way, word, count });
         }
     }
     kinds.sort_by_key(|kind| kind.number);
-    if let Some(unknown) = map.cells.iter().position(|cell| cell.is_some_and(|n| !kinds.iter().any(|k| k.number == n)))
-    {
-        let number = map.cells[unknown].unwrap_or(0);
-        let (column, row) = (unknown % map.columns, unknown / map.columns);
+    let unknown = |number: &u32| !kinds.iter().any(|kind: &TileKind| kind.number == *number);
+    let unknown: Vec<u32> = counts.into_keys().filter(unknown).collect();
+    let first =
+        map.cells.iter().enumerate().find_map(|(place, cell)| Some((place, cell.filter(|n| unknown.contains(n))?)));
+    if let Some((place, number)) = first {
+        let (column, row) = (place % map.columns, place / map.columns);
         let message = format!("tile {number} in column {column} of row {row} of the map has no kind");
         table.wrong(table.value_span("kinds"), message, Some(format!("add \"{number}\" = \"cell\" to [tiles.kinds]")));
         return None;
@@ -359,7 +363,8 @@ fn place_one_ways(
     (at, layer, layers): (Vec2, LayerSet, &Layers),
     stage: &mut Stage,
 ) {
-    let is = |cell: &Option<u32>| cell.is_some_and(|n| kinds.iter().any(|kind| kind.number == n && kind.is_one_way));
+    let numbers: BTreeSet<u32> = kinds.iter().filter(|kind| kind.is_one_way).map(|kind| kind.number).collect();
+    let is = |cell: &Option<u32>| cell.is_some_and(|number| numbers.contains(&number));
     for (row, cells) in map.cells.chunks(map.columns).enumerate() {
         let mut column = 0;
         while column < cells.len() {

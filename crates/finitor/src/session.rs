@@ -161,6 +161,11 @@ impl Session {
         (self.project.y_axis == YAxis::Up).then_some(stage.size.y)
     }
 
+    /// The folder for pictures: the one given, or `pictures` in the project.
+    pub(crate) fn pictures(&self, given: Option<&PathBuf>) -> PathBuf {
+        given.cloned().unwrap_or_else(|| self.project.root.join("pictures"))
+    }
+
     /// A path as the user would type it: relative to the project where it lies inside.
     pub(crate) fn shown(&self, path: &Path) -> String {
         path.strip_prefix(&self.project.root).unwrap_or(path).display().to_string()

@@ -85,7 +85,7 @@ pub struct Checker<'a> {
     tracks: BTreeMap<String, Track>,
     ledger: Ledger,
     events: Vec<Event>,
-    tally: Option<Tally>,
+    tally: Option<Tally<'a>>,
     ticks: u64,
     samples: u64,
 }
@@ -107,7 +107,7 @@ impl<'a> Checker<'a> {
     /// The same, which also counts what meets what.
     #[must_use]
     pub fn with_pairs(self) -> Checker<'a> {
-        Checker { tally: Some(Tally::default()), ..self }
+        Checker { tally: Some(Tally::new(self.world.stage)), ..self }
     }
 
     /// Takes in all samples of one tick. Ticks must ascend, and an instance have one sample a tick; readers of takes

@@ -3,7 +3,7 @@
 use super::checker::World;
 use crate::actor::Shape;
 use crate::geometry::{Convex, Rect, Vec2, deepest_overlap, near, rects_meet};
-use crate::layers::{LayerSet, PartyRole, Stand, acts, may_act};
+use crate::layers::{Contact, PartyRole, Stand, acts, may_act};
 use crate::stage::Stage;
 use crate::take::Sample;
 use std::collections::{BTreeMap, BTreeSet};
@@ -32,7 +32,24 @@ pub struct PairTally {
 /// What is this near has met, px: games log places with few decimals, and resting on a slope they are rounded.
 const TOUCH: f64 = 0.01;
 
+impl PairTally {
+    /// Of two that have not met.
+    fn new(contact: Contact, (first, one): (&str, Stand), (second, other): (&str, Stand)) -> PairTally {
+        PairTally {
+            first: first.to_string(),
+            second: second.to_string(),
+            roles: (one.role, other.role),
+            met: 0,
+            overlapped: 0,
+            acted: 0,
+            first_tick: None,
+            acts: acts(contact, one, other),
+        }
+    }
+}
+
 /// Something with a place on this tick.
+#[derive(Debug)]
 struct Present<'a> {
     name: String,
     label: &'a str,
@@ -46,13 +63,19 @@ struct Present<'a> {
 }
 
 /// Counts pairs over a take.
-#[derive(Debug, Default)]
-pub(super) struct Tally {
-    pairs: BTreeMap<(String, String), PairTally>,
+#[derive(Debug)]
+pub(super) struct Tally<'a> {
+    still: Vec<Present<'a>>,
+    pairs: Pairs,
     actors: BTreeSet<usize>,
 }
 
-impl Tally {
+impl<'a> Tally<'a> {
+    /// A count of nothing yet.
+    pub(super) fn new(stage: &'a Stage) -> Tally<'a> {
+        Tally { still: things(stage), pairs: BTreeMap::new(), actors: BTreeSet::new() }
+    }
+
     /// Takes in a tick.
     ///
     /// # Complexity
@@ -60,41 +83,13 @@ impl Tally {
     pub(super) fn tick(&mut self, world: &World<'_>, tick: u64, samples: &[Sample]) {
         self.actors.extend(samples.iter().map(|sample| sample.actor));
         let moving: Vec<Present<'_>> = samples.iter().flat_map(|sample| shapes(world, sample)).collect();
-        let still = things(world.stage);
+        let Tally { still, pairs, .. } = self;
         for (i, one) in moving.iter().enumerate() {
             let others = moving[i + 1..].iter().filter(|other| other.label != one.label);
-            for other in others.chain(&still).filter(|other| may_act(one.plain.role, other.plain.role)) {
-                self.meet(world, tick, one, other);
+            for other in others.chain(&*still).filter(|other| may_act(one.plain.role, other.plain.role)) {
+                meet(pairs, world.layers.contact, tick, (one, other));
             }
         }
-    }
-
-    fn meet(&mut self, world: &World<'_>, tick: u64, one: &Present<'_>, other: &Present<'_>) {
-        if !rects_meet(one.bounds.inflate(TOUCH, TOUCH), other.bounds) {
-            return;
-        }
-        let offset = one.offset - other.offset;
-        let overlapped = deepest_overlap(one.pieces, offset, other.pieces).is_some();
-        let touches = || one.pieces.iter().any(|a| other.pieces.iter().any(|b| near(a, offset, b, TOUCH)));
-        if !overlapped && !touches() {
-            return;
-        }
-        let contact = world.layers.contact;
-        let still = other.label.is_empty();
-        let (one, other) = if still || one.name <= other.name { (one, other) } else { (other, one) };
-        let pair = self.pairs.entry((one.name.clone(), other.name.clone())).or_insert_with(|| PairTally {
-            first: one.name.clone(),
-            second: other.name.clone(),
-            roles: (one.plain.role, other.plain.role),
-            met: 0,
-            overlapped: 0,
-            acted: 0,
-            first_tick: Some(tick),
-            acts: acts(contact, one.plain, other.plain),
-        });
-        pair.met += 1;
-        pair.overlapped += u64::from(overlapped);
-        pair.acted += u64::from(acts(contact, one.stand, other.stand));
     }
 
     /// All pairs that could have something to do with each other, of the actors met: those that met first, by their names.
@@ -109,27 +104,43 @@ impl Tally {
         let mut pairs = self.pairs;
         let mut add = |one: &str, other: &str, a: Stand, b: Stand| {
             if may_act(a.role, b.role) {
-                pairs.entry((one.to_string(), other.to_string())).or_insert_with(|| PairTally {
-                    first: one.to_string(),
-                    second: other.to_string(),
-                    roles: (a.role, b.role),
-                    met: 0,
-                    overlapped: 0,
-                    acted: 0,
-                    first_tick: None,
-                    acts: acts(world.layers.contact, a, b),
-                });
+                let pair = || PairTally::new(world.layers.contact, (one, a), (other, b));
+                pairs.entry((one.to_string(), other.to_string())).or_insert_with(pair);
             }
         };
         for (one, (actor, a)) in &known {
             let others = known.range(one.clone()..).filter(|(_, (other, _))| other != actor);
             others.for_each(|(other, (_, b))| add(one, other, *a, *b));
-            things(world.stage).iter().for_each(|thing| add(one, &thing.name, *a, thing.plain));
+            self.still.iter().for_each(|thing| add(one, &thing.name, *a, thing.plain));
         }
         let mut pairs: Vec<PairTally> = pairs.into_values().collect();
         pairs.sort_by_key(|pair| pair.met == 0);
         pairs
     }
+}
+
+type Pairs = BTreeMap<(String, String), PairTally>;
+
+/// Counts what two things mean to each other on a tick, where they meet.
+fn meet(pairs: &mut Pairs, contact: Contact, tick: u64, (one, other): (&Present<'_>, &Present<'_>)) {
+    if !rects_meet(one.bounds.inflate(TOUCH, TOUCH), other.bounds) {
+        return;
+    }
+    let offset = one.offset - other.offset;
+    let overlapped = deepest_overlap(one.pieces, offset, other.pieces).is_some();
+    let touches = || one.pieces.iter().any(|a| other.pieces.iter().any(|b| near(a, offset, b, TOUCH)));
+    if !overlapped && !touches() {
+        return;
+    }
+    let still = other.label.is_empty();
+    let (one, other) = if still || one.name <= other.name { (one, other) } else { (other, one) };
+    let pair = pairs
+        .entry((one.name.clone(), other.name.clone()))
+        .or_insert_with(|| PairTally::new(contact, (&one.name, one.plain), (&other.name, other.plain)));
+    pair.first_tick = pair.first_tick.or(Some(tick));
+    pair.met += 1;
+    pair.overlapped += u64::from(overlapped);
+    pair.acted += u64::from(acts(contact, one.stand, other.stand));
 }
 
 fn stand(shape: &Shape) -> Stand {
@@ -154,19 +165,16 @@ fn shapes<'a>(world: &World<'a>, sample: &'a Sample) -> impl Iterator<Item = Pre
 }
 
 fn things(stage: &Stage) -> Vec<Present<'_>> {
-    let stand = |role, layer, mask| Stand { role, layer, mask };
-    let solids = stage.solids.iter().map(|s| (&s.name, &s.outline, stand(PartyRole::Solid, s.layer, s.mask)));
-    let one_ways = stage.one_ways.iter().map(|o| (&o.name, &o.outline, stand(PartyRole::OneWay, o.layer, o.mask)));
-    let zones = stage.zones.iter().map(|z| (&z.name, &z.outline, stand(PartyRole::Zone, LayerSet::NONE, z.mask)));
-    let all = solids.chain(one_ways).chain(zones);
-    all.map(|(name, outline, plain)| Present {
-        name: format!("{}/{name}", stage.name),
-        label: "",
-        pieces: &outline.pieces,
-        bounds: outline.bounds,
-        offset: Vec2::ZERO,
-        plain,
-        stand: plain,
-    })
-    .collect()
+    stage
+        .things()
+        .map(|(name, outline, plain)| Present {
+            name: format!("{}/{name}", stage.name),
+            label: "",
+            pieces: &outline.pieces,
+            bounds: outline.bounds,
+            offset: Vec2::ZERO,
+            plain,
+            stand: plain,
+        })
+        .collect()
 }

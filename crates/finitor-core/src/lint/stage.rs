@@ -1,6 +1,6 @@
 //! What can be told of a stage before anybody plays on it.
 
-use super::{LintFinding, shared_area};
+use super::{LintFinding, rounded, shared_area};
 use crate::check::{Rule, Severity};
 use crate::geometry::{Vec2, deepest_overlap, rects_overlap};
 use crate::layers::LayerSet;
@@ -119,8 +119,4 @@ fn spans(outline: &Outline, y: f64) -> Vec<Span> {
     let mut at: Vec<f64> = crossing.map(|(a, b)| a.x + (b.x - a.x) * ((y - a.y) / (b.y - a.y))).collect();
     at.sort_by(f64::total_cmp);
     at.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect()
-}
-
-fn rounded(figure: f64) -> f64 {
-    (figure * 100.0).round() / 100.0
 }

@@ -1,6 +1,6 @@
 //! What a turn does to an actor: how far its sides move, and how the art drawn for the other side compares.
 
-use super::{LintFinding, shared_area};
+use super::{LintFinding, rounded, shared_area};
 use crate::actor::{Actor, Shape};
 use crate::check::{Rule, Severity};
 use crate::geometry::{Convex, Point, Rect, ring_area};
@@ -245,8 +245,4 @@ pub fn flip_drift(actor: &str, frames: &[FlippedFrame], severity: Severity) -> V
         }
     };
     told.into_iter().map(finding).collect()
-}
-
-fn rounded(figure: f64) -> f64 {
-    (figure * 100.0).round() / 100.0
 }

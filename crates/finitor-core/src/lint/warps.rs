@@ -1,6 +1,6 @@
 //! Where warps put what they take.
 
-use super::LintFinding;
+use super::{LintFinding, rounded};
 use crate::actor::{Actor, Shape};
 use crate::check::{Rule, Severity};
 use crate::facing::Facing;
@@ -34,7 +34,7 @@ pub fn warp_findings(
                 severity: severity(rule),
                 actor: stage.name.clone(),
                 place: zone.name.clone(),
-                figure: (figure * 100.0).round() / 100.0,
+                figure: rounded(figure),
                 message,
                 remedy,
             };

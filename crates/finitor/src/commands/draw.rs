@@ -2,7 +2,7 @@
 
 mod kinds;
 
-use crate::cli::DrawArgs;
+use crate::cli::{DrawArgs, Format};
 use crate::commands::check::check_take;
 use crate::exit::{Exit, Failure};
 use crate::session::Session;
@@ -23,7 +23,7 @@ use std::path::{Path, PathBuf};
 pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
     let files = session.actors(&[])?;
     if let Some(frame) = &args.kinds {
-        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let folder = session.pictures(args.out.as_ref());
         let file = match args.names.as_slice() {
             [name] => files.iter().find(|file| file.name == *name),
             _ => None,
@@ -35,7 +35,7 @@ pub(crate) fn run(session: &Session, args: &DrawArgs, out: &mut dyn Write) -> Re
     }
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
-    let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+    let folder = session.pictures(args.out.as_ref());
     let known = |name: &String| files.iter().any(|f| f.name == *name) || stages.iter().any(|s| s.name == *name);
     if let Some(unknown) = args.names.iter().find(|name| !known(name)) {
         let mut names: Vec<&str> = files.iter().map(|file| file.name.as_str()).collect();
@@ -107,6 +107,15 @@ fn art<'a>(file: &ActorFile, picture: &'a Picture, frame: usize, flipped: bool) 
 fn shown_frame(file: &ActorFile, actor: &Actor, animation: usize, frame: usize, facing: Facing) -> (usize, bool) {
     let shown = actor.shown(animation, frame, facing);
     (file.animations[shown.animation].frames.start + shown.frame, shown.flipped)
+}
+
+/// Names the files that were drawn beside a result: with it for people; on standard error where rows for programs stay rows.
+pub(crate) fn tell_saved(session: &Session, format: Format, words: &[u8], out: &mut dyn Write) -> std::io::Result<()> {
+    if format == Format::Table {
+        return out.write_all(words);
+    }
+    session.tell(String::from_utf8_lossy(words).trim());
+    Ok(())
 }
 
 /// Writes a scene as PNG and SVG, and names the files.

@@ -3,6 +3,7 @@
 mod page;
 
 use crate::cli::{FacingArgs, Format};
+use crate::commands::draw::tell_saved;
 use crate::exit::{Exit, Failure};
 use crate::output::csv::write_csv;
 use crate::output::table::table;
@@ -29,17 +30,12 @@ pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mu
         Format::Csv => write_rows(&files, &actors, out)?,
     }
     if args.draw {
-        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let folder = session.pictures(args.out.as_ref());
         let mut words = Vec::new();
         for (file, actor) in files.iter().zip(&actors) {
             page::draw(session, file, actor, args.scale, &folder, &mut words)?;
         }
-        // Rows for programs stay rows.
-        if format == Format::Table {
-            out.write_all(&words)?
-        } else {
-            session.tell(String::from_utf8_lossy(&words).trim())
-        }
+        tell_saved(session, format, &words, out)?;
     }
     Ok(Exit::Done)
 }

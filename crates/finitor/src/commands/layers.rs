@@ -26,7 +26,7 @@ pub(crate) fn run(session: &Session, args: &LayersArgs, format: Format, out: &mu
         }
         Some(LayersCommand::Explain { one, other, state }) => {
             check_states(session, state)?;
-            let all = parties(session, &session.actors(&[])?, state)?;
+            let all = parties(layers, &session.actors(&[])?, &session.stages()?, state);
             let find = |address: &str| parties::find(&all, address);
             explain::explain(layers, &find(one)?.party, &find(other)?.party, format, out)?;
         }

@@ -83,12 +83,13 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     problems.or(())?;
     // Who looks for whom is a matter of all actors.
     if args.actors.is_empty() {
-        findings.extend(layers::findings(session, &actors, severity)?);
-        for stage in session.stages()? {
-            let fallers = fallers(&all_fitted, &stage);
+        let stages = session.stages()?;
+        findings.extend(layers::findings(session, &actors, &stages, severity)?);
+        for stage in &stages {
+            let fallers = fallers(&all_fitted, stage);
             let slack = session.project.settings.slack;
-            findings.extend(stage_findings(&stage, &fallers, slack, severity));
-            findings.extend(warp_findings(&stage, &all_fitted, slack, severity));
+            findings.extend(stage_findings(stage, &fallers, slack, severity));
+            findings.extend(warp_findings(stage, &all_fitted, slack, severity));
         }
     }
     findings.retain(|finding| finding.severity > Severity::Off);

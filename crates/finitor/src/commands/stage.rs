@@ -1,7 +1,7 @@
 //! `finitor stage`.
 
 use crate::cli::{Format, StageArgs};
-use crate::commands::draw::save;
+use crate::commands::draw::{save, tell_saved};
 use crate::commands::layers::parties;
 use crate::exit::{Exit, Failure};
 use crate::output::csv::write_csv;
@@ -39,16 +39,17 @@ pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut
         return Err(Failure::Usage(format!("there is no stage \"{unknown}\"; the project has {}", known.join(", "))));
     }
     files.retain(|file| args.stages.is_empty() || args.stages.contains(&file.stage.name));
-    let parties = parties(session, &session.actors(&[])?, &[])?;
+    let layers = &session.project.layers;
+    let parties = parties(layers, &session.actors(&[])?, &[], &[]);
     let all: Vec<(&StageFile, Vec<Thing>)> =
-        files.iter().map(|file| (file, things(&file.stage, session.project.layers.contact, &parties))).collect();
+        files.iter().map(|file| (file, things(&file.stage, layers.contact, &parties))).collect();
     match format {
         Format::Table => all.iter().try_for_each(|(file, things)| write_stage(session, &file.stage, things, out))?,
         Format::Json => write_json(&all, out)?,
         Format::Csv => write_rows(&all, out)?,
     }
     if args.tiles {
-        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let folder = session.pictures(args.out.as_ref());
         let mut words = Vec::new();
         for file in &files {
             let Some(tiles) = &file.tiles else {
@@ -57,11 +58,7 @@ pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut
             let scene = tile_sheet(&sheet(&file.stage, tiles));
             save(session, &folder.join(format!("{}-tiles", file.stage.name)), &scene, &mut words)?;
         }
-        if format == Format::Table {
-            out.write_all(&words)?
-        } else {
-            session.tell(String::from_utf8_lossy(&words).trim())
-        }
+        tell_saved(session, format, &words, out)?;
     }
     Ok(Exit::Done)
 }
@@ -69,7 +66,7 @@ pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut
 fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing> {
     // Those that something follows for when they meet it.
     let acting = |stand: Stand| {
-        let shapes = parties.iter().filter(|party| party.is_shape).map(|of| &of.party);
+        let shapes = parties.iter().map(|of| &of.party);
         let found = shapes.filter(|party| acts(contact, party.stand(), stand));
         found.map(|party| party.name.clone()).collect::<Vec<String>>()
     };

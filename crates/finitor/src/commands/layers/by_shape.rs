@@ -14,7 +14,7 @@ use std::io::Write;
 /// Shows the table.
 pub(super) fn show(session: &Session, states: &[String], format: Format, out: &mut dyn Write) -> Result<(), Failure> {
     let layers = &session.project.layers;
-    let all = parties(session, &session.actors(&[])?, states)?;
+    let all = parties(layers, &session.actors(&[])?, &session.stages()?, states);
     let names = |set: LayerSet| set.bits().filter_map(|bit| layers.names.get(bit).cloned()).collect::<Vec<String>>();
     let rows: Vec<(&LayerParty, Vec<&str>, usize)> = all
         .iter()

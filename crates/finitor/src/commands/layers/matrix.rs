@@ -1,7 +1,7 @@
 //! The matrix of layers: who looks for whom.
 
 use crate::cli::{Format, LayersArgs};
-use crate::commands::draw::save;
+use crate::commands::draw::{save, tell_saved};
 use crate::exit::Failure;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
@@ -39,16 +39,11 @@ pub(super) fn show(session: &Session, args: &LayersArgs, format: Format, out: &m
     }
     if args.draw {
         let scene = layer_sheet(&sheet(session, &rows, &args.state));
-        let folder = args.out.clone().unwrap_or_else(|| session.project.root.join("pictures"));
+        let folder = session.pictures(args.out.as_ref());
         let name = std::iter::once("layers").chain(args.state.iter().map(String::as_str)).collect::<Vec<_>>().join("-");
-        // Rows for programs stay rows.
         let mut words = Vec::new();
         save(session, &folder.join(name), &scene, &mut words)?;
-        if format == Format::Table {
-            out.write_all(&words)?
-        } else {
-            session.tell(String::from_utf8_lossy(&words).trim())
-        }
+        tell_saved(session, format, &words, out)?;
     }
     Ok(())
 }

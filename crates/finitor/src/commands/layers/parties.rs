@@ -1,15 +1,13 @@
 //! All that has a layer or a mask.
 
 use crate::exit::Failure;
-use crate::session::Session;
-use finitor_core::layers::{LayerSet, Party, PartyRole};
+use finitor_core::layers::{Layers, Party, Stand};
 use finitor_core::lint::LayerParty;
 use finitor_core::stage::Stage;
 use finitor_files::ActorFile;
 
 /// Every shape and every thing on a stage, as they are while the states last.
-pub(crate) fn parties(session: &Session, actors: &[ActorFile], states: &[String]) -> Result<Vec<LayerParty>, Failure> {
-    let layers = &session.project.layers;
+pub(crate) fn parties(layers: &Layers, actors: &[ActorFile], stages: &[Stage], states: &[String]) -> Vec<LayerParty> {
     let mut all = Vec::new();
     for actor in actors {
         for shape in &actor.shapes {
@@ -18,8 +16,8 @@ pub(crate) fn parties(session: &Session, actors: &[ActorFile], states: &[String]
             all.push(LayerParty { party, owner: actor.name.clone(), name: shape.name.clone(), is_shape: true });
         }
     }
-    all.extend(session.stages()?.iter().flat_map(things));
-    Ok(all)
+    all.extend(stages.iter().flat_map(things));
+    all
 }
 
 /// Finds `actor.shape` or `stage/thing`.
@@ -33,15 +31,11 @@ pub(super) fn find<'p>(all: &'p [LayerParty], address: &str) -> Result<&'p Layer
     })
 }
 
-fn things(stage: &Stage) -> Vec<LayerParty> {
-    let thing = |name: &str, role, layer, mask| LayerParty {
+fn things(stage: &Stage) -> impl Iterator<Item = LayerParty> {
+    stage.things().map(|(name, _, Stand { role, layer, mask })| LayerParty {
         party: Party { name: format!("{}/{name}", stage.name), role, layer, mask },
         owner: stage.name.clone(),
         name: name.to_string(),
         is_shape: false,
-    };
-    let solids = stage.solids.iter().map(|s| thing(&s.name, PartyRole::Solid, s.layer, s.mask));
-    let one_ways = stage.one_ways.iter().map(|o| thing(&o.name, PartyRole::OneWay, o.layer, o.mask));
-    let zones = stage.zones.iter().map(|z| thing(&z.name, PartyRole::Zone, LayerSet::NONE, z.mask));
-    solids.chain(one_ways).chain(zones).collect()
+    })
 }

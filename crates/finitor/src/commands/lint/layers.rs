@@ -5,16 +5,18 @@ use crate::exit::Failure;
 use crate::session::Session;
 use finitor_core::check::{Rule, Severity};
 use finitor_core::lint::{LayerParty, LayerSpot, LintFinding, layer_findings};
+use finitor_core::stage::Stage;
 use finitor_files::{ActorFile, LayerUse, UseKind, layer_uses};
 
 /// What is wrong with layers and masks, over all actors and stages.
 pub(super) fn findings(
     session: &Session,
     actors: &[ActorFile],
+    stages: &[Stage],
     severity: impl Fn(Rule) -> Severity,
 ) -> Result<Vec<LintFinding>, Failure> {
     let layers = &session.project.layers;
-    let all = parties(session, actors, &[])?;
+    let all = parties(layers, actors, stages, &[]);
     let uses = layer_uses(&session.project)?;
     let is_used = |name: &String| uses.iter().any(|found| found.name == *name && found.kind != UseKind::Named);
     let used: Vec<bool> = layers.families.iter().map(|family| is_used(&family.name)).collect();
