@@ -19,7 +19,7 @@ impl Convex {
     }
 
     /// Points must be convex and clockwise; flat corners do no harm.
-    pub(super) fn from_clockwise(points: Vec<Point>) -> Convex {
+    pub(crate) fn from_clockwise(points: Vec<Point>) -> Convex {
         let next = points.iter().cycle().skip(1);
         let normals = points
             .iter()

@@ -1,0 +1,275 @@
+//! Low and narrow places of a stage, and what room a body has in them.
+
+use super::chains::Chains;
+use super::space::{Gap, Space};
+use super::{Stance, StanceShape};
+use crate::geometry::{Convex, Point, Rect, TOUCH, convex_hull};
+use crate::stage::Stage;
+use std::ops::Range;
+
+/// Which sides of a passage are near.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Lie {
+    /// It leads sideways, between what is above and what is below: its height matters.
+    Level,
+    /// It leads up and down, between what is left and what is right: its width matters.
+    Upright,
+}
+
+/// How much room a body has in a passage.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Room {
+    /// The body, by its place in the list given.
+    pub stance: usize,
+    /// How far it can move up and down (sideways in an upright passage) at the tightest place, px; below 0 what it is short
+    /// of. `None` where it is too long for a passage that is closed at both ends.
+    pub spare: Option<f64>,
+    /// The frame in which it has the least room.
+    pub frame: String,
+}
+
+/// A place lower or narrower than the limit.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Passage {
+    /// Which way it leads.
+    pub lie: Lie,
+    /// From x to x; from y to y where it is upright.
+    pub span: (f64, f64),
+    /// The least height, or width, px.
+    pub clear: f64,
+    /// The middle of the tightest place.
+    pub at: Point,
+    /// The solids on both sides of the tightest place, by index: above and below, or left and right.
+    pub between: (usize, usize),
+    /// Whether it is open at both ends; else it ends at a wall.
+    pub is_through: bool,
+    /// The room of each body.
+    pub rooms: Vec<Room>,
+}
+
+/// A border of a passage, from left to right.
+#[derive(Clone, Copy, Debug)]
+struct Border {
+    from: Point,
+    to: Point,
+    solid: usize,
+}
+
+/// The passages of a stage that are at most `within` px higher, or wider, than the tallest and the widest body, with the room of
+/// each body: level ones from left to right, then upright ones from the top down.
+///
+/// A passage is a run of places that all are that tight; where it parts in two another begins. A niche that narrows to nothing
+/// is none. The room is exact: at each x how far the floor that the body meets lies below the ceiling that it meets, both moved
+/// by its outline, and the least of that.
+///
+/// # Complexity
+/// That of [`Space::new`] for the solids, and O(b2 m2) a passage and body: b borders, m corners of its pieces.
+pub fn passages(stage: &Stage, stances: &[Stance], within: f64) -> Vec<Passage> {
+    let most = |of: fn(&Stance) -> f64| stances.iter().map(of).fold(0.0, f64::max) + within;
+    let seen = |layer| stances.iter().any(|stance| stance.mask.sees(layer));
+    let mut pieces: Vec<Convex> = Vec::new();
+    let mut solids = Vec::new();
+    for (index, solid) in stage.solids.iter().enumerate().filter(|(_, solid)| seen(solid.layer)) {
+        pieces.extend(solid.outline.pieces.iter().cloned());
+        solids.resize(pieces.len(), index);
+    }
+    let area = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
+    let sees = |stance: &Stance, solid: usize| stance.mask.sees(stage.solids[solid].layer);
+    let level = Search { pieces: &pieces, solids: &solids, area, most: most(Stance::height), turned: false };
+    let mut found = level.passages(stances, sees);
+    let pieces: Vec<Convex> = pieces.iter().map(turned).collect();
+    let area = Rect::new(area.y0, area.x0, area.y1, area.x1);
+    let upright = Search { pieces: &pieces, solids: &solids, area, most: most(Stance::width), turned: true };
+    found.extend(upright.passages(stances, sees));
+    found
+}
+
+/// Left for up: the piece mirrored about the line x = y.
+fn turned(piece: &Convex) -> Convex {
+    let points: Vec<Point> = piece.points().iter().rev().map(|p| Point::new(p.y, p.x)).collect();
+    Convex::from_clockwise(points)
+}
+
+struct Search<'a> {
+    pieces: &'a [Convex],
+    solids: &'a [usize],
+    area: Rect,
+    most: f64,
+    turned: bool,
+}
+
+/// What is thinner than this is a seam between two pieces and no passage, px.
+const SEAM: f64 = 1e-6;
+
+/// A gap of a strip: column and place in it.
+type Cell = (usize, usize);
+
+impl Search<'_> {
+    fn passages(&self, stances: &[Stance], sees: impl Fn(&Stance, usize) -> bool) -> Vec<Passage> {
+        let space = Space::new(self.pieces, self.area);
+        let strips: Vec<usize> = (0..space.columns().len()).filter(|i| i % 2 == 1).collect();
+        let gap = |(column, place): Cell| &space.columns()[column].gaps[place];
+        let height = |gap: &Gap| (gap.bottom[0] - gap.top[0]).min(gap.bottom[1] - gap.top[1]);
+        let is_open = |gap: &Gap| gap.bottom[0] - gap.top[0] + gap.bottom[1] - gap.top[1] > SEAM;
+        // From each gap to those beside it, in the strip before and the one after.
+        let beside = |cell: Cell, to_right: bool| -> Vec<Cell> {
+            let next = if to_right { cell.0 + 2 } else { cell.0.wrapping_sub(2) };
+            let Some(column) = space.columns().get(next) else { return Vec::new() };
+            let (own, other) = if to_right { (1, 0) } else { (0, 1) };
+            let from = gap(cell);
+            let shared = |to: &Gap| from.bottom[own].min(to.bottom[other]) - from.top[own].max(to.top[other]);
+            let all = column.gaps.iter().enumerate();
+            all.filter(|(_, to)| is_open(to) && shared(to) > SEAM).map(|(place, _)| (next, place)).collect()
+        };
+        let is_low = |gap: &Gap| is_open(gap) && gap.above.is_some() && gap.below.is_some() && height(gap) <= self.most;
+        let mut chains: Vec<Vec<Cell>> = Vec::new();
+        for &column in &strips {
+            for (place, _) in space.columns()[column].gaps.iter().enumerate().filter(|(_, gap)| is_low(gap)) {
+                let before = beside((column, place), false);
+                let only = match before.as_slice() {
+                    [only] if beside(*only, true).len() == 1 => Some(*only),
+                    _ => None,
+                };
+                match chains.iter_mut().find(|chain| chain.last().copied() == only && only.is_some()) {
+                    Some(chain) => chain.push((column, place)),
+                    None => chains.push(vec![(column, place)]),
+                }
+            }
+        }
+        let reach = stances.iter().map(|stance| self.own(stance.reach())).fold(0.0, |most: f64, r| most.max(r.width()));
+        let found = chains.into_iter().filter_map(|chain| {
+            let ends = [chain[0], chain[chain.len() - 1]];
+            let open = [!beside(ends[0], false).is_empty(), !beside(ends[1], true).is_empty()];
+            let span = (space.columns()[ends[0].0].x0, space.columns()[ends[1].0].x1);
+            let tightest = chain.iter().flat_map(|cell| {
+                let (gap, column) = (gap(*cell), &space.columns()[cell.0]);
+                [(0, column.x0), (1, column.x1)].map(|(side, x)| (gap.bottom[side] - gap.top[side], x, side, *cell))
+            });
+            let (clear, x, side, cell) = tightest.min_by(|a, b| a.0.total_cmp(&b.0))?;
+            if clear <= SEAM {
+                return None;
+            }
+            let narrow = gap(cell);
+            let y = (narrow.top[side] + narrow.bottom[side]) / 2.0;
+            let mut cells = chain;
+            let walk = |mut at: Cell, to_right: bool, cells: &mut Vec<Cell>| {
+                // The ends and what lies before them, as far as a body reaches.
+                while let Some(next) =
+                    beside(at, to_right).into_iter().max_by(|a, b| height(gap(*a)).total_cmp(&height(gap(*b))))
+                {
+                    let column = &space.columns()[next.0];
+                    if (if to_right { column.x0 - span.1 } else { span.0 - column.x1 }) > reach {
+                        break;
+                    }
+                    cells.push(next);
+                    at = next;
+                }
+            };
+            walk(ends[0], false, &mut cells);
+            walk(ends[1], true, &mut cells);
+            let border = |cell: &Cell, is_floor: bool| {
+                let (gap, column) = (gap(*cell), &space.columns()[cell.0]);
+                let (of, y) = if is_floor { (gap.below?, gap.bottom) } else { (gap.above?, gap.top) };
+                let end = |side: usize| Point::new([column.x0, column.x1][side], y[side]);
+                Some(Border { from: end(0), to: end(1), solid: self.solids[of] })
+            };
+            let ceilings: Vec<Border> = joined(cells.iter().filter_map(|cell| border(cell, false)).collect());
+            let floors: Vec<Border> = joined(cells.iter().filter_map(|cell| border(cell, true)).collect());
+            let rooms = stances.iter().enumerate().map(|(index, stance)| {
+                let seen = |all: &[Border]| -> Vec<Border> {
+                    all.iter().filter(|border| sees(stance, border.solid)).copied().collect()
+                };
+                let sides = (seen(&ceilings), seen(&floors));
+                let room = |shape: &StanceShape| (self.spare(shape, &sides, span, open), shape.frame.clone());
+                let least = stance.shapes.iter().map(room).min_by(|a, b| {
+                    let order = |spare: Option<f64>| spare.unwrap_or(f64::NEG_INFINITY);
+                    order(a.0).total_cmp(&order(b.0))
+                });
+                let (spare, frame) = least.unwrap_or((None, String::new()));
+                Room { stance: index, spare, frame }
+            });
+            Some(Passage {
+                lie: if self.turned { Lie::Upright } else { Lie::Level },
+                span,
+                clear,
+                at: if self.turned { Point::new(y, x) } else { Point::new(x, y) },
+                between: (self.solids[narrow.above?], self.solids[narrow.below?]),
+                is_through: open[0] && open[1],
+                rooms: rooms.collect(),
+            })
+        });
+        found.collect()
+    }
+
+    /// A rectangle in the search's own sense of left and up.
+    fn own(&self, rect: Rect) -> Rect {
+        if self.turned { Rect::new(rect.y0, rect.x0, rect.y1, rect.x1) } else { rect }
+    }
+
+    /// The least height between the ceilings and the floors that a body meets, at any x at which it is in the passage.
+    fn spare(
+        &self,
+        shape: &StanceShape,
+        (ceilings, floors): &(Vec<Border>, Vec<Border>),
+        span: (f64, f64),
+        open: [bool; 2],
+    ) -> Option<f64> {
+        let body = self.own(shape.bounds);
+        let from = span.0 - if open[0] { body.x1 } else { body.x0 };
+        let to = span.1 - if open[1] { body.x0 } else { body.x1 };
+        if from > to + TOUCH {
+            return None;
+        }
+        let pieces: Vec<Convex> =
+            shape.pieces.iter().map(|piece| if self.turned { turned(piece) } else { piece.clone() }).collect();
+        let met = |borders: &[Border]| -> Vec<Chains> {
+            let all = borders.iter().flat_map(|border| pieces.iter().map(move |piece| hit_from(border, piece)));
+            all.collect()
+        };
+        let (ceilings, floors) = (met(ceilings), met(floors));
+        let mut least = f64::INFINITY;
+        for floor in &floors {
+            for ceiling in &ceilings {
+                let shared: Range<f64> =
+                    from.max(floor.left()).max(ceiling.left())..to.min(floor.right()).min(ceiling.right());
+                // What meets at one x only can be passed along that line.
+                if shared.end - shared.start <= TOUCH && to - from > TOUCH {
+                    continue;
+                }
+                // Their distance is a convex function of x, straight from corner to corner.
+                let corners = floor.corners().chain(ceiling.corners()).filter(|x| shared.contains(x));
+                for x in corners.chain([shared.start, shared.end]) {
+                    least = least.min(floor.top(x) - ceiling.bottom(x));
+                }
+            }
+        }
+        Some(least)
+    }
+}
+
+/// Borders from left to right, those on one straight line joined.
+fn joined(mut borders: Vec<Border>) -> Vec<Border> {
+    borders.sort_by(|a, b| a.from.x.total_cmp(&b.from.x));
+    let mut all: Vec<Border> = Vec::new();
+    for next in borders {
+        match all.last_mut() {
+            Some(last)
+                if last.solid == next.solid
+                    && (last.to - next.from).hypot() <= TOUCH
+                    && (last.to - last.from).cross(next.to - last.from).abs()
+                        <= TOUCH * (next.to - last.from).hypot() =>
+            {
+                last.to = next.to;
+            }
+            _ => all.push(next),
+        }
+    }
+    all
+}
+
+/// The pivots from which a piece meets a border.
+fn hit_from(border: &Border, piece: &Convex) -> Chains {
+    let ends = [border.from, border.to];
+    let all = ends.iter().flat_map(|s| piece.points().iter().map(|b| Point::new(s.x - b.x, s.y - b.y)));
+    Chains::of(&Convex::from_clockwise(convex_hull(&all.collect::<Vec<Point>>())))
+}
