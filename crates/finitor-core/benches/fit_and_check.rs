@@ -74,6 +74,8 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         one_ways: vec![],
         zones: vec![],
         spawns: vec![],
+        markers: vec![],
+        sealed: vec![],
     };
     let round: Vec<Point> =
         (0..12).map(|k| Point::ZERO + Vec2::from_angle(f64::from(k) * std::f64::consts::TAU / 12.0) * 10.0).collect();

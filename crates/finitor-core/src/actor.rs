@@ -3,7 +3,7 @@
 use crate::art::Run;
 use crate::facing::{Facing, mirrored_point};
 use crate::fit::Side;
-use crate::geometry::{Convex, Point, Polygon, Rect};
+use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
 use crate::layers::{LayerSet, PartyRole};
 
 /// What a shape is for.
@@ -196,6 +196,19 @@ pub struct Animation {
     pub turned_by: Option<usize>,
 }
 
+/// How an actor moves, as far as that is known: the game decides, the files may tell.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Moves {
+    /// The longest step in a tick, sideways and upright, px.
+    pub fastest: Option<Vec2>,
+    /// The greatest height it rises in a jump, px.
+    pub jump: Option<f64>,
+    /// The highest edge it walks up without a jump, px.
+    pub step: Option<f64>,
+    /// The steepest slope it walks on, degrees.
+    pub slope: Option<f64>,
+}
+
 /// An actor ready to be checked.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Actor {
@@ -205,6 +218,8 @@ pub struct Actor {
     pub animations: Vec<Animation>,
     /// Names that change over when it is mirrored.
     pub swaps: Vec<Swap>,
+    /// How it moves.
+    pub moves: Moves,
 }
 
 /// The art that is seen of a frame in a facing.
@@ -249,7 +264,7 @@ impl Actor {
             turned_by: turned_by[index],
         });
         let all = all.collect();
-        Actor { name, animations: all, swaps }
+        Actor { name, animations: all, swaps, moves: Moves::default() }
     }
 
     /// The index of an animation.

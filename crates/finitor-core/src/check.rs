@@ -16,6 +16,7 @@ mod one_way;
 mod rule_texts;
 mod rules;
 mod split;
+mod stage_rule_texts;
 mod step;
 mod stops;
 mod tally;

@@ -10,10 +10,12 @@ mod stance;
 mod ways;
 
 pub use low::{LowStretch, low_stretches};
+pub(crate) use passages::{Border, least_room};
 pub use passages::{Lie, Passage, Room, passages};
 pub use pockets::{Pocket, pockets};
 pub use space::{Column, Gap, Space};
 pub use stance::{Stance, StanceShape};
+pub(crate) use ways::Ways;
 
 use crate::geometry::{Convex, Point, convex_hull};
 

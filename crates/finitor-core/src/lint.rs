@@ -1,16 +1,24 @@
 //! What can be told before any take.
 
 mod layers;
+mod leaks;
+mod overlapping;
+mod passages;
 mod shapes;
-mod stage;
+mod surfaces;
 mod turning;
 mod warps;
+mod zones;
 
 pub use layers::{LayerParty, LayerSpot, layer_findings};
+pub use leaks::leaks;
+pub use overlapping::overlapping_solids;
+pub use passages::tight_passages;
 pub use shapes::{Uncovered, leap, shared_area, uncovered};
-pub use stage::{Faller, stage_findings};
+pub use surfaces::surface_findings;
 pub use turning::{FlippedFrame, Turn, TurnedShape, flip_drift, turned_shapes, turning_findings, turns};
 pub use warps::warp_findings;
+pub use zones::thin_zones;
 
 use crate::actor::Foot;
 use crate::check::{Rule, Severity};

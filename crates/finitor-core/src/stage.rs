@@ -9,6 +9,7 @@ pub use tiles::{MergedTiles, TileFill, TileGrid, merged_tiles};
 use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
 use crate::layers::{LayerSet, PartyRole, Stand};
+use std::fmt;
 
 /// What the names of things made of tiles begin with; column and row of the first cell follow.
 pub const TILES_NAME: &str = "tiles_";
@@ -54,7 +55,7 @@ pub struct Solid {
 }
 
 /// The way in which a one-way platform lets bodies pass.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Passes {
     /// From below to above: it stops what comes down.
     Up,
@@ -64,26 +65,14 @@ pub enum Passes {
     Left,
     /// From left to right.
     Right,
+    /// So many degrees from up, clockwise as seen: 45 is up and to the right.
+    Angle(f64),
 }
 
 impl Passes {
-    /// All ways, as the files name them.
-    pub const ALL: [Passes; 4] = [Passes::Up, Passes::Down, Passes::Left, Passes::Right];
-
-    /// The way's word in the files.
-    pub fn name(self) -> &'static str {
-        match self {
-            Passes::Up => "up",
-            Passes::Down => "down",
-            Passes::Left => "left",
-            Passes::Right => "right",
-        }
-    }
-
-    /// Reads a way's word.
-    pub fn parse(word: &str) -> Option<Passes> {
-        Passes::ALL.into_iter().find(|way| way.name() == word)
-    }
+    /// The ways with a word in the files.
+    pub const WORDS: [(&'static str, Passes); 4] =
+        [("up", Passes::Up), ("down", Passes::Down), ("left", Passes::Left), ("right", Passes::Right)];
 
     /// The way as a unit vector, world space.
     pub fn direction(self) -> Vec2 {
@@ -92,6 +81,25 @@ impl Passes {
             Passes::Down => Vec2::new(0.0, 1.0),
             Passes::Left => Vec2::new(-1.0, 0.0),
             Passes::Right => Vec2::new(1.0, 0.0),
+            Passes::Angle(degrees) => {
+                let (sine, cosine) = degrees.to_radians().sin_cos();
+                Vec2::new(sine, 0.0 - cosine)
+            }
+        }
+    }
+
+    /// Whether it lets pass upwards, so that bodies stand on it and may be let down.
+    pub fn is_upward(self) -> bool {
+        self.direction().y < -1e-9
+    }
+}
+
+impl fmt::Display for Passes {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match (Passes::WORDS.iter().find(|(_, way)| way == self), self) {
+            (Some((word, _)), _) => f.write_str(word),
+            (None, Passes::Angle(degrees)) => write!(f, "{degrees} degrees from up"),
+            (None, _) => Ok(()),
         }
     }
 }
@@ -207,6 +215,43 @@ pub struct Spawn {
     pub facing: Facing,
 }
 
+/// A side of a stage.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Side {
+    /// y = the stage's height.
+    Bottom,
+    /// x = 0.
+    Left,
+    /// x = the stage's width.
+    Right,
+    /// y = 0.
+    Top,
+}
+
+impl Side {
+    /// All sides.
+    pub const ALL: [Side; 4] = [Side::Bottom, Side::Left, Side::Right, Side::Top];
+
+    /// The side's word in the files.
+    pub fn name(self) -> &'static str {
+        match self {
+            Side::Bottom => "bottom",
+            Side::Left => "left",
+            Side::Right => "right",
+            Side::Top => "top",
+        }
+    }
+}
+
+/// A place with a name, for the game's own use.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Marker {
+    /// Its name, unique in the stage.
+    pub name: String,
+    /// Where it is.
+    pub at: Point,
+}
+
 /// A stage.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Stage {
@@ -222,4 +267,8 @@ pub struct Stage {
     pub zones: Vec<Zone>,
     /// Spawn points in the file's order.
     pub spawns: Vec<Spawn>,
+    /// Markers in the file's order.
+    pub markers: Vec<Marker>,
+    /// Sides by which nobody may leave without meeting a hazard.
+    pub sealed: Vec<Side>,
 }

@@ -144,7 +144,7 @@ fn passages_tell_what_each_body_has_to_spare_and_where_it_cannot_stand_up() {
     let told = |lie: Lie| {
         let of = found.iter().filter(|passage| passage.lie == lie);
         of.map(|p| {
-            (p.span, p.clear, p.between, p.is_through, p.rooms.iter().map(|room| room.spare).collect::<Vec<_>>())
+            (p.span, p.clear, p.between, p.open == [true; 2], p.rooms.iter().map(|room| room.spare).collect::<Vec<_>>())
         })
         .collect::<Vec<_>>()
     };

@@ -3,6 +3,7 @@
 //! A view builds a [`Scene`] in page pixels, y down; [`to_svg`] and [`to_png`] write it. Both show the same: the PNG is
 //! the scene's vector parts drawn by `resvg`, with the art copied between them by whole pixels.
 
+mod clearance_sheet;
 mod contact_sheet;
 mod facing_sheet;
 mod kinds_sheet;
@@ -16,6 +17,7 @@ mod stage_view;
 mod svg;
 mod tile_sheet;
 
+pub use clearance_sheet::{ClearanceSheet, PassageMark, clearance_sheet};
 pub use contact_sheet::{Art, ContactSheet, SheetFrame, contact_sheet};
 pub use facing_sheet::{FacingCell, FacingSheet, facing_sheet};
 pub use kinds_sheet::{KindCell, KindRow, KindsSheet, kinds_sheet};

@@ -70,7 +70,21 @@ fn chevrons(one_way: &OneWay, view: View) -> Vec<Item> {
     const HALF: f64 = 4.0;
     const OFF: f64 = 3.0;
     let bounds = one_way.outline.bounds;
+    let middle = bounds.center();
     let (from, to) = match one_way.passes {
+        Passes::Angle(_) => {
+            // Over the outline's extent across the way, on the side that it leads to.
+            let way = one_way.passes.direction();
+            let across = Vec2::new(0.0 - way.y, way.x);
+            let reach = |along: Vec2| {
+                let points = one_way.outline.polygon.points().iter();
+                points
+                    .map(|point| (*point - middle).dot(along))
+                    .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), at| (low.min(at), high.max(at)))
+            };
+            let (far, (low, high)) = (reach(way).1, reach(across));
+            (middle + way * far + across * low, middle + way * far + across * high)
+        }
         Passes::Up => (Point::new(bounds.x0, bounds.y0), Point::new(bounds.x1, bounds.y0)),
         Passes::Down => (Point::new(bounds.x0, bounds.y1), Point::new(bounds.x1, bounds.y1)),
         Passes::Left => (Point::new(bounds.x0, bounds.y0), Point::new(bounds.x0, bounds.y1)),
@@ -78,7 +92,7 @@ fn chevrons(one_way: &OneWay, view: View) -> Vec<Item> {
     };
     let (from, to) = (view.point(from), view.point(to));
     let way = one_way.passes.direction();
-    let across = Vec2::new(way.y.abs(), way.x.abs());
+    let across = Vec2::new(0.0 - way.y, way.x);
     let colour = Look::OneWay.style().colour;
     let count = ((to - from).hypot() / APART).floor().clamp(1.0, 400.0);
     let mut items = Vec::new();

@@ -118,7 +118,7 @@ enum Side {
 }
 
 /// Names of the stage's things: inside where they fit, else beside.
-fn name_items(stage: &Stage, world: View, frame: Rect) -> Vec<Item> {
+pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect) -> Vec<Item> {
     const SIZE: f64 = 12.0;
     let solids = stage.solids.iter().map(|s| (&s.name, s.outline.bounds, Side::Below));
     let one_ways = stage.one_ways.iter().map(|o| (&o.name, o.outline.bounds, Side::Below));

@@ -3,6 +3,7 @@
 use crate::anchors::{AnchorSpec, anchors};
 use crate::animation_toml::{AnimationSpec, FramePlan, animations};
 use crate::gallery::{FrameSource, Gallery};
+use crate::moves_toml::moves;
 use crate::parts_toml::{PartColour, check_colours, parts};
 use crate::pivot::{pivot_spec, pivots};
 use crate::problem::{Problem, Problems};
@@ -11,7 +12,7 @@ use crate::sheet_toml::{Folder, sheets};
 use crate::survey::{FrameFacts, Progress, Sought, survey};
 use crate::toml_table::{At, Document, Table, nearest};
 use crate::words::first_few;
-use finitor_core::actor::Swap;
+use finitor_core::actor::{Moves, Swap};
 use finitor_core::art::{Colour, Imprint, PixelRect};
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
@@ -58,6 +59,8 @@ pub struct ActorFile {
     pub flip_about: FlipAbout,
     /// Names of shapes and anchors that change over when it is mirrored.
     pub swaps: Vec<Swap>,
+    /// How it moves, as far as the file tells.
+    pub moves: Moves,
     /// Animations in the file's order.
     pub animations: Vec<AnimationSpec>,
     /// All frames, animation by animation.
@@ -170,6 +173,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     if let Some(head) = &head {
         head.finish();
     }
+    let moves = top.table("moves").map(|table| moves(&table)).unwrap_or_default();
     let gallery = Gallery::new(reading.max_mpx);
     let base = path.parent().unwrap_or(reading.root);
     let folder = Folder { doc: &doc, root: reading.root, base, gallery: &gallery, has_sheets: top.has("sheet") };
@@ -243,6 +247,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         faces,
         flip_about,
         swaps: swaps.into_iter().map(|swap| swap.value).collect(),
+        moves,
         animations,
         frames,
         shapes,

@@ -165,7 +165,8 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
         let AnimationSpec { faces, stands_for, .. } = *animation;
         animations.push(DrawnAnimation { name: animation.name.clone(), faces, frames: poses, stands_for });
     }
-    problems.or((Actor::new(file.name.clone(), animations, file.swaps.clone()), stale))
+    let actor = Actor::new(file.name.clone(), animations, file.swaps.clone());
+    problems.or((Actor { moves: file.moves, ..actor }, stale))
 }
 
 /// Whether a frame rightly lacks a shape: its selection there is empty.

@@ -19,6 +19,7 @@ mod images;
 mod layer_edit;
 mod layer_uses;
 mod layers_toml;
+mod moves_toml;
 mod parts_toml;
 mod paths;
 mod pivot;

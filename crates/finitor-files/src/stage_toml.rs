@@ -8,7 +8,7 @@ use crate::problem::Problems;
 use crate::tiles_toml::{Place, Tiles, tiles};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Effect, OneWay, Outline, Passes, Solid, Spawn, Stage, Warp, Zone};
+use finitor_core::stage::{Effect, Marker, OneWay, Outline, Passes, Side, Solid, Spawn, Stage, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
 use outline::things;
 use std::path::Path;
@@ -44,6 +44,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     }
     let size = head.as_ref().and_then(size);
     let borders = head.as_ref().map(|head| borders(head, layers)).unwrap_or_default();
+    let sealed = head.as_ref().map_or_else(|| vec![Side::Bottom], sealed);
     if let Some(head) = &head {
         head.finish();
     }
@@ -55,6 +56,8 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         one_ways: Vec::new(),
         zones: Vec::new(),
         spawns: Vec::new(),
+        markers: Vec::new(),
+        sealed,
     };
     let defaults = top.table("defaults");
     let usual = |sort: &'static str| defaults.as_ref().and_then(|table| table.table(sort));
@@ -92,6 +95,9 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     for table in top.tables("spawn") {
         stage.spawns.extend(spawn(&table));
     }
+    for (number, table) in top.tables("marker").iter().enumerate() {
+        stage.markers.extend(marker(table, number + 1, &mut names));
+    }
     let tiles = top.table("tiles").and_then(|table| tiles(&table, layers, Place { root, path }, &mut stage));
     top.finish();
     doc.finish().or(StageFile { stage, tiles })
@@ -115,8 +121,7 @@ fn size(head: &Table<'_>) -> Option<Vec2> {
 const BORDER: f64 = 1000.0;
 
 /// Sides of the stage that are closed, with the layer they are on.
-fn borders(head: &Table<'_>, layers: &Layers) -> Vec<(&'static str, LayerSet)> {
-    const SIDES: [&str; 4] = ["left", "right", "top", "bottom"];
+fn borders(head: &Table<'_>, layers: &Layers) -> Vec<(Side, LayerSet)> {
     let Some(sides) = head.strings("borders", "[\"left\", \"right\", \"top\"]") else {
         return Vec::new();
     };
@@ -124,28 +129,39 @@ fn borders(head: &Table<'_>, layers: &Layers) -> Vec<(&'static str, LayerSet)> {
         head.missing("border_layer", "\"ground\"");
     }
     let layer = head.strings("border_layer", "\"ground\"").map(|names| layer_set(head, layers, &names));
-    let known = |side: &At<String>| {
-        let found = SIDES.into_iter().find(|known| *known == side.value);
-        if found.is_none() {
-            let hint = nearest(&side.value, &SIDES).map(|near| format!("did you mean \"{near}\"?"));
-            let message = format!("\"{}\" is no side of a stage: left, right, top or bottom", side.value);
-            head.wrong(side.span.clone(), message, hint);
-        }
-        found
-    };
-    sides.iter().filter_map(known).map(|side| (side, layer.unwrap_or_default())).collect()
+    sides.iter().filter_map(|word| side(head, word)).map(|side| (side, layer.unwrap_or_default())).collect()
+}
+
+/// A word for a side, told where it is none.
+fn side(head: &Table<'_>, word: &At<String>) -> Option<Side> {
+    let found = Side::ALL.into_iter().find(|side| side.name() == word.value);
+    if found.is_none() {
+        let hint = nearest(&word.value, &Side::ALL.map(Side::name)).map(|near| format!("did you mean \"{near}\"?"));
+        let message = format!("\"{}\" is no side of a stage: left, right, top or bottom", word.value);
+        head.wrong(word.span.clone(), message, hint);
+    }
+    found
+}
+
+/// Sides by which nobody may leave unseen: the bottom unless others are given.
+fn sealed(head: &Table<'_>) -> Vec<Side> {
+    let Some(words) = head.strings("sealed", "[\"bottom\", \"left\"]") else { return vec![Side::Bottom] };
+    let mut sides: Vec<Side> = words.iter().filter_map(|word| side(head, word)).collect();
+    sides.sort_unstable();
+    sides.dedup();
+    sides
 }
 
 /// A solid outside of a side, as long as the stage and its corners.
-fn border(side: &str, size: Vec2, names: &[String]) -> Option<(String, Outline)> {
+fn border(side: Side, size: Vec2, names: &[String]) -> Option<(String, Outline)> {
     let (low, wide, high) = (0.0 - BORDER, size.x + BORDER, size.y + BORDER);
     let rect = match side {
-        "left" => Rect::new(low, low, 0.0, high),
-        "right" => Rect::new(size.x, low, wide, high),
-        "top" => Rect::new(low, low, wide, 0.0),
-        _ => Rect::new(low, size.y, wide, high),
+        Side::Left => Rect::new(low, low, 0.0, high),
+        Side::Right => Rect::new(size.x, low, wide, high),
+        Side::Top => Rect::new(low, low, wide, 0.0),
+        Side::Bottom => Rect::new(low, size.y, wide, high),
     };
-    let name = format!("border_{side}");
+    let name = format!("border_{}", side.name());
     let name = if names.contains(&name) { format!("{name}_2") } else { name };
     Polygon::from_rect(rect).ok().map(|polygon| (name, polygon.into()))
 }
@@ -181,6 +197,26 @@ impl Reading<'_> {
         self.set("mask", "[\"hero\"]").unwrap_or_else(|| self.layers.default_mask(layer))
     }
 
+    /// A word, or an angle in degrees from up.
+    fn passes(self) -> Passes {
+        let of = |table: &Table<'_>| {
+            match table.is_string("passes") || !table.has("passes") {
+            true => table.word("passes", &Passes::WORDS).map(|way| way.value),
+            false => table.number("passes", "\"up\"").and_then(|degrees| {
+                if !(0.0..360.0).contains(&degrees.value) {
+                    let message = format!("`passes` is up, down, left, right, or an angle from 0 (up) to below 360 degrees, clockwise, not {}", degrees.value);
+                    table.wrong(degrees.span, message, None);
+                    return None;
+                }
+                let straight = Passes::WORDS.map(|(_, way)| way);
+                let at = [0.0, 180.0, 270.0, 90.0].iter().position(|angle| *angle == degrees.value);
+                Some(at.map_or(Passes::Angle(degrees.value), |place| straight[place]))
+            }),
+        }
+        };
+        of(self.table).or_else(|| self.usual.and_then(of)).unwrap_or(Passes::Up)
+    }
+
     fn word<T: Copy>(self, key: &'static str, words: &[(&'static str, T)]) -> Option<T> {
         let own = self.table.word(key, words);
         let usual = || self.usual.and_then(|usual| usual.word(key, words));
@@ -200,7 +236,7 @@ fn one_ways(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<OneW
     let things = things(of.table, ("one_way", number), names);
     let layer = of.layer();
     let mask = of.mask(layer);
-    let passes = of.word("passes", &Passes::ALL.map(|way| (way.name(), way))).unwrap_or(Passes::Up);
+    let passes = of.passes();
     of.table.finish();
     things.into_iter().map(|(name, outline)| OneWay { name, outline, layer, mask, passes }).collect()
 }
@@ -267,6 +303,26 @@ fn lead(top: &Table<'_>, zones: Vec<(Zone, Option<Leading>)>) -> Vec<Zone> {
         }
     });
     found.collect()
+}
+
+fn marker(table: &Table<'_>, number: usize, names: &mut Vec<String>) -> Option<Marker> {
+    let name = table.string("name", "\"lamp_post\"");
+    if let Some(name) = &name {
+        check_name(table, name, "a marker");
+    }
+    if !table.has("at") {
+        table.missing("at", "[64, 280]");
+    }
+    let at = table.numbers::<2>("at", "[64, 280]");
+    table.finish();
+    let name = name.unwrap_or_else(|| At { value: format!("marker_{number}"), span: table.span.clone() });
+    if names.contains(&name.value) {
+        table.wrong(name.span, format!("\"{}\" is the name of another thing on this stage", name.value), None);
+        return None;
+    }
+    names.push(name.value.clone());
+    let [x, y] = at?.value;
+    Some(Marker { name: name.value, at: Point::new(x, y) })
 }
 
 fn spawn(table: &Table<'_>) -> Option<Spawn> {

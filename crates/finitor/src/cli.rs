@@ -310,7 +310,10 @@ pub(crate) enum LayersCommand {
 }
 
 #[derive(Debug, Args)]
+#[command(args_conflicts_with_subcommands = true)]
 pub(crate) struct StageArgs {
+    #[command(subcommand)]
+    pub(crate) command: Option<StageCommand>,
     /// Stages to list; all unless given
     pub(crate) stages: Vec<String>,
     /// Also draw each kind of tile with its shape, as PNG and SVG
@@ -318,6 +321,30 @@ pub(crate) struct StageArgs {
     pub(crate) tiles: bool,
     /// Folder for the pictures; `pictures` in the project unless given
     #[arg(long, value_name = "DIR", requires = "tiles")]
+    pub(crate) out: Option<PathBuf>,
+}
+
+#[derive(Debug, Subcommand)]
+pub(crate) enum StageCommand {
+    /// The room that bodies have: tight passages, where they must stay low, pockets that they cannot leave
+    Clearance(ClearanceArgs),
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct ClearanceArgs {
+    /// Stages to look at; all unless given
+    pub(crate) stages: Vec<String>,
+    /// Actors whose bodies to look at; all unless given
+    #[arg(long, value_name = "NAME", value_delimiter = ',')]
+    pub(crate) actor: Vec<String>,
+    /// A passage is told when the tallest (widest) body has at most so many px to spare, and the smallest is short of no more
+    #[arg(long, value_name = "PX", default_value_t = 16.0, value_parser = px)]
+    pub(crate) within: f64,
+    /// Also draw, for each actor, where its pivot may be, as PNG and SVG
+    #[arg(long)]
+    pub(crate) draw: bool,
+    /// Folder for the pictures; `pictures` in the project unless given
+    #[arg(long, value_name = "DIR", requires = "draw")]
     pub(crate) out: Option<PathBuf>,
 }
 
@@ -374,4 +401,10 @@ pub(crate) struct DrawArgs {
 pub(crate) struct ExplainArgs {
     /// The rule, such as embedded; all rules in a line each unless given
     pub(crate) rule: Option<String>,
+}
+
+/// A length: a finite number that is not below 0.
+fn px(text: &str) -> Result<f64, String> {
+    let length = text.parse::<f64>().ok().filter(|length| length.is_finite() && *length >= 0.0);
+    length.ok_or_else(|| "a length in px is a number from 0 on, such as 16".to_string())
 }

@@ -205,7 +205,7 @@ fn gaps_in_the_bottom_are_told_for_the_bodies_that_fit_and_close_as_told() {
     let open = project.read("stages/pier.toml");
     project.write("stages/pier.toml", format!("{zones}{open}"));
     assert_eq!(told(&project, "leaky_bottom"), Vec::<Value>::new());
-    let narrower = zones.replace("box = [568.00, 280.00, 72.00, 100]", "box = [568.00, 280.00, 57.00, 100]");
+    let narrower = zones.replace("box = [568.00, 280.00, 72.00, 100.00]", "box = [568.00, 280.00, 57.00, 100.00]");
     project.write("stages/pier.toml", format!("{narrower}{open}"));
     let left = told(&project, "leaky_bottom");
     assert_eq!((left.len(), &left[0]["figure"]), (1, &15.0.into()), "keeper.body_low is 15 px wide: {left:#?}");

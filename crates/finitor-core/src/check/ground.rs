@@ -8,7 +8,7 @@ use super::{Cause, Rule, Worst};
 use crate::actor::Role;
 use crate::fit::Side;
 use crate::geometry::{Point, Vec2, deepest_overlap, rects_meet};
-use crate::stage::{Outline, Passes};
+use crate::stage::Outline;
 
 /// How an actor stands on a tick.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -55,7 +55,7 @@ fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a 
     let mask = step.now.body_mask;
     let stage = world.stage;
     let solids = stage.solids.iter().filter(move |s| mask.sees(s.layer)).map(|s| &s.outline);
-    let platforms = stage.one_ways.iter().filter(move |o| mask.sees(o.layer) && o.passes == Passes::Up);
+    let platforms = stage.one_ways.iter().filter(move |o| mask.sees(o.layer) && o.passes.is_upward());
     solids.chain(platforms.map(|o| &o.outline))
 }
 

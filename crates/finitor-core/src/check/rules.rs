@@ -5,9 +5,12 @@ use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
 };
 use super::rule_texts::{
-    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LANDING_BOUNCES, LANDING_INSIDE, LEAKY_BOTTOM, LOPSIDED,
-    MISSING_ANCHOR, MISSING_TURNED, OFF_GROUND, OFF_STAGE, OVERLAPPING_SOLIDS, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT,
-    TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
+    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LOPSIDED, MISSING_ANCHOR, MISSING_TURNED, OFF_GROUND,
+    OFF_STAGE, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT, TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
+};
+use super::stage_rule_texts::{
+    CRAMPED_PLATFORM, LANDING_BOUNCES, LANDING_INSIDE, LEAKY_BOTTOM, LOW_STEP, OVERLAPPING_SOLIDS, SEAM, SLIVER,
+    STEEP_SLOPE, THIN_ZONE, TIGHT_PASSAGE,
 };
 use std::fmt;
 
@@ -72,6 +75,20 @@ pub enum Rule {
     LandingInside,
     /// A warp puts an actor where a warp takes it again.
     LandingBounces,
+    /// A slope of the floor is steeper than an actor walks.
+    SteepSlope,
+    /// An edge of the floor is lower than an actor steps.
+    LowStep,
+    /// Two solids nearly touch, or meet in a floor.
+    Seam,
+    /// A thing of the stage is thinner than a px.
+    Sliver,
+    /// Over a one-way platform a body has too little room.
+    CrampedPlatform,
+    /// A body just fits a passage, or just does not.
+    TightPassage,
+    /// A body can pass a zone between two ticks.
+    ThinZone,
 }
 
 /// What `explain` says about a rule.
@@ -91,7 +108,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 29] = [
+    pub const ALL: [Rule; 36] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -121,6 +138,13 @@ impl Rule {
         Rule::LeakyBottom,
         Rule::LandingInside,
         Rule::LandingBounces,
+        Rule::SteepSlope,
+        Rule::LowStep,
+        Rule::Seam,
+        Rule::Sliver,
+        Rule::CrampedPlatform,
+        Rule::TightPassage,
+        Rule::ThinZone,
     ];
 
     /// The rule's code in files and outputs.
@@ -155,6 +179,13 @@ impl Rule {
             Rule::LeakyBottom => "leaky_bottom",
             Rule::LandingInside => "landing_inside",
             Rule::LandingBounces => "landing_bounces",
+            Rule::SteepSlope => "steep_slope",
+            Rule::LowStep => "low_step",
+            Rule::Seam => "seam",
+            Rule::Sliver => "sliver",
+            Rule::CrampedPlatform => "cramped_platform",
+            Rule::TightPassage => "tight_passage",
+            Rule::ThinZone => "thin_zone",
         }
     }
 
@@ -171,6 +202,7 @@ impl Rule {
             }
             Rule::FacingSplit => Severity::Error,
             Rule::GhostPair | Rule::UnusedLayer | Rule::Lopsided => Severity::Note,
+            Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
             _ => Severity::Warn,
         }
     }
@@ -188,6 +220,7 @@ impl Rule {
             Rule::SelfSense | Rule::UnseenLayer => "shapes",
             Rule::OneSided => "pairs",
             Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
+            Rule::SteepSlope => "degrees",
             _ => "px",
         }
     }
@@ -229,6 +262,13 @@ impl Rule {
             Rule::LeakyBottom => LEAKY_BOTTOM,
             Rule::LandingInside => LANDING_INSIDE,
             Rule::LandingBounces => LANDING_BOUNCES,
+            Rule::SteepSlope => STEEP_SLOPE,
+            Rule::LowStep => LOW_STEP,
+            Rule::Seam => SEAM,
+            Rule::Sliver => SLIVER,
+            Rule::CrampedPlatform => CRAMPED_PLATFORM,
+            Rule::TightPassage => TIGHT_PASSAGE,
+            Rule::ThinZone => THIN_ZONE,
         }
     }
 }

@@ -5,7 +5,6 @@ use super::space::{Gap, Space};
 use super::{Stance, StanceShape};
 use crate::geometry::{Convex, Point, Rect, TOUCH, convex_hull};
 use crate::stage::Stage;
-use std::ops::Range;
 
 /// Which sides of a passage are near.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -41,18 +40,19 @@ pub struct Passage {
     pub at: Point,
     /// The solids on both sides of the tightest place, by index: above and below, or left and right.
     pub between: (usize, usize),
-    /// Whether it is open at both ends; else it ends at a wall.
-    pub is_through: bool,
+    /// Whether it is open at its left and its right, or at its top and its bottom; else it ends at a wall there.
+    pub open: [bool; 2],
     /// The room of each body.
     pub rooms: Vec<Room>,
 }
 
 /// A border of a passage, from left to right.
 #[derive(Clone, Copy, Debug)]
-struct Border {
-    from: Point,
-    to: Point,
-    solid: usize,
+pub(crate) struct Border {
+    pub(crate) from: Point,
+    pub(crate) to: Point,
+    /// Of the solid, by index.
+    pub(crate) solid: usize,
 }
 
 /// The passages of a stage that are at most `within` px higher, or wider, than the tallest and the widest body, with the room of
@@ -139,8 +139,12 @@ impl Search<'_> {
         let reach = stances.iter().map(|stance| self.own(stance.reach())).fold(0.0, |most: f64, r| most.max(r.width()));
         let found = chains.into_iter().filter_map(|chain| {
             let ends = [chain[0], chain[chain.len() - 1]];
-            let open = [!beside(ends[0], false).is_empty(), !beside(ends[1], true).is_empty()];
             let span = (space.columns()[ends[0].0].x0, space.columns()[ends[1].0].x1);
+            // Past the stage's border nothing is known to be in the way.
+            let open = [
+                span.0 <= self.area.x0 || !beside(ends[0], false).is_empty(),
+                span.1 >= self.area.x1 || !beside(ends[1], true).is_empty(),
+            ];
             let tightest = chain.iter().flat_map(|cell| {
                 let (gap, column) = (gap(*cell), &space.columns()[cell.0]);
                 [(0, column.x0), (1, column.x1)].map(|(side, x)| (gap.bottom[side] - gap.top[side], x, side, *cell))
@@ -194,7 +198,7 @@ impl Search<'_> {
                 clear,
                 at: if self.turned { Point::new(y, x) } else { Point::new(x, y) },
                 between: (self.solids[narrow.above?], self.solids[narrow.below?]),
-                is_through: open[0] && open[1],
+                open,
                 rooms: rooms.collect(),
             })
         });
@@ -222,29 +226,33 @@ impl Search<'_> {
         }
         let pieces: Vec<Convex> =
             shape.pieces.iter().map(|piece| if self.turned { turned(piece) } else { piece.clone() }).collect();
-        let met = |borders: &[Border]| -> Vec<Chains> {
-            let all = borders.iter().flat_map(|border| pieces.iter().map(move |piece| hit_from(border, piece)));
-            all.collect()
-        };
-        let (ceilings, floors) = (met(ceilings), met(floors));
-        let mut least = f64::INFINITY;
-        for floor in &floors {
-            for ceiling in &ceilings {
-                let shared: Range<f64> =
-                    from.max(floor.left()).max(ceiling.left())..to.min(floor.right()).min(ceiling.right());
-                // What meets at one x only can be passed along that line.
-                if shared.end - shared.start <= TOUCH && to - from > TOUCH {
-                    continue;
-                }
-                // Their distance is a convex function of x, straight from corner to corner.
-                let corners = floor.corners().chain(ceiling.corners()).filter(|x| shared.contains(x));
-                for x in corners.chain([shared.start, shared.end]) {
-                    least = least.min(floor.top(x) - ceiling.bottom(x));
-                }
+        Some(least_room(&pieces, ceilings, floors, (from, to)))
+    }
+}
+
+/// The least height between ceilings and floors as a body meets them, with its pivot from x to x; infinite where it meets none.
+pub(crate) fn least_room(body: &[Convex], ceilings: &[Border], floors: &[Border], (from, to): (f64, f64)) -> f64 {
+    let met = |borders: &[Border]| -> Vec<Chains> {
+        borders.iter().flat_map(|border| body.iter().map(move |piece| hit_from(border, piece))).collect()
+    };
+    let (ceilings, floors) = (met(ceilings), met(floors));
+    let mut least = f64::INFINITY;
+    for floor in &floors {
+        for ceiling in &ceilings {
+            let start = from.max(floor.left()).max(ceiling.left());
+            let end = to.min(floor.right()).min(ceiling.right());
+            // What meets at one x only can be passed along that line.
+            if end < start || (end - start <= TOUCH && to - from > TOUCH) {
+                continue;
+            }
+            // Their distance is a convex function of x, straight from corner to corner.
+            let corners = floor.corners().chain(ceiling.corners()).filter(|x| (start..end).contains(x));
+            for x in corners.chain([start, end]) {
+                least = least.min(floor.top(x) - ceiling.bottom(x));
             }
         }
-        Some(least)
     }
+    least
 }
 
 /// Borders from left to right, those on one straight line joined.

@@ -26,7 +26,7 @@ pub struct Pocket {
 /// That of [`super::Space::new`], and O(w f), w ways between gaps and f floors.
 pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<Pocket> {
     let area = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
-    let ways = Ways::new(stage, stance, area, |_| false);
+    let ways = Ways::new(stage, stance, &[], area, |_| false);
     let Some(first) = ways.node_at(start) else { return Vec::new() };
     let (reached, _) = ways.visit(&[(first, start.y)], jump, |_| false);
     let mut good = vec![false; ways.ways.len()];
@@ -36,14 +36,14 @@ pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<P
             nodes.iter().for_each(|node| good[*node] = true);
         }
     }
-    for (node, good) in good.iter_mut().enumerate().take(ways.gaps) {
+    for (node, good) in good.iter_mut().enumerate().take(ways.gaps()) {
         let extent = ways.extent(node);
         *good |= extent.x0 <= area.x0 || extent.x1 >= area.x1 || extent.y1 >= area.y1;
     }
     // Each node's pocket, by its place among those found; a pocket within a larger one is taken up by it.
     let mut of: Vec<Option<usize>> = vec![None; ways.ways.len()];
     let mut found: Vec<Option<Pocket>> = Vec::new();
-    for from in 0..ways.gaps {
+    for from in 0..ways.gaps() {
         let Some(at) = ways.floor[from].filter(|_| reached[from].is_some() && !good[from] && of[from].is_none()) else {
             continue;
         };
@@ -53,7 +53,7 @@ pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<P
             good[from] = true;
             continue;
         }
-        let inside: Vec<Node> = (0..ways.gaps).filter(|node| seen[*node].is_some()).collect();
+        let inside: Vec<Node> = (0..ways.gaps()).filter(|node| seen[*node].is_some()).collect();
         for node in &inside {
             if let Some(within) = of[*node].replace(found.len()) {
                 found[within] = None;

@@ -1,5 +1,6 @@
 //! Bodies as they take up room.
 
+use super::Space;
 use crate::actor::{Actor, Shape};
 use crate::facing::Facing;
 use crate::geometry::{Convex, Rect};
@@ -62,9 +63,21 @@ impl Stance {
         self.shapes.iter().map(|shape| shape.bounds.width()).fold(0.0, f64::max)
     }
 
+    /// The body in the frame and facing in which it is the least wide.
+    pub(crate) fn slimmest(&self) -> Stance {
+        let width = |shape: &&StanceShape| shape.bounds.width();
+        let least = self.shapes.iter().min_by(|a, b| width(a).total_cmp(&width(b)));
+        Stance { shapes: least.cloned().into_iter().collect(), ..self.clone() }
+    }
+
     /// The smallest rectangle around all its shapes, local space.
     pub(crate) fn reach(&self) -> Rect {
         self.shapes.iter().map(|shape| shape.bounds).reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO)
+    }
+
+    /// Where its pivot may be on a stage, as far as solids go.
+    pub fn space(&self, stage: &Stage) -> Space {
+        Space::new(&self.obstacles(stage).0, Rect::new(0.0, 0.0, stage.size.x, stage.size.y))
     }
 
     /// Where its pivot may not be for the stage's solids, with the solid of each.

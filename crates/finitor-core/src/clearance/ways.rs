@@ -4,10 +4,10 @@ use super::chains::Chains;
 use super::space::{Gap, Space};
 use super::{Stance, pivots_hit};
 use crate::geometry::{Convex, Point, Rect, TOUCH};
-use crate::stage::{Effect, OneWay, Passes, Stage};
+use crate::stage::{Effect, OneWay, Stage};
 
 /// A place in [`Ways`]: a gap of the space, or the inside of a one-way platform's obstacle.
-pub(super) type Node = usize;
+pub(crate) type Node = usize;
 
 /// A way from one node to another.
 #[derive(Clone, Copy, Debug)]
@@ -27,8 +27,8 @@ impl Way {
 
 /// The free places of a body's pivot as a graph: one-way platforms let through as they pass (and down, for those that pass up: a
 /// drop), warps lead from where they take the body to where they put it.
-pub(super) struct Ways {
-    pub(super) space: Space,
+pub(crate) struct Ways {
+    space: Space,
     /// The node of each column's first gap.
     first: Vec<Node>,
     /// From each node.
@@ -37,18 +37,24 @@ pub(super) struct Ways {
     pub(super) floor: Vec<Option<f64>>,
     /// Nodes that meet each of the stage's zones that looks for the body, by zone.
     pub(super) in_zone: Vec<Vec<Node>>,
-    /// How many nodes are gaps; those after them are one-way platforms.
-    pub(super) gaps: usize,
+    gaps: usize,
 }
 
 impl Ways {
-    /// The ways of a body over an area of pivots. Zones for which `closes` says so are obstacles, and no way leads into them.
-    pub(super) fn new(stage: &Stage, stance: &Stance, area: Rect, closes: impl Fn(Effect) -> bool) -> Ways {
+    /// The ways of a body over an area of pivots; walls stop it beside the stage's solids. Zones for which `closes` says so are obstacles, and no way leads into them.
+    pub(crate) fn new(
+        stage: &Stage,
+        stance: &Stance,
+        walls: &[Convex],
+        area: Rect,
+        closes: impl Fn(Effect) -> bool,
+    ) -> Ways {
         let (mut hit, _) = stance.obstacles(stage);
         let own = || stance.shapes.iter().flat_map(|shape| &shape.pieces);
         let sums = |pieces: &[Convex]| -> Vec<Convex> {
             pieces.iter().flat_map(|piece| own().map(move |own| pivots_hit(piece, own))).collect()
         };
+        hit.extend(sums(walls));
         let looks = |zone: &crate::stage::Zone| zone.mask.sees(stance.layer);
         let shut = stage.zones.iter().filter(|zone| closes(zone.effect) && looks(zone));
         hit.extend(shut.flat_map(|zone| sums(&zone.outline.pieces)));
@@ -101,8 +107,13 @@ impl Ways {
         all
     }
 
+    /// How many nodes are gaps; those after them are one-way platforms.
+    pub(crate) fn gaps(&self) -> usize {
+        self.gaps
+    }
+
     /// The node that holds a place.
-    pub(super) fn node_at(&self, at: Point) -> Option<Node> {
+    pub(crate) fn node_at(&self, at: Point) -> Option<Node> {
         self.space.gap_at(at).map(|(column, gap)| self.first[column] + gap)
     }
 
@@ -112,12 +123,41 @@ impl Ways {
     }
 
     /// The x and y range of a node that is a gap.
-    pub(super) fn extent(&self, node: Node) -> Rect {
+    pub(crate) fn extent(&self, node: Node) -> Rect {
         let column = self.first.partition_point(|first| *first <= node) - 1;
         // Columns without gaps share the first node of the next.
         let of = &self.space.columns()[column];
         let gap = &of.gaps[node - self.first[column]];
         Rect::new(of.x0, gap.top[0].min(gap.top[1]), of.x1, gap.bottom[0].max(gap.bottom[1]))
+    }
+
+    /// Places in a node that is a gap: three on its floor, and its middle.
+    fn places(&self, node: Node) -> [Point; 4] {
+        let column = self.first.partition_point(|first| *first <= node) - 1;
+        let of = &self.space.columns()[column];
+        let gap = &of.gaps[node - self.first[column]];
+        let x = (of.x0 + of.x1) / 2.0;
+        let (low, high) = ((gap.bottom[0] + gap.bottom[1]) / 2.0, (gap.top[0] + gap.top[1]) / 2.0);
+        [
+            Point::new(of.x0, gap.bottom[0]),
+            Point::new(x, low),
+            Point::new(of.x1, gap.bottom[1]),
+            Point::new(x, (low + high) / 2.0),
+        ]
+    }
+
+    /// Nodes in which a body can take this one's place, of those that it was seen to come to, each with the least y that it can rise to.
+    pub(crate) fn taken_over(&self, other: &Ways, seen: &[Option<f64>]) -> Vec<(Node, f64)> {
+        let mut found = Vec::new();
+        for (node, level) in seen.iter().enumerate().take(other.gaps).filter_map(|(node, seen)| Some((node, (*seen)?)))
+        {
+            found.extend(other.places(node).into_iter().filter_map(|at| Some((self.node_at(at)?, level))));
+        }
+        for node in 0..self.gaps {
+            let levels = self.places(node).into_iter().filter_map(|at| seen[other.node_at(at)?]);
+            found.extend(levels.min_by(f64::total_cmp).map(|level| (node, level)));
+        }
+        found
     }
 
     /// Gaps of neighbouring columns that share a place.
@@ -140,7 +180,7 @@ impl Ways {
     /// Gaps that border on a one-way platform's obstacle lead into it, but not over the side that stops; all lead out.
     fn link_platform(&mut self, node: Node, one_way: &OneWay, of: &[(usize, Chains)]) {
         let way = one_way.passes.direction();
-        let drops = one_way.passes == Passes::Up;
+        let drops = one_way.passes.is_upward();
         let mut found: Vec<(Node, bool, f64)> = Vec::new();
         let is_own = |index: Option<usize>| index.is_some_and(|index| of.iter().any(|(own, _)| *own == index));
         for (cell, column, gap) in self.cells() {
@@ -179,7 +219,7 @@ impl Ways {
         for (node, _, gap) in self.cells() {
             let rests = gap.below.is_some_and(|below| {
                 let lets_down =
-                    |(one_way, of): &(&OneWay, Vec<usize>)| of.contains(&below) && one_way.passes.direction().y >= 0.0;
+                    |(one_way, of): &(&OneWay, Vec<usize>)| of.contains(&below) && !one_way.passes.is_upward();
                 below < solids || !platforms.iter().any(lets_down)
             });
             if rests {
@@ -208,7 +248,7 @@ impl Ways {
     ///
     /// # Complexity
     /// O(w f), w ways and f floors that raise the body further, few of them in practice.
-    pub(super) fn visit(
+    pub(crate) fn visit(
         &self,
         from: &[(Node, f64)],
         jump: f64,

@@ -80,6 +80,13 @@ pub fn near(first: &Convex, offset: Vec2, second: &Convex, within: f64) -> bool 
     reaches(first, offset, Vec2::ZERO, second).all(|reach| reach.base >= -within)
 }
 
+/// How far two convex pieces are apart along the edge normal that parts them most, 0 where none does, and the way in which the first
+/// must move to close that; no more than their distance.
+pub(crate) fn separation(first: &Convex, second: &Convex) -> (f64, Vec2) {
+    let least = reaches(first, Vec2::ZERO, Vec2::ZERO, second).min_by(|a, b| a.base.total_cmp(&b.base));
+    least.map_or((0.0, Vec2::ZERO), |reach| ((0.0 - reach.base).max(0.0), Vec2::ZERO - reach.push))
+}
+
 /// The deepest overlap over all pairs of pieces, with the indices of the pair; the first of equals.
 pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Option<(Overlap, usize, usize)> {
     let mut deepest: Option<(Overlap, usize, usize)> = None;

@@ -3,8 +3,9 @@
 use super::{LintFinding, rounded};
 use crate::actor::{Actor, Shape};
 use crate::check::{Rule, Severity};
+use crate::clearance::{Space, pivots_hit};
 use crate::facing::Facing;
-use crate::geometry::{Rect, Vec2, deepest_overlap};
+use crate::geometry::{Convex, Rect, Vec2, deepest_overlap};
 use crate::stage::{Stage, Warp, Zone};
 
 /// A body as it may land: the frame it is on, and its shape in a facing.
@@ -17,7 +18,7 @@ struct Landing<'a> {
 /// in every frame with a body and in the facings it may land in.
 ///
 /// # Complexity
-/// O(warps x frames x solids) box tests.
+/// O(warps x frames x solids) box tests, and that of [`Space::new`] for each landing that is not free.
 pub fn warp_findings(
     stage: &Stage,
     actors: &[Actor],
@@ -116,18 +117,24 @@ fn deepest<'a>(
     worst
 }
 
-/// The shortest move, of those in 16 directions and by quarters of a px up to 128, that frees every landing wholly.
+/// The shortest move that frees every landing wholly, to a hundredth of a px.
 fn free(stage: &Stage, landings: &[Landing<'_>], warp: &Warp) -> Option<Vec2> {
-    const FARTHEST: u32 = 512;
-    let ways: Vec<Vec2> = (0..16).map(|k| Vec2::from_angle(f64::from(k) * std::f64::consts::TAU / 16.0)).collect();
-    (1..=FARTHEST).find_map(|step| {
-        let moved = ways.iter().map(|way| {
-            // Numbers as one would write them.
-            let by = *way * (f64::from(step) / 4.0);
-            Vec2::new((by.x * 4.0).round() / 4.0, (by.y * 4.0).round() / 4.0)
-        });
-        moved.into_iter().find(|by| deepest(stage, landings, warp, *by, 0.0).is_none())
-    })
+    let at = stage.landing(warp);
+    let hit = landings.iter().flat_map(|landing| {
+        let seen = stage.solids.iter().filter(|solid| landing.body.mask.sees(solid.layer));
+        let pieces = seen.flat_map(|solid| &solid.outline.pieces);
+        pieces.flat_map(|piece| landing.body.pieces.iter().map(move |own| pivots_hit(piece, own)))
+    });
+    let hit: Vec<Convex> = hit.collect();
+    let around = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
+    let by = Space::new(&hit, around).nearest(at)? - at;
+    // Numbers as one would write them: the nearest on a grid of hundredths that is free as well.
+    let cent = |n: f64| n / 100.0;
+    let (x, y) = ((by.x * 100.0).round(), (by.y * 100.0).round());
+    let steps = [0.0, -1.0, 1.0, -2.0, 2.0];
+    let near = steps.iter().flat_map(|dx| steps.map(|dy| Vec2::new(cent(x + dx), cent(y + dy))));
+    let clear = near.filter(|by| deepest(stage, landings, warp, *by, 0.0).is_none());
+    clear.min_by(|a, b| a.hypot2().total_cmp(&b.hypot2()))
 }
 
 /// How far left and right the landings must move to leave every warp that would take them at once, and the first such; none

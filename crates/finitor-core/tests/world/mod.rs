@@ -93,6 +93,8 @@ pub fn stage() -> Stage {
         one_ways: vec![],
         zones: vec![],
         spawns: vec![],
+        markers: vec![],
+        sealed: vec![finitor_core::stage::Side::Bottom],
     }
 }
 

@@ -12,10 +12,9 @@ use crate::session::Session;
 use finitor_core::actor::{Actor, Foot};
 use finitor_core::check::{Rule, Severity};
 use finitor_core::lint::{
-    Faller, FlippedFrame, LintFinding, StandingFrame, flip_drift, off_ground, stage_findings, turning_findings,
-    warp_findings,
+    FlippedFrame, LintFinding, StandingFrame, flip_drift, leaks, off_ground, overlapping_solids, surface_findings,
+    thin_zones, tight_passages, turning_findings, warp_findings,
 };
-use finitor_core::stage::Stage;
 use finitor_files::{
     ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, counted, fits_path, match_frames, read_fits,
 };
@@ -86,9 +85,12 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
         let stages = session.stages()?;
         findings.extend(layers::findings(session, &actors, &stages, severity)?);
         for stage in &stages {
-            let fallers = fallers(&all_fitted, stage);
             let slack = session.project.settings.slack;
-            findings.extend(stage_findings(stage, &fallers, slack, severity));
+            findings.extend(overlapping_solids(stage, slack, severity(Rule::OverlappingSolids)));
+            findings.extend(surface_findings(stage, &all_fitted, severity));
+            findings.extend(leaks(stage, &all_fitted, severity(Rule::LeakyBottom)));
+            findings.extend(thin_zones(stage, &all_fitted, severity(Rule::ThinZone)));
+            findings.extend(tight_passages(stage, &all_fitted, severity(Rule::TightPassage)));
             findings.extend(warp_findings(stage, &all_fitted, slack, severity));
         }
     }
@@ -100,23 +102,6 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     write(&findings, &actors, format, out)?;
     let fails = findings.iter().any(|finding| args.fail_on.fails(finding.severity));
     Ok(if fails { Exit::Findings } else { Exit::Done })
-}
-
-/// The bodies of actors that start on a stage, each at its least width.
-fn fallers(actors: &[Actor], stage: &Stage) -> Vec<Faller> {
-    let starts = |actor: &&Actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name);
-    let mut all: Vec<Faller> = Vec::new();
-    for actor in actors.iter().filter(starts) {
-        let poses = actor.animations.iter().flat_map(|animation| &animation.frames).flatten();
-        for body in poses.filter_map(|pose| pose.body()) {
-            let (name, width) = (format!("{}.{}", actor.name, body.name), body.bounds().width());
-            match all.iter_mut().find(|known| known.name == name) {
-                Some(known) => known.width = known.width.min(width),
-                None => all.push(Faller { name, width, layer: body.layer, mask: body.mask }),
-            }
-        }
-    }
-    all
 }
 
 /// What the fits were not made from, and the actor with its fits, where they go with its frames.

@@ -1,6 +1,8 @@
 //! `finitor stage`.
 
-use crate::cli::{Format, StageArgs};
+mod clearance;
+
+use crate::cli::{Format, StageArgs, StageCommand};
 use crate::commands::draw::{save, tell_saved};
 use crate::commands::layers::parties;
 use crate::exit::{Exit, Failure};
@@ -33,12 +35,10 @@ struct Thing {
 
 /// Lists what is on the stages, and draws their tiles where that is asked for.
 pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
-    let mut files = session.stage_files()?;
-    if let Some(unknown) = args.stages.iter().find(|name| !files.iter().any(|file| file.stage.name == **name)) {
-        let known: Vec<&str> = files.iter().map(|file| file.stage.name.as_str()).collect();
-        return Err(Failure::Usage(format!("there is no stage \"{unknown}\"; the project has {}", known.join(", "))));
+    if let Some(StageCommand::Clearance(args)) = &args.command {
+        return clearance::run(session, args, format, out);
     }
-    files.retain(|file| args.stages.is_empty() || args.stages.contains(&file.stage.name));
+    let files = named(session.stage_files()?, &args.stages)?;
     let layers = &session.project.layers;
     let parties = parties(layers, &session.actors(&[])?, &[], &[]);
     let all: Vec<(&StageFile, Vec<Thing>)> =
@@ -61,6 +61,16 @@ pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut
         tell_saved(session, format, &words, out)?;
     }
     Ok(Exit::Done)
+}
+
+/// The stages of these names, or all.
+fn named(mut files: Vec<StageFile>, names: &[String]) -> Result<Vec<StageFile>, Failure> {
+    if let Some(unknown) = names.iter().find(|name| !files.iter().any(|file| file.stage.name == **name)) {
+        let known: Vec<&str> = files.iter().map(|file| file.stage.name.as_str()).collect();
+        return Err(Failure::Usage(format!("there is no stage \"{unknown}\"; the project has {}", known.join(", "))));
+    }
+    files.retain(|file| names.is_empty() || names.contains(&file.stage.name));
+    Ok(files)
 }
 
 fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing> {
@@ -87,7 +97,7 @@ fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing>
         .iter()
         .map(|s| thing(&s.name, "solid".into(), &s.outline, stand(PartyRole::Solid, s.layer, s.mask)));
     let one_ways = stage.one_ways.iter().map(|o| {
-        let kind = format!("one-way, passes {}", o.passes.name());
+        let kind = format!("one-way, passes {}", o.passes);
         thing(&o.name, kind, &o.outline, stand(PartyRole::OneWay, o.layer, o.mask))
     });
     let zones = stage.zones.iter().map(|z| {

@@ -1,0 +1,179 @@
+//! Ways out of a stage that meet no hazard.
+
+use super::{LintFinding, rounded};
+use crate::actor::Actor;
+use crate::check::{Rule, Severity};
+use crate::clearance::{Stance, Ways};
+use crate::geometry::{Convex, Point, Polygon, Rect, TOUCH};
+use crate::stage::{Effect, Outline, Side, Stage};
+
+/// A part of a side: from x to x, or from y to y, px.
+type Span = (f64, f64);
+
+/// Parts of the sides that a stage holds closed through which a body gets from where it starts, and meets no hazard that looks for it:
+/// walking, falling and drifting in the air at will, and rising no higher than it jumps where that is known.
+///
+/// Each body at its least width over all frames and both facings.
+///
+/// # Complexity
+/// That of [`crate::clearance::Space::new`] a body.
+pub fn leaks(stage: &Stage, actors: &[Actor], severity: Severity) -> Vec<LintFinding> {
+    let mut told: Vec<(Side, Span, Vec<String>)> = Vec::new();
+    for actor in actors {
+        let starts: Vec<Point> =
+            stage.spawns.iter().filter(|spawn| spawn.actor == actor.name).map(|spawn| spawn.at).collect();
+        if starts.is_empty() {
+            continue;
+        }
+        let jump = actor.moves.jump.unwrap_or(f64::INFINITY);
+        // From the lowest body on: what it comes to the others come to, where they have room.
+        let stances: Vec<Stance> = Stance::of(actor).iter().rev().map(Stance::slimmest).collect();
+        let mut before: Option<(Ways, Seen)> = None;
+        for stance in stances {
+            let area = area(stage, &stance);
+            let walls = shafts(stage, &stance, area);
+            let ways = Ways::new(stage, &stance, &walls, area, |effect| effect == Effect::Hazard);
+            let mut from: Vec<_> = starts.iter().filter_map(|start| Some((ways.node_at(*start)?, start.y))).collect();
+            from.extend(before.iter().flat_map(|(other, seen)| ways.taken_over(other, seen)));
+            let (seen, _) = ways.visit(&from, jump, |_| false);
+            for (side, span) in gaps(stage, &stance, &ways, &seen, area) {
+                match told.iter_mut().find(|(known, at, _)| (*known, *at) == (side, span)) {
+                    Some((.., of)) => of.push(stance.name()),
+                    None => told.push((side, span, vec![stance.name()])),
+                }
+            }
+            before = Some((ways, seen));
+        }
+    }
+    told.sort_by(|a, b| a.0.cmp(&b.0).then(a.1.0.total_cmp(&b.1.0)).then(a.1.1.total_cmp(&b.1.1)));
+    told.into_iter().map(|(side, span, of)| finding(stage, side, span, &of, severity)).collect()
+}
+
+fn finding(stage: &Stage, side: Side, (from, to): Span, of: &[String], severity: Severity) -> LintFinding {
+    const THICK: f64 = 100.0;
+    let (axis, zone) = match side {
+        Side::Bottom => ("x", (from, stage.size.y, to - from, THICK)),
+        Side::Top => ("x", (from, -THICK, to - from, THICK)),
+        Side::Left => ("y", (-THICK, from, THICK, to - from)),
+        Side::Right => ("y", (stage.size.x, from, THICK, to - from)),
+    };
+    let falls = if side == Side::Bottom { "fall out of" } else { "get out of" };
+    LintFinding {
+        rule: Rule::LeakyBottom,
+        severity,
+        actor: stage.name.clone(),
+        place: match side {
+            Side::Bottom => format!("x {from:.2} to {to:.2}"),
+            _ => format!("{}, {axis} {from:.2} to {to:.2}", side.name()),
+        },
+        figure: rounded(to - from),
+        message: format!(
+            "{} can {falls} the {} between {axis} {from:.2} and {to:.2}, and no hazard that looks for it lies there",
+            of.join(", "),
+            side.name()
+        ),
+        remedy: format!(
+            "put a hazard zone over it: box = [{:.2}, {:.2}, {:.2}, {:.2}]",
+            zone.0, zone.1, zone.2, zone.3
+        ),
+    }
+}
+
+/// What a body was seen to come to.
+type Seen = Vec<Option<f64>>;
+
+/// Where the pivot may be: past the sealed sides as far as hazards lie, and farther, so that a body there is gone.
+fn area(stage: &Stage, stance: &Stance) -> Rect {
+    let (body, size) = (stance.reach(), stage.size);
+    let hazards = stage.zones.iter().filter(|zone| zone.effect == Effect::Hazard).map(|zone| zone.outline.bounds);
+    let around = hazards.fold(Rect::new(0.0, 0.0, size.x, size.y), |all, zone| all.union(zone));
+    let beyond = body.width().max(body.height()) * 2.0 + 1.0;
+    let mut area = Rect::new(0.0, 0.0, size.x, size.y);
+    for side in &stage.sealed {
+        match side {
+            Side::Left => area.x0 = around.x0 - beyond,
+            Side::Right => area.x1 = around.x1 + beyond,
+            Side::Top => area.y0 = around.y0 - beyond,
+            Side::Bottom => area.y1 = around.y1 + beyond,
+        }
+    }
+    area
+}
+
+/// The parts of the closed sides that a body gets out by, as wide as what it takes up.
+fn gaps(stage: &Stage, stance: &Stance, ways: &Ways, seen: &Seen, area: Rect) -> Vec<(Side, Span)> {
+    let (body, size) = (stance.reach(), stage.size);
+    let mut found: Vec<(Side, Span)> = Vec::new();
+    for side in &stage.sealed {
+        let mut spans: Vec<Span> = Vec::new();
+        for node in (0..ways.gaps()).filter(|node| seen[*node].is_some()) {
+            let at = ways.extent(node);
+            let (is_out, span) = match side {
+                Side::Left => (at.x0 <= area.x0, (at.y0, at.y1)),
+                Side::Right => (at.x1 >= area.x1, (at.y0, at.y1)),
+                Side::Top => (at.y0 <= area.y0, (at.x0, at.x1)),
+                Side::Bottom => (at.y1 >= area.y1, (at.x0, at.x1)),
+            };
+            if is_out {
+                spans.push(span);
+            }
+        }
+        spans.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.total_cmp(&b.1)));
+        let mut joined: Vec<Span> = Vec::new();
+        for span in spans {
+            match joined.last_mut() {
+                Some(last) if span.0 <= last.1 + TOUCH => last.1 = last.1.max(span.1),
+                _ => joined.push(span),
+            }
+        }
+        let taken = |(from, to): Span| match side {
+            Side::Left | Side::Right => ((from + body.y0).max(0.0), (to + body.y1).min(size.y)),
+            Side::Top | Side::Bottom => ((from + body.x0).max(0.0), (to + body.x1).min(size.x)),
+        };
+        found.extend(joined.into_iter().map(|span| (*side, taken(span))));
+    }
+    found
+}
+
+/// What closes the outside of the sides but for the openings in them: what meets the border goes on outwards, and the corners
+/// are shut, so that a body that is out stays in its opening.
+fn shafts(stage: &Stage, stance: &Stance, area: Rect) -> Vec<Convex> {
+    /// How far inside the border the solids are cut, px.
+    const JUST: f64 = 1e-6;
+    let size = stage.size;
+    let mut all: Vec<Rect> = Vec::new();
+    let solids = || stage.solids.iter().filter(|solid| stance.mask.sees(solid.layer)).map(|solid| &solid.outline);
+    for side in &stage.sealed {
+        let spans = |at: f64, upright: bool| solids().flat_map(move |outline| cut(outline, at, upright));
+        match side {
+            Side::Bottom => {
+                all.extend(spans(size.y - JUST, false).map(|(a, b)| Rect::new(a, size.y - JUST, b, area.y1)))
+            }
+            Side::Top => all.extend(spans(JUST, false).map(|(a, b)| Rect::new(a, area.y0, b, JUST))),
+            Side::Left => all.extend(spans(JUST, true).map(|(a, b)| Rect::new(area.x0, a, JUST, b))),
+            Side::Right => all.extend(spans(size.x - JUST, true).map(|(a, b)| Rect::new(size.x - JUST, a, area.x1, b))),
+        }
+    }
+    let is_shut = |side: Side| stage.sealed.contains(&side);
+    for (one, other, corner) in [
+        (Side::Left, Side::Top, Rect::new(area.x0, area.y0, 0.0, 0.0)),
+        (Side::Right, Side::Top, Rect::new(size.x, area.y0, area.x1, 0.0)),
+        (Side::Left, Side::Bottom, Rect::new(area.x0, size.y, 0.0, area.y1)),
+        (Side::Right, Side::Bottom, Rect::new(size.x, size.y, area.x1, area.y1)),
+    ] {
+        if is_shut(one) && is_shut(other) {
+            all.push(corner);
+        }
+    }
+    all.into_iter().filter_map(|rect| Polygon::from_rect(rect).ok()).flat_map(|polygon| polygon.pieces()).collect()
+}
+
+/// Where a level, or an upright, line lies inside an outline.
+fn cut(outline: &Outline, at: f64, upright: bool) -> Vec<Span> {
+    let own = |p: Point| if upright { Point::new(p.y, p.x) } else { p };
+    let edges = outline.edges().map(|(a, b)| (own(a), own(b)));
+    let crossing = edges.filter(|(a, b)| (a.y <= at) != (b.y <= at));
+    let mut along: Vec<f64> = crossing.map(|(a, b)| a.x + (b.x - a.x) * ((at - a.y) / (b.y - a.y))).collect();
+    along.sort_by(f64::total_cmp);
+    along.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect()
+}
