@@ -1,7 +1,7 @@
 //! A recording, tick by tick, as values.
 
 use crate::facing::Facing;
-use crate::geometry::Point;
+use crate::geometry::{Point, Vec2};
 
 /// The state word of an actor that lets itself drop through one-way platforms.
 pub const DROP: &str = "drop";
@@ -34,5 +34,50 @@ impl Sample {
     /// Whether a state holds.
     pub fn has_state(&self, word: &str) -> bool {
         self.states.iter().any(|state| state == word)
+    }
+}
+
+/// The longest steps that takes hold, sideways and upright, actor by actor.
+///
+/// Steps from one tick to the next count, but for those of an actor that was warped, or that are longer than `teleport` px.
+#[derive(Clone, Debug)]
+pub struct LongestSteps {
+    teleport: f64,
+    last: Vec<(String, u64, Point)>,
+    longest: Vec<Option<Vec2>>,
+}
+
+impl LongestSteps {
+    /// Nothing seen yet of so many actors.
+    pub fn new(actors: usize, teleport: f64) -> LongestSteps {
+        LongestSteps { teleport, last: Vec::new(), longest: vec![None; actors] }
+    }
+
+    /// Another take begins: no step leads into it.
+    pub fn begin(&mut self) {
+        self.last.clear();
+    }
+
+    /// Takes in a tick.
+    pub fn tick(&mut self, tick: u64, samples: &[Sample]) {
+        for sample in samples {
+            let place = self.last.iter().position(|(label, ..)| *label == sample.label);
+            let Some(place) = place else {
+                self.last.push((sample.label.clone(), tick, sample.at));
+                continue;
+            };
+            let (_, before, from) = &mut self.last[place];
+            let step = sample.at - *from;
+            if tick == *before + 1 && !sample.has_state(WARPED) && step.hypot() <= self.teleport {
+                let longest = self.longest[sample.actor].get_or_insert(Vec2::ZERO);
+                *longest = Vec2::new(longest.x.max(step.x.abs()), longest.y.max(step.y.abs()));
+            }
+            (*before, *from) = (tick, sample.at);
+        }
+    }
+
+    /// The longest steps of an actor; none where it was not seen to take one.
+    pub fn of(&self, actor: usize) -> Option<Vec2> {
+        self.longest[actor]
     }
 }

@@ -355,6 +355,9 @@ pub(crate) struct LintArgs {
     /// Animations that should stand on the pivot's line; those with `standing = true` unless given
     #[arg(long, value_name = "ANIMATION", value_delimiter = ',')]
     pub(crate) standing: Vec<String>,
+    /// Takes whose longest steps tell how fast the actors move, beside [moves] fastest
+    #[arg(long, value_name = "FILE", num_args = 1..)]
+    pub(crate) takes: Vec<PathBuf>,
     /// Least severity that makes the exit code 1
     #[arg(long, value_enum, default_value_t = FailOn::Error)]
     pub(crate) fail_on: FailOn,

@@ -151,10 +151,13 @@ impl Ways {
         let mut found = Vec::new();
         for (node, level) in seen.iter().enumerate().take(other.gaps).filter_map(|(node, seen)| Some((node, (*seen)?)))
         {
-            found.extend(other.places(node).into_iter().filter_map(|at| Some((self.node_at(at)?, level))));
+            // What lies higher it only passes on its way down from elsewhere, if at all.
+            let places = other.places(node).into_iter().filter(|at| at.y >= level - TOUCH);
+            found.extend(places.filter_map(|at| Some((self.node_at(at)?, level))));
         }
         for node in 0..self.gaps {
-            let levels = self.places(node).into_iter().filter_map(|at| seen[other.node_at(at)?]);
+            let places = self.places(node).into_iter();
+            let levels = places.filter_map(|at| seen[other.node_at(at)?].filter(|level| at.y >= level - TOUCH));
             found.extend(levels.min_by(f64::total_cmp).map(|level| (node, level)));
         }
         found

@@ -154,6 +154,18 @@ fn shafts(stage: &Stage, stance: &Stance, area: Rect) -> Vec<Convex> {
             Side::Right => all.extend(spans(size.x - JUST, true).map(|(a, b)| Rect::new(size.x - JUST, a, area.x1, b))),
         }
     }
+    // Nor does it come in under a hazard outside.
+    let hazards = stage.zones.iter().filter(|zone| zone.effect == Effect::Hazard && zone.mask.sees(stance.layer));
+    for zone in hazards.map(|zone| zone.outline.bounds) {
+        let outside = [
+            (zone.y1 > size.y, Rect { y0: zone.y0.max(size.y), y1: area.y1, ..zone }),
+            (zone.y0 < 0.0, Rect { y0: area.y0, y1: zone.y1.min(0.0), ..zone }),
+            (zone.x1 > size.x, Rect { x0: zone.x0.max(size.x), x1: area.x1, ..zone }),
+            (zone.x0 < 0.0, Rect { x0: area.x0, x1: zone.x1.min(0.0), ..zone }),
+        ];
+        all.extend(outside.into_iter().filter(|(is_past, _)| *is_past).map(|(_, rect)| rect));
+    }
+    all.retain(|rect| rect.x0 < rect.x1 && rect.y0 < rect.y1);
     let is_shut = |side: Side| stage.sealed.contains(&side);
     for (one, other, corner) in [
         (Side::Left, Side::Top, Rect::new(area.x0, area.y0, 0.0, 0.0)),

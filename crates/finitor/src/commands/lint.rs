@@ -9,17 +9,22 @@ use crate::output::check_table::counts;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_core::Vec2;
 use finitor_core::actor::{Actor, Foot};
 use finitor_core::check::{Rule, Severity};
 use finitor_core::lint::{
     FlippedFrame, LintFinding, StandingFrame, flip_drift, leaks, off_ground, overlapping_solids, surface_findings,
     thin_zones, tight_passages, turning_findings, warp_findings,
 };
+use finitor_core::stage::Stage;
+use finitor_core::take::LongestSteps;
 use finitor_files::{
-    ActorFile, ArtChange, FrameChange, Problems, actor_from_fits, counted, fits_path, match_frames, read_fits,
+    ActorFile, ArtChange, FrameChange, Problems, TakeReader, actor_from_fits, counted, fits_path, match_frames,
+    read_fits,
 };
 use serde_json::json;
 use std::io::Write;
+use std::path::PathBuf;
 
 /// Tells what is wrong with the art and the fits before any take.
 pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
@@ -84,6 +89,9 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     if args.actors.is_empty() {
         let stages = session.stages()?;
         findings.extend(layers::findings(session, &actors, &stages, severity)?);
+        if !args.takes.is_empty() {
+            add_steps(session, &stages, &mut all_fitted, &args.takes)?;
+        }
         for stage in &stages {
             let slack = session.project.settings.slack;
             findings.extend(overlapping_solids(stage, slack, severity(Rule::OverlappingSolids)));
@@ -102,6 +110,28 @@ pub(crate) fn run(session: &Session, args: &LintArgs, format: Format, out: &mut 
     write(&findings, &actors, format, out)?;
     let fails = findings.iter().any(|finding| args.fail_on.fails(finding.severity));
     Ok(if fails { Exit::Findings } else { Exit::Done })
+}
+
+/// Lets the actors move as fast as in the takes, where that is faster than their files say.
+fn add_steps(session: &Session, stages: &[Stage], actors: &mut [Actor], takes: &[PathBuf]) -> Result<(), Failure> {
+    let mut steps = LongestSteps::new(actors.len(), session.project.settings.teleport);
+    for take in takes {
+        // Which stage it was played on matters only for its height, and so for no step.
+        let flip = stages.first().and_then(|stage| session.flip(stage));
+        let mut reader = TakeReader::open(&session.take_path(take), actors, flip)?;
+        steps.begin();
+        while let Some((tick, samples)) = reader.next_tick()? {
+            steps.tick(tick, &samples);
+        }
+    }
+    for (index, actor) in actors.iter_mut().enumerate() {
+        let known = actor.moves.fastest;
+        actor.moves.fastest = match (known, steps.of(index)) {
+            (Some(a), Some(b)) => Some(Vec2::new(a.x.max(b.x), a.y.max(b.y))),
+            (known, seen) => known.or(seen),
+        };
+    }
+    Ok(())
 }
 
 /// What the fits were not made from, and the actor with its fits, where they go with its frames.
