@@ -71,7 +71,7 @@ pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
         mirrored: false,
     }));
     map.over.extend(stage_items(sheet.stage, view));
-    map.over.extend(name_items(sheet.stage, view, frame));
+    map.over.extend(name_items(sheet.stage, view, frame, None));
     for pocket in &sheet.pockets {
         map.over.extend(outline(view, *pocket));
     }

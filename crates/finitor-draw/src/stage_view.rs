@@ -4,9 +4,10 @@ use crate::contact_sheet::{Art, placed};
 use crate::legend::{Extra, legend};
 use crate::palette::{DUSK, FAULT, INK, Look, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
-use crate::shapes::{fault_items, mark_items, pose_items, stage_items};
+use crate::shapes::{fault_items, mark_items, pivot_mark, pose_items, stage_items};
 use finitor_core::actor::Pose;
 use finitor_core::check::Finding;
+use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Stage, TILES_NAME};
 use finitor_core::{Point, Rect, Vec2};
 
@@ -36,6 +37,8 @@ pub struct StageView<'a> {
     pub findings: Vec<&'a Finding>,
     /// Whole pixels a pixel; chosen to suit a page of 1280 px when `None`.
     pub scale: Option<u32>,
+    /// To tell what each thing is on and looks for.
+    pub layers: Option<&'a Layers>,
 }
 
 const PAGE_WIDTH: f64 = 1280.0;
@@ -61,7 +64,7 @@ pub fn stage_view(view: &StageView<'_>) -> Scene {
     words.over.push(Item::text(Point::new(EDGE, 24.0), 17.0, Align::Start, INK, view.title.clone()));
     words.over.extend(legend(Point::new(EDGE, legend_top + 10.0), &looks(view), Extra::None));
     let mut whole = stage_panel(view, frame, world);
-    whole.over.extend(name_items(view.stage, world, frame));
+    whole.over.extend(name_items(view.stage, world, frame, view.layers));
     let mut panels = vec![whole];
     if let Some(worst) = view.findings.first() {
         panels.push(lens_panel(view, worst, HEAD + height + EDGE, scale));
@@ -118,29 +121,56 @@ enum Side {
 }
 
 /// Names of the stage's things: inside where they fit, else beside.
-pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect) -> Vec<Item> {
+pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option<&Layers>) -> Vec<Item> {
     const SIZE: f64 = 12.0;
-    let solids = stage.solids.iter().map(|s| (&s.name, s.outline.bounds, Side::Below));
-    let one_ways = stage.one_ways.iter().map(|o| (&o.name, o.outline.bounds, Side::Below));
-    let zones = stage.zones.iter().map(|z| (&z.name, z.outline.bounds, Side::Above));
+    const SMALL: f64 = 11.0;
+    let named = |set: LayerSet| match layers {
+        Some(layers) => set.bits().filter_map(|bit| layers.names.get(bit)).cloned().collect::<Vec<_>>().join(", "),
+        None => String::new(),
+    };
+    let on = |set: LayerSet| if layers.is_some() { format!("on {}", named(set)) } else { String::new() };
+    let sees = |zone: &finitor_core::stage::Zone| match layers {
+        Some(_) => format!("{}, looks for {}", zone.effect.name(), named(zone.mask)),
+        None => String::new(),
+    };
+    let solids = stage.solids.iter().map(|s| (&s.name, on(s.layer), s.outline.bounds, Side::Below));
+    let one_ways = stage.one_ways.iter().map(|o| (&o.name, on(o.layer), o.outline.bounds, Side::Below));
+    let zones = stage.zones.iter().map(|z| (&z.name, sees(z), z.outline.bounds, Side::Above));
     let mut items = Vec::new();
     // Things made of tiles are many, and named after their place.
-    let named = solids.chain(one_ways).chain(zones).filter(|(name, ..)| !name.starts_with(TILES_NAME));
-    for (name, bounds, side) in named {
+    let all = solids.chain(one_ways).chain(zones).filter(|(name, ..)| !name.starts_with(TILES_NAME));
+    for (name, more, bounds, side) in all {
         let (low, high) =
             (world.point(Point::new(bounds.x0, bounds.y0)), world.point(Point::new(bounds.x1, bounds.y1)));
         let visible = Rect::new(low.x, low.y, high.x, high.y).intersect(frame);
-        let width = name.chars().count() as f64 * SIZE * crate::scene::LETTER;
-        let fits = visible.height() >= 1.6 * SIZE && visible.width() >= width + 8.0;
-        let (above, below) = (visible.y0 - 6.0, visible.y1 + SIZE + 4.0);
-        let y = match side {
-            _ if fits => visible.center().y + SIZE * 0.35,
-            Side::Below if below < frame.y1 => below,
+        if visible.area() <= 0.0 {
+            continue;
+        }
+        let lines = [(name.as_str(), SIZE, QUIET_INK), (more.as_str(), SMALL, INK)];
+        let lines: Vec<_> = lines.into_iter().filter(|(words, ..)| !words.is_empty()).collect();
+        let wide = |(words, size, _): &(&str, f64, &str)| words.chars().count() as f64 * size * crate::scene::LETTER;
+        let width = lines.iter().map(wide).fold(0.0, f64::max);
+        let height = lines.len() as f64 * 1.3 * SIZE;
+        let fits = visible.height() >= height + 4.0 && visible.width() >= width + 8.0;
+        let (above, below) = (visible.y0 - 6.0 - height + 1.3 * SIZE, visible.y1 + SIZE + 4.0);
+        let first = match side {
+            _ if fits => visible.center().y + SIZE * 0.35 - (height - 1.3 * SIZE) / 2.0,
+            Side::Below if below + height < frame.y1 => below,
             _ => above,
         };
         let half = width / 2.0 + 4.0;
         let x = visible.center().x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
-        items.push(Item::text(Point::new(x, y), SIZE, Align::Middle, QUIET_INK, name.as_str()));
+        for (row, (words, size, colour)) in lines.into_iter().enumerate() {
+            let at = Point::new(x, first + row as f64 * 1.3 * SIZE);
+            items.push(Item::text(at, size, Align::Middle, colour, words));
+        }
+    }
+    let spawns = stage.spawns.iter().map(|spawn| (format!("{} starts", spawn.actor), spawn.at));
+    let markers = stage.markers.iter().map(|marker| (marker.name.clone(), marker.at));
+    for (words, at) in spawns.chain(markers).filter(|_| layers.is_some()) {
+        let at = world.point(at);
+        items.extend(pivot_mark(at));
+        items.push(Item::text(at - Vec2::new(0.0, 9.0), SMALL, Align::Middle, INK, words));
     }
     items
 }

@@ -3,6 +3,7 @@
 use crate::edit_svg::path_id;
 use crate::fits_json::{FitsFile, Rings, ShapeFits};
 use crate::problem::{Place, Problem, Problems};
+use crate::stage_svg::transform;
 use finitor_core::Point;
 use finitor_core::Polygon;
 use finitor_core::fit::{Geometry, USUAL_PIECE_POINTS, pieces_of};
@@ -10,7 +11,6 @@ use kurbo::{Affine, BezPath, PathEl};
 use roxmltree::Node;
 use std::collections::BTreeMap;
 use std::path::Path;
-use std::str::FromStr;
 use std::sync::Arc;
 
 /// A point moved by less than this has not moved, px: editors write fewer digits than there are.
@@ -173,9 +173,7 @@ fn chain(node: Node<'_, '_>) -> Result<Affine, String> {
             return Err(format!("it lies in more than {MOST_DEPTH} groups"));
         }
         if let Some(text) = node.attribute("transform") {
-            let own =
-                svgtypes::Transform::from_str(text).map_err(|error| format!("a transform cannot be read: {error}"))?;
-            all = Affine::new([own.a, own.b, own.c, own.d, own.e, own.f]) * all;
+            all = transform(text)? * all;
         }
     }
     Ok(all)

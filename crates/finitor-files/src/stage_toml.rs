@@ -4,14 +4,17 @@ mod outline;
 
 use crate::actor_toml::check_name;
 use crate::layers_toml::layer_set;
+use crate::paths::resolve;
 use crate::problem::Problems;
+use crate::stage_svg::{Usual, read_stage_svg};
 use crate::tiles_toml::{Place, Tiles, tiles};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Effect, Marker, OneWay, Outline, Passes, Side, Solid, Spawn, Stage, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
+pub(crate) use outline::thick;
 use outline::things;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 /// Largest width or height of a stage, px.
 const MAX_SIZE: f64 = 1_000_000.0;
@@ -23,6 +26,8 @@ pub struct StageFile {
     pub stage: Stage,
     /// Its tiles, where it has any.
     pub tiles: Option<Tiles>,
+    /// What is not read of its drawing, in words with its line.
+    pub unread: Vec<String>,
 }
 
 /// Reads a stage file of the project in the folder `root`.
@@ -44,6 +49,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     }
     let size = head.as_ref().and_then(size);
     let borders = head.as_ref().map(|head| borders(head, layers)).unwrap_or_default();
+    let drawing = head.as_ref().and_then(|head| drawing(head, Place { root, path }));
     let sealed = head.as_ref().map_or_else(|| vec![Side::Bottom], sealed);
     if let Some(head) = &head {
         head.finish();
@@ -78,7 +84,41 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         let of = Reading { table, usual: zone_usual.as_ref(), layers };
         leading.extend(zones(of, number + 1, &mut names));
     }
-    stage.zones = lead(&top, leading);
+    let of = |usual: &Option<Table<'_>>| {
+        let usual = usual.as_ref().map(|table| Reading { table, usual: None, layers });
+        usual.map(|of| of.usual_of_drawing()).unwrap_or_default()
+    };
+    let usual_things = [of(&solid_usual), of(&one_way_usual), of(&zone_usual)];
+    let drawn = drawing.and_then(|(svg, tolerance)| {
+        let read = read_stage_svg(&svg, tolerance, layers, &usual_things, &mut names);
+        read.map_err(|wrong| wrong.0.into_iter().for_each(|problem| doc.note(problem))).ok().map(|read| (svg, read))
+    });
+    let mut unread = Vec::new();
+    let mut leading_drawn = Vec::new();
+    if let Some((_, drawn)) = &drawn {
+        stage.solids.extend(drawn.solids.iter().cloned());
+        stage.one_ways.extend(drawn.one_ways.iter().cloned());
+        stage.spawns.extend(drawn.spawns.iter().cloned());
+        stage.markers.extend(drawn.markers.iter().cloned());
+        unread.clone_from(&drawn.unread);
+        leading_drawn.clone_from(&drawn.zones);
+    }
+    let known: Vec<String> = leading
+        .iter()
+        .map(|(zone, _)| zone)
+        .chain(leading_drawn.iter().map(|(zone, _)| zone))
+        .map(|zone| zone.name.clone())
+        .collect();
+    stage.zones =
+        lead(&known, leading, |to: At<String>, message, hint| top.wrong(to.span, message, Some(hint)), |to| &to.value);
+    if let Some((svg, drawn)) = &drawn {
+        let leading =
+            leading_drawn.into_iter().map(|(zone, leading)| (zone, leading.map(|(to, at, warp)| ((to, at), warp))));
+        let wrong = |(_, at): (String, usize), message: String, hint: String| {
+            doc.note(drawn.problem(svg, at, message).with_hint(hint))
+        };
+        stage.zones.extend(lead(&known, leading.collect(), wrong, |(to, _)| to));
+    }
     let known = [
         (solid_usual, &["layer", "mask"][..]),
         (one_way_usual, &["layer", "mask", "passes"][..]),
@@ -100,7 +140,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     }
     let tiles = top.table("tiles").and_then(|table| tiles(&table, layers, Place { root, path }, &mut stage));
     top.finish();
-    doc.finish().or(StageFile { stage, tiles })
+    doc.finish().or(StageFile { stage, tiles, unread })
 }
 
 fn size(head: &Table<'_>) -> Option<Vec2> {
@@ -130,6 +170,33 @@ fn borders(head: &Table<'_>, layers: &Layers) -> Vec<(Side, LayerSet)> {
     }
     let layer = head.strings("border_layer", "\"ground\"").map(|names| layer_set(head, layers, &names));
     sides.iter().filter_map(|word| side(head, word)).map(|side| (side, layer.unwrap_or_default())).collect()
+}
+
+/// Curves of drawings are followed to this unless told otherwise, px.
+const USUAL_TOLERANCE: f64 = 0.25;
+
+/// The drawing that a stage names, and how near curves in it are followed.
+fn drawing(head: &Table<'_>, place: Place<'_>) -> Option<(PathBuf, f64)> {
+    let tolerance = head.number_from("svg_tolerance", 0.001, "0.25");
+    let svg = head.string("svg", "\"pier.svg\"");
+    if let (Some(tolerance), None) = (&tolerance, &svg) {
+        let hint = Some("add svg = \"pier.svg\"".to_string());
+        head.wrong(tolerance.span.clone(), "`svg_tolerance` goes with `svg`", hint);
+    }
+    let svg = svg?;
+    let base = place.path.parent().unwrap_or(place.root);
+    match resolve(place.root, base, &svg.value) {
+        Ok(path) if path.is_file() => Some((path, tolerance.map_or(USUAL_TOLERANCE, |tolerance| tolerance.value))),
+        Ok(_) => {
+            let hint = Some("`finitor stage --to-svg` writes one to start from".to_string());
+            head.wrong(svg.span, format!("there is no file \"{}\" beside this one", svg.value), hint);
+            None
+        }
+        Err(reason) => {
+            head.wrong(svg.span, reason, None);
+            None
+        }
+    }
 }
 
 /// A word for a side, told where it is none.
@@ -197,8 +264,22 @@ impl Reading<'_> {
         self.set("mask", "[\"hero\"]").unwrap_or_else(|| self.layers.default_mask(layer))
     }
 
-    /// A word, or an angle in degrees from up.
+    /// What a table of defaults gives to things of a drawing.
+    fn usual_of_drawing(self) -> Usual {
+        Usual {
+            layer: self.set("layer", "\"ground\""),
+            mask: self.set("mask", "[\"hero\"]"),
+            passes: self.own_passes(),
+            effect: self.word("effect", &Effect::ALL.map(|effect| (effect.name(), effect))),
+        }
+    }
+
     fn passes(self) -> Passes {
+        self.own_passes().unwrap_or(Passes::Up)
+    }
+
+    /// A word, or an angle in degrees from up.
+    fn own_passes(self) -> Option<Passes> {
         let of = |table: &Table<'_>| {
             match table.is_string("passes") || !table.has("passes") {
             true => table.word("passes", &Passes::WORDS).map(|way| way.value),
@@ -214,7 +295,7 @@ impl Reading<'_> {
             }),
         }
         };
-        of(self.table).or_else(|| self.usual.and_then(of)).unwrap_or(Passes::Up)
+        of(self.table).or_else(|| self.usual.and_then(of))
     }
 
     fn word<T: Copy>(self, key: &'static str, words: &[(&'static str, T)]) -> Option<T> {
@@ -284,20 +365,25 @@ fn warp(table: &Table<'_>, is_warp: bool) -> Option<Leading> {
     Some((to.filter(|_| is_warp)?, warp))
 }
 
-/// The zones, with the warps' destinations looked up.
-fn lead(top: &Table<'_>, zones: Vec<(Zone, Option<Leading>)>) -> Vec<Zone> {
-    let names: Vec<String> = zones.iter().map(|(zone, _)| zone.name.clone()).collect();
+/// The zones, with the warps' destinations looked up among the names of all zones.
+fn lead<T>(
+    names: &[String],
+    zones: Vec<(Zone, Option<(T, Warp)>)>,
+    wrong: impl Fn(T, String, String),
+    name: impl Fn(&T) -> &String,
+) -> Vec<Zone> {
     let found = zones.into_iter().map(|(zone, leading)| {
         let Some((to, warp)) = leading else { return zone };
-        match names.iter().position(|name| *name == to.value) {
+        let sought = name(&to).clone();
+        match names.iter().position(|name| *name == sought) {
             Some(place) => Zone { warp: Some(Warp { to: place, ..warp }), ..zone },
             None => {
                 let known: Vec<&str> = names.iter().map(String::as_str).collect();
-                let hint = match nearest(&to.value, &known) {
+                let hint = match nearest(&sought, &known) {
                     Some(near) => format!("did you mean \"{near}\"?"),
                     None => format!("zones are {}", known.join(", ")),
                 };
-                top.wrong(to.span, format!("there is no zone \"{}\" to land at", to.value), Some(hint));
+                wrong(to, format!("there is no zone \"{sought}\" to land at"), hint);
                 zone
             }
         }

@@ -319,9 +319,18 @@ pub(crate) struct StageArgs {
     /// Also draw each kind of tile with its shape, as PNG and SVG
     #[arg(long)]
     pub(crate) tiles: bool,
+    /// Also draw the stage with names, layers and zones, as PNG and SVG
+    #[arg(long)]
+    pub(crate) draw: bool,
+    /// Whole pixels a pixel in that picture; chosen to suit a page unless given
+    #[arg(long, requires = "draw", value_parser = clap::value_parser!(u32).range(1..=16))]
+    pub(crate) scale: Option<u32>,
     /// Folder for the pictures; `pictures` in the project unless given
-    #[arg(long, value_name = "DIR", requires = "tiles")]
+    #[arg(long, value_name = "DIR")]
     pub(crate) out: Option<PathBuf>,
+    /// Write the stage's things as a drawing for any vector editor, which `svg` in [stage] reads back
+    #[arg(long, value_name = "FILE", conflicts_with_all = ["tiles", "draw"])]
+    pub(crate) to_svg: Option<PathBuf>,
 }
 
 #[derive(Debug, Subcommand)]

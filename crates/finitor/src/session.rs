@@ -126,6 +126,13 @@ impl Session {
         let read = stages.iter().filter_map(|path| problems.take(load_stage(path, root, layers)));
         let found: Vec<StageFile> = read.collect();
         problems.or(())?;
+        for file in found.iter().filter(|file| !file.unread.is_empty()) {
+            let count = file.unread.len();
+            self.tell(&format!(
+                "note: of the drawing of {} something is not read ({count}); `finitor stage` lists it",
+                file.stage.name
+            ));
+        }
         Ok(found)
     }
 

@@ -107,7 +107,7 @@ const LONGEST_MITRE: f64 = 4.0;
 
 /// The outline of an open line of some thickness, half of it on either side: there along one side and back along the other,
 /// with mitred corners.
-fn thick(chain: &[[f64; 2]], thickness: f64) -> Result<Vec<Point>, String> {
+pub(crate) fn thick(chain: &[[f64; 2]], thickness: f64) -> Result<Vec<Point>, String> {
     let points: Vec<Point> = chain.iter().map(|&[x, y]| Point::new(x, y)).collect();
     if points.len() < 2 {
         return Err(format!("a chain has two points at least, this has {}", points.len()));

@@ -150,7 +150,7 @@ fn draw_take(
     let title = format!("{} at tick {tick} ({seconds:.2} s) of {name}", stage.name);
     let pictures = pictures_of(cast, &samples)?;
     let actors = samples.iter().zip(&pictures).map(|(sample, picture)| on_stage(cast, sample, picture)).collect();
-    let scene = stage_view(&StageView { stage, title, actors, findings, scale: args.scale });
+    let scene = stage_view(&StageView { stage, title, actors, findings, scale: args.scale, layers: None });
     save(session, &folder.join(format!("{}-{name}-{tick}", stage.name)), &scene, out)
 }
 
@@ -230,5 +230,5 @@ fn stage_at_start(cast: Cast<'_>, stage: &Stage, scale: Option<u32>) -> Result<S
     let pictures = pictures_of(cast, &samples)?;
     let actors = samples.iter().zip(&pictures).map(|(sample, picture)| on_stage(cast, sample, picture)).collect();
     let title = format!("stage {}, actors at their spawn points", stage.name);
-    Ok(stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale }))
+    Ok(stage_view(&StageView { stage, title, actors, findings: Vec::new(), scale, layers: None }))
 }

@@ -13,10 +13,11 @@ use finitor_core::layers::{Contact, LayerSet, PartyRole, Stand, acts};
 use finitor_core::lint::LayerParty;
 use finitor_core::stage::{Outline, Stage, TILES_NAME, TileFill};
 use finitor_core::{Point, Polygon, Rect};
-use finitor_draw::{TileCell, TileSheet, tile_sheet};
-use finitor_files::{StageFile, Tiles, counted};
+use finitor_draw::{StageView, TileCell, TileSheet, stage_view, tile_sheet};
+use finitor_files::{StageFile, Tiles, counted, stage_to_svg, write_atomically};
 use serde_json::json;
 use std::io::Write;
+use std::path::Path;
 
 /// A thing of a stage.
 struct Thing {
@@ -39,27 +40,61 @@ pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut
         return clearance::run(session, args, format, out);
     }
     let files = named(session.stage_files()?, &args.stages)?;
+    if let Some(to) = &args.to_svg {
+        return write_drawing(session, &files, to, out);
+    }
     let layers = &session.project.layers;
     let parties = parties(layers, &session.actors(&[])?, &[], &[]);
     let all: Vec<(&StageFile, Vec<Thing>)> =
         files.iter().map(|file| (file, things(&file.stage, layers.contact, &parties))).collect();
     match format {
-        Format::Table => all.iter().try_for_each(|(file, things)| write_stage(session, &file.stage, things, out))?,
+        Format::Table => all.iter().try_for_each(|(file, things)| write_stage(session, file, things, out))?,
         Format::Json => write_json(&all, out)?,
         Format::Csv => write_rows(&all, out)?,
     }
-    if args.tiles {
-        let folder = session.pictures(args.out.as_ref());
-        let mut words = Vec::new();
-        for file in &files {
-            let Some(tiles) = &file.tiles else {
-                return Err(Failure::Usage(format!("stage {} has no [tiles]", file.stage.name)));
-            };
-            let scene = tile_sheet(&sheet(&file.stage, tiles));
-            save(session, &folder.join(format!("{}-tiles", file.stage.name)), &scene, &mut words)?;
-        }
-        tell_saved(session, format, &words, out)?;
+    let folder = session.pictures(args.out.as_ref());
+    let mut words = Vec::new();
+    for file in files.iter().filter(|_| args.draw) {
+        let stage = &file.stage;
+        let title = format!("{}: names, layers, and what zones look for", stage.name);
+        let view = StageView {
+            stage,
+            title,
+            actors: Vec::new(),
+            findings: Vec::new(),
+            scale: args.scale,
+            layers: Some(layers),
+        };
+        save(session, &folder.join(format!("{}-stage", stage.name)), &stage_view(&view), &mut words)?;
     }
+    for file in files.iter().filter(|_| args.tiles) {
+        let Some(tiles) = &file.tiles else {
+            return Err(Failure::Usage(format!("stage {} has no [tiles]", file.stage.name)));
+        };
+        let scene = tile_sheet(&sheet(&file.stage, tiles));
+        save(session, &folder.join(format!("{}-tiles", file.stage.name)), &scene, &mut words)?;
+    }
+    tell_saved(session, format, &words, out)?;
+    Ok(Exit::Done)
+}
+
+/// Writes one stage as a drawing.
+fn write_drawing(session: &Session, files: &[StageFile], to: &Path, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let [file] = files else {
+        return Err(Failure::Usage("--to-svg writes one stage: name it".into()));
+    };
+    let (svg, left_out) = stage_to_svg(&file.stage, &session.project.layers);
+    write_atomically(to, svg.as_bytes())?;
+    let stays = match left_out {
+        0 => String::new(),
+        count => format!(" {} of tiles and borders stay in the stage file.", counted(count, "thing")),
+    };
+    writeln!(
+        out,
+        "{} written.{stays} To use it, take what is drawn out of the stage file and write svg = \"{}\" under [stage].",
+        session.shown(to),
+        to.file_name().unwrap_or_default().to_string_lossy()
+    )?;
     Ok(Exit::Done)
 }
 
@@ -107,7 +142,8 @@ fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing>
     solids.chain(one_ways).chain(zones).collect()
 }
 
-fn write_stage(session: &Session, stage: &Stage, things: &[Thing], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_stage(session: &Session, file: &StageFile, things: &[Thing], out: &mut dyn Write) -> Result<(), Failure> {
+    let stage = &file.stage;
     let (solids, one_ways) = (stage.solids.len(), stage.one_ways.len());
     writeln!(
         out,
@@ -146,6 +182,12 @@ fn write_stage(session: &Session, stage: &Stage, things: &[Thing], out: &mut dyn
     for spawn in &stage.spawns {
         writeln!(out, "spawn: {} at {}, {} facing {}", spawn.actor, spawn.at.x, spawn.at.y, spawn.facing)?;
     }
+    for marker in &stage.markers {
+        writeln!(out, "marker: {} at {}, {}", marker.name, marker.at.x, marker.at.y)?;
+    }
+    for unread in &file.unread {
+        writeln!(out, "not read from the drawing: {unread}")?;
+    }
     Ok(())
 }
 
@@ -171,6 +213,11 @@ fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(
                 "area": thing.area, "with": thing.with,
             })
         });
+        let spawns =
+            file.stage.spawns.iter().map(
+                |spawn| json!({"actor": spawn.actor, "at": [spawn.at.x, spawn.at.y], "facing": spawn.facing.name()}),
+            );
+        let markers = file.stage.markers.iter().map(|m| json!({"name": m.name, "at": [m.at.x, m.at.y]}));
         let tiles = file.tiles.as_ref().map(|tiles| {
             let kinds =
                 tiles.kinds.iter().map(|kind| json!({"tile": kind.number, "kind": kind.word, "cells": kind.count}));
@@ -178,7 +225,8 @@ fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(
         });
         json!({
             "stage": file.stage.name, "size": [file.stage.size.x, file.stage.size.y],
-            "things": things.collect::<Vec<_>>(), "tiles": tiles,
+            "things": things.collect::<Vec<_>>(), "tiles": tiles, "spawns": spawns.collect::<Vec<_>>(),
+            "markers": markers.collect::<Vec<_>>(), "unread": file.unread,
         })
     });
     let value = json!({ "schema": "finitor.stage/1", "stages": stages.collect::<Vec<_>>() });
