@@ -161,10 +161,8 @@ pub struct Warp {
     pub landing: Vec2,
     /// Where it looks then; as before where not given.
     pub facing: Option<Facing>,
-    /// For so many ticks after a landing no warp takes the actor.
-    pub cooldown: u32,
-    /// Whether it takes each actor only once.
-    pub once: bool,
+    /// Whether its speed is mirrored when it looks the other way then.
+    pub turns_speed: bool,
 }
 
 impl Stage {
@@ -202,6 +200,11 @@ pub struct Zone {
     pub effect: Effect,
     /// Where it leads, for a warp.
     pub warp: Option<Warp>,
+    /// For so many ticks after an actor entered it does nothing to that actor; after a landing no warp takes the actor for as long
+    /// as the warp that it came by says.
+    pub cooldown: u32,
+    /// Whether it does something to each actor only once.
+    pub once: bool,
 }
 
 /// Where an actor starts.

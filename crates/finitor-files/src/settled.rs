@@ -7,7 +7,7 @@ use crate::actor_toml::ActorFile;
 use crate::fits_json::{FitsFile, fits_path};
 use crate::project::Project;
 use crate::survey::short_hash;
-use crate::tiles_toml::tile_files;
+use crate::tiles_toml::stage_sources;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
@@ -52,7 +52,7 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         paths.extend(frame.source.parts.iter().map(|parts| parts.path.as_path()));
     }
     if actor.shapes.iter().any(|shape| shape.height_for.is_some()) {
-        tiles = project.stages.iter().flat_map(|stage| tile_files(stage)).collect();
+        tiles = project.stages.iter().flat_map(|stage| stage_sources(stage)).collect();
         paths.extend(project.stages.iter().chain(&tiles).map(PathBuf::as_path));
     }
     let root = std::fs::canonicalize(&project.root).ok();

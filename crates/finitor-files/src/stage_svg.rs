@@ -222,6 +222,21 @@ impl Reading<'_> {
         found.map(Some).ok_or_else(|| (format!("data-{key} is right or left, not \"{word}\""), None))
     }
 
+    /// A word that is true or false; false where it is not given.
+    fn is_set(self, key: &str) -> Result<bool, Wrong> {
+        match self.drawn.data.get(key).map(String::as_str) {
+            None | Some("false") => Ok(false),
+            Some("true") => Ok(true),
+            Some(word) => Err((format!("data-{key} is true or false, not \"{word}\""), None)),
+        }
+    }
+
+    fn cooldown(self) -> Result<u32, Wrong> {
+        let Some(text) = self.drawn.data.get("cooldown") else { return Ok(0) };
+        let ticks = text.parse().ok().filter(|ticks: &u32| *ticks < 100_000);
+        ticks.ok_or_else(|| (format!("data-cooldown is a number of ticks, not \"{text}\""), None))
+    }
+
     fn warp(self) -> Result<Option<SvgLeading>, Wrong> {
         let data = &self.drawn.data;
         let to = data.get("to").ok_or_else(|| {
@@ -231,15 +246,8 @@ impl Reading<'_> {
             Some(text) => pair(text).ok_or_else(|| (format!("data-landing is two numbers, not \"{text}\""), None))?,
             None => Vec2::ZERO,
         };
-        let cooldown = match data.get("cooldown") {
-            Some(text) => {
-                let ticks = text.parse().ok().filter(|ticks: &u32| *ticks < 100_000);
-                ticks.ok_or_else(|| (format!("data-cooldown is a number of ticks, not \"{text}\""), None))?
-            }
-            None => 0,
-        };
-        let once = data.get("once").is_some_and(|word| word == "true");
-        let warp = Warp { to: 0, landing, facing: self.facing("landing-facing")?, cooldown, once };
+        let facing = self.facing("landing-facing")?;
+        let warp = Warp { to: 0, landing, facing, turns_speed: self.is_set("turns-speed")? };
         Ok(Some((to.clone(), self.drawn.at, warp)))
     }
 
@@ -300,7 +308,9 @@ impl SvgStage {
                 let mask = of.set("sees-")?.or(of.usual.mask).ok_or_else(none)?;
                 let effect = of.effect()?;
                 let warp = if effect == Effect::Warp { of.warp()? } else { None };
-                let zone = |(name, outline)| (Zone { name, outline, mask, effect, warp: None }, warp.clone());
+                let (cooldown, once) = (of.cooldown()?, of.is_set("once")?);
+                let zone =
+                    |(name, outline)| (Zone { name, outline, mask, effect, warp: None, cooldown, once }, warp.clone());
                 self.zones.extend(outlines.into_iter().map(zone));
             }
         }

@@ -1,6 +1,7 @@
 //! Stage files.
 
 mod outline;
+mod set_piece;
 
 use crate::actor_toml::check_name;
 use crate::layers_toml::layer_set;
@@ -54,6 +55,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     if let Some(head) = &head {
         head.finish();
     }
+    let place = Place { root, path };
     let mut names = Vec::new();
     let mut stage = Stage {
         name: name.map_or_else(String::new, |name| name.value),
@@ -72,20 +74,20 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         defaults.finish();
     }
     for (number, table) in top.tables("solid").iter().enumerate() {
-        let of = Reading { table, usual: solid_usual.as_ref(), layers };
+        let of = Reading { table, usual: solid_usual.as_ref(), layers, place };
         stage.solids.extend(solids(of, number + 1, &mut names));
     }
     for (number, table) in top.tables("one_way").iter().enumerate() {
-        let of = Reading { table, usual: one_way_usual.as_ref(), layers };
+        let of = Reading { table, usual: one_way_usual.as_ref(), layers, place };
         stage.one_ways.extend(one_ways(of, number + 1, &mut names));
     }
     let mut leading = Vec::new();
     for (number, table) in top.tables("zone").iter().enumerate() {
-        let of = Reading { table, usual: zone_usual.as_ref(), layers };
+        let of = Reading { table, usual: zone_usual.as_ref(), layers, place };
         leading.extend(zones(of, number + 1, &mut names));
     }
     let of = |usual: &Option<Table<'_>>| {
-        let usual = usual.as_ref().map(|table| Reading { table, usual: None, layers });
+        let usual = usual.as_ref().map(|table| Reading { table, usual: None, layers, place });
         usual.map(|of| of.usual_of_drawing()).unwrap_or_default()
     };
     let usual_things = [of(&solid_usual), of(&one_way_usual), of(&zone_usual)];
@@ -239,6 +241,7 @@ struct Reading<'t> {
     table: &'t Table<'t>,
     usual: Option<&'t Table<'t>>,
     layers: &'t Layers,
+    place: Place<'t>,
 }
 
 impl Reading<'_> {
@@ -306,7 +309,7 @@ impl Reading<'_> {
 }
 
 fn solids(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Solid> {
-    let things = things(of.table, ("solid", number), names);
+    let things = things(of.table, ("solid", number), of.place, names);
     let layer = of.layer();
     let mask = of.mask(layer);
     of.table.finish();
@@ -314,7 +317,7 @@ fn solids(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Solid>
 }
 
 fn one_ways(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<OneWay> {
-    let things = things(of.table, ("one_way", number), names);
+    let things = things(of.table, ("one_way", number), of.place, names);
     let layer = of.layer();
     let mask = of.mask(layer);
     let passes = of.passes();
@@ -323,7 +326,7 @@ fn one_ways(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<OneW
 }
 
 fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<(Zone, Option<Leading>)> {
-    let things = things(of.table, ("zone", number), names);
+    let things = things(of.table, ("zone", number), of.place, names);
     if !of.has("mask") {
         of.table.missing("mask", "[\"hero\"]");
     }
@@ -333,11 +336,13 @@ fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<(Zone, 
     }
     let effect = of.word("effect", &Effect::ALL.map(|effect| (effect.name(), effect)));
     let warp = warp(of.table, effect == Some(Effect::Warp));
+    let cooldown = of.table.integer("cooldown", 0..100_000, "60").map_or(0, |ticks| ticks.value as u32);
+    let once = of.table.boolean("once").is_some_and(|once| once.value);
     of.table.finish();
     let (Some(mask), Some(effect)) = (mask, effect) else {
         return Vec::new();
     };
-    let zone = |(name, outline)| (Zone { name, outline, mask, effect, warp: None }, warp.clone());
+    let zone = |(name, outline)| (Zone { name, outline, mask, effect, warp: None, cooldown, once }, warp.clone());
     things.into_iter().map(zone).collect()
 }
 
@@ -353,15 +358,12 @@ fn warp(table: &Table<'_>, is_warp: bool) -> Option<Leading> {
     let landing = table.numbers::<2>("landing", "[24, 0]").map_or([0.0; 2], |landing| landing.value);
     let sides = Facing::BOTH.map(|facing| (facing.name(), facing));
     let facing = table.word("landing_facing", &sides).map(|facing| facing.value);
-    let cooldown = table.integer("cooldown", 0..100_000, "60").map_or(0, |ticks| ticks.value as u32);
-    let once = table.boolean("once").is_some_and(|once| once.value);
-    for key in
-        ["to", "landing", "landing_facing", "cooldown", "once"].into_iter().filter(|key| !is_warp && table.has(key))
-    {
+    let turns_speed = table.boolean("turns_speed").is_some_and(|turns| turns.value);
+    for key in ["to", "landing", "landing_facing", "turns_speed"].into_iter().filter(|key| !is_warp && table.has(key)) {
         let hint = Some("add effect = \"warp\", or take it out".to_string());
         table.wrong(table.value_span(key), format!("`{key}` goes with effect = \"warp\""), hint);
     }
-    let warp = Warp { to: 0, landing: Vec2::new(landing[0], landing[1]), facing, cooldown, once };
+    let warp = Warp { to: 0, landing: Vec2::new(landing[0], landing[1]), facing, turns_speed };
     Some((to.filter(|_| is_warp)?, warp))
 }
 

@@ -190,12 +190,19 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     Some(Tiles { cell, kinds, picture })
 }
 
-/// The files that a stage file's tiles are made from, as far as it names any.
-pub(crate) fn tile_files(stage: &Path) -> Vec<PathBuf> {
+/// The files that a stage file's things are made from beside itself, as far as it names any: map and picture of tiles, the drawing,
+/// pictures that outlines are fitted to.
+pub(crate) fn stage_sources(stage: &Path) -> Vec<PathBuf> {
     let text = std::fs::read_to_string(stage).unwrap_or_default();
     let parsed: toml::Table = text.parse().unwrap_or_default();
-    let named = |key: &str| Some(stage.parent()?.join(parsed.get("tiles")?.get(key)?.as_str()?));
-    ["map", "image"].into_iter().filter_map(named).collect()
+    let named = |table: Option<&toml::Value>, key: &str| Some(stage.parent()?.join(table?.get(key)?.as_str()?));
+    let mut all = Vec::new();
+    for (table, key) in [("tiles", "map"), ("tiles", "image"), ("stage", "svg")] {
+        all.extend(named(parsed.get(table), key));
+    }
+    let lists = ["solid", "one_way", "zone"].into_iter().filter_map(|sort| parsed.get(sort)?.as_array());
+    all.extend(lists.flatten().filter_map(|thing| named(Some(thing), "art")));
+    all
 }
 
 fn picture(table: &Table<'_>, place: Place<'_>, image: &At<String>) -> Option<Picture> {

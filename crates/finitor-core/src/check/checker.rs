@@ -9,7 +9,8 @@ use super::one_way::{self, Passing};
 use super::split::facing_split;
 use super::step::{Moment, Step};
 use super::tally::{PairTally, Tally};
-use super::{Rule, stops, zones};
+use super::zones::{self, Visit};
+use super::{Rule, stops};
 use crate::actor::Actor;
 use crate::geometry::Vec2;
 use crate::layers::Layers;
@@ -72,7 +73,7 @@ struct Track {
     before: Option<Moment>,
     last_move: Option<Vec2>,
     passing: Vec<Passing>,
-    inside: Vec<bool>,
+    zones: Vec<Visit>,
     standing: Option<Standing>,
     been_on: bool,
     met_hazard: bool,
@@ -175,7 +176,7 @@ fn track_of<'t>(tracks: &'t mut BTreeMap<String, Track>, stage: &Stage, label: &
             before: None,
             last_move: None,
             passing: vec![Passing::default(); stage.one_ways.len()],
-            inside: vec![false; stage.zones.len()],
+            zones: vec![Visit::default(); stage.zones.len()],
             standing: None,
             been_on: false,
             met_hazard: false,
@@ -196,7 +197,7 @@ impl Track {
     ) {
         stops::solids(world, step, faults);
         one_way::one_ways(world, step, &mut self.passing, ledger, faults);
-        let news = zones::zones(world, step, &mut self.inside, faults);
+        let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let standing = ground::standing(world, step);

@@ -19,22 +19,45 @@ pub(super) struct ZoneNews {
     pub(super) in_hazard: bool,
 }
 
-/// Events and skipped zones of a step; `inside` has an entry for each zone.
-pub(super) fn zones(world: &World<'_>, step: &Step<'_>, inside: &mut [bool], faults: &mut Vec<Fault>) -> ZoneNews {
+/// How an actor stands to a zone.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct Visit {
+    /// Whether it is inside.
+    inside: bool,
+    /// Whether its entering was told: not while the zone does nothing to it.
+    told: bool,
+    /// When that was last.
+    entered: Option<u64>,
+}
+
+impl Visit {
+    /// Whether the zone does something to the actor when it enters on this tick.
+    fn takes(self, zone: &Zone, tick: u64) -> bool {
+        self.entered.is_none_or(|last| !zone.once && tick - last >= u64::from(zone.cooldown))
+    }
+}
+
+/// Events and skipped zones of a step; `visits` has an entry for each zone.
+pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut [Visit], faults: &mut Vec<Fault>) -> ZoneNews {
     let reach = step.swept_bounds();
     let mut news = ZoneNews::default();
-    for (zone, inside) in world.stage.zones.iter().zip(inside) {
+    let tick = step.now.tick;
+    for (zone, visit) in world.stage.zones.iter().zip(visits) {
         let outline = &zone.outline;
-        let was = *inside;
+        let was = visit.inside;
         let looks = zone.mask.sees(step.now.body_layer) && rects_meet(reach, outline.bounds);
-        *inside = looks && step.overlap_now(&outline.pieces, outline.bounds).is_some();
-        if *inside != was {
-            let kind = if *inside { EventKind::Enter } else { EventKind::Exit };
-            let (zone, actor) = (zone.name.clone(), step.label.to_string());
-            news.events.push(Event { tick: step.now.tick, zone, actor, kind });
+        let inside = looks && step.overlap_now(&outline.pieces, outline.bounds).is_some();
+        let event = |kind| Event { tick, zone: zone.name.clone(), actor: step.label.to_string(), kind };
+        visit.inside = inside;
+        if inside && !was && visit.takes(zone, tick) {
+            (visit.told, visit.entered) = (true, Some(tick));
+            news.events.push(event(EventKind::Enter));
+        } else if was && !inside && visit.told {
+            visit.told = false;
+            news.events.push(event(EventKind::Exit));
         }
-        news.in_hazard |= *inside && zone.effect == Effect::Hazard;
-        if looks && !was && !*inside {
+        news.in_hazard |= inside && zone.effect == Effect::Hazard;
+        if looks && !was && !inside && visit.takes(zone, tick) {
             faults.extend(skipped(world, step, zone));
         }
     }

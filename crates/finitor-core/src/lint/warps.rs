@@ -54,7 +54,7 @@ pub fn warp_findings(
                 };
                 found.push(place(Rule::LandingInside, depth, message, remedy));
             }
-            if let Some((left, right, back)) = caught(stage, &landings, warp) {
+            if let Some((left, right, back)) = caught(stage, &landings, warp, zone.cooldown) {
                 let further = left.min(right);
                 // Landings lead out of the side that they are on, or that the actor looks to.
                 let to_left = match warp.facing {
@@ -139,7 +139,7 @@ fn free(stage: &Stage, landings: &[Landing<'_>], warp: &Warp) -> Option<Vec2> {
 
 /// How far left and right the landings must move to leave every warp that would take them at once, and the first such; none
 /// where the cooldown lasts for as many px.
-fn caught<'a>(stage: &'a Stage, landings: &[Landing<'_>], warp: &Warp) -> Option<(f64, f64, &'a str)> {
+fn caught<'a>(stage: &'a Stage, landings: &[Landing<'_>], warp: &Warp, cooldown: u32) -> Option<(f64, f64, &'a str)> {
     let at = stage.landing(warp).to_vec2();
     let (mut left, mut right, mut name): (f64, f64, Option<&str>) = (0.0, 0.0, None);
     for zone in stage.zones.iter().filter(|zone| zone.warp.is_some()) {
@@ -154,5 +154,5 @@ fn caught<'a>(stage: &'a Stage, landings: &[Landing<'_>], warp: &Warp) -> Option
         }
     }
     let name = name?;
-    (f64::from(warp.cooldown) < left.min(right)).then_some((left, right, name))
+    (f64::from(cooldown) < left.min(right)).then_some((left, right, name))
 }

@@ -115,7 +115,7 @@ pub fn one_way(name: &str, rect: Rect, passes: Passes) -> OneWay {
 
 pub fn zone(name: &str, rect: Rect, effect: Effect) -> Zone {
     let outline = Polygon::from_rect(rect).unwrap().into();
-    Zone { name: name.into(), outline, mask: LayerSet::of(HERO), effect, warp: None }
+    Zone { name: name.into(), outline, mask: LayerSet::of(HERO), effect, warp: None, cooldown: 0, once: false }
 }
 
 /// One row of a take: tick, place, facing, animation, states.

@@ -18,7 +18,13 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
     for zone in stage.zones.iter().filter(|zone| keeps(&zone.name)) {
         let mut class = format!("zone {}", zone.effect.name());
         push_layers(&mut class, "sees-", zone.mask, layers);
-        let data = zone.warp.as_ref().map(|warp| warp_data(stage, warp)).unwrap_or_default();
+        let mut data = zone.warp.as_ref().map(|warp| warp_data(stage, warp)).unwrap_or_default();
+        if zone.cooldown > 0 {
+            push(&mut data, format_args!(" data-cooldown=\"{}\"", zone.cooldown));
+        }
+        if zone.once {
+            data.push_str(" data-once=\"true\"");
+        }
         path(&mut body, &zone.name, &class, &data, &zone.outline, zone_colour(zone.effect));
     }
     for solid in stage.solids.iter().filter(|solid| keeps(&solid.name)) {
@@ -83,11 +89,8 @@ fn warp_data(stage: &Stage, warp: &Warp) -> String {
     if let Some(facing) = warp.facing {
         push(&mut data, format_args!(" data-landing-facing=\"{}\"", facing.name()));
     }
-    if warp.cooldown > 0 {
-        push(&mut data, format_args!(" data-cooldown=\"{}\"", warp.cooldown));
-    }
-    if warp.once {
-        data.push_str(" data-once=\"true\"");
+    if warp.turns_speed {
+        data.push_str(" data-turns-speed=\"true\"");
     }
     data
 }

@@ -1,6 +1,8 @@
 //! Names and outlines of things, one by one or repeated.
 
+use super::set_piece::set_piece;
 use crate::actor_toml::check_name;
+use crate::tiles_toml::Place;
 use crate::toml_table::{At, Table};
 use finitor_core::fit::{Given, given_shape};
 use finitor_core::stage::Outline;
@@ -14,6 +16,7 @@ const MOST_COPIES: i64 = 10_000;
 pub(super) fn things(
     table: &Table<'_>,
     (sort, number): (&str, usize),
+    place: Place<'_>,
     names: &mut Vec<String>,
 ) -> Vec<(String, Outline)> {
     let name = table.string("name", &format!("\"{sort}_1\""));
@@ -32,7 +35,7 @@ pub(super) fn things(
         repeat.finish();
         (count, Vec2::new(step[0], step[1]))
     });
-    let outline = outline(table);
+    let outlines = outlines(table, place);
     let name = name.unwrap_or_else(|| At { value: format!("{sort}_{number}"), span: table.span.clone() });
     let mut found = Vec::new();
     for copy in 0..repeat.map_or(1, |(count, _)| count) {
@@ -40,14 +43,34 @@ pub(super) fn things(
             Some((_, step)) => (format!("{}_{}", name.value, copy + 1), step * copy as f64),
             None => (name.value.clone(), Vec2::ZERO),
         };
-        if names.contains(&own) {
-            table.wrong(name.span.clone(), format!("\"{own}\" is the name of another thing on this stage"), None);
-            break;
+        // Also where the outline is wrong, so that what leads there is not told as well.
+        for island in 0..outlines.len().max(1) {
+            let own = if outlines.len() > 1 { format!("{own}_{}", island + 1) } else { own.clone() };
+            if names.contains(&own) {
+                table.wrong(name.span.clone(), format!("\"{own}\" is the name of another thing on this stage"), None);
+                return found;
+            }
+            names.push(own.clone());
+            found.extend(outlines.get(island).map(|polygon| (own, Outline::from(polygon.translated(by)))));
         }
-        names.push(own.clone());
-        found.extend(outline.as_ref().map(|polygon| (own, Outline::from(polygon.translated(by)))));
     }
     found
+}
+
+/// The outlines that a table gives: one, or of art one an island.
+fn outlines(table: &Table<'_>, place: Place<'_>) -> Vec<Polygon> {
+    let art = set_piece(table, place);
+    let others = ["box", "circle", "points", "chain"];
+    match (table.has("art"), others.iter().find(|key| table.has(key))) {
+        (true, Some(other)) => {
+            let message = format!("give one of art and {other}, not both");
+            table.wrong(table.value_span(other), message, None);
+            table.note_known(&[others[0], others[1], others[2], others[3], "thickness"]);
+            Vec::new()
+        }
+        (true, None) => art.unwrap_or_default(),
+        (false, _) => outline(table).into_iter().collect(),
+    }
 }
 
 fn outline(table: &Table<'_>) -> Option<Polygon> {

@@ -1,0 +1,66 @@
+//! Things whose outline is fitted to a picture: `art` in a stage file.
+
+use crate::images::{USUAL_MAX_MPX, read_picture};
+use crate::paths::resolve;
+use crate::recipe_toml::fitting;
+use crate::tiles_toml::Place;
+use crate::toml_table::Table;
+use finitor_core::art::PixelRect;
+use finitor_core::fit::{Fitting, FrameArt, Keep, Kind, fit_shape, selection};
+use finitor_core::{Polygon, Vec2};
+
+/// The outlines fitted to a table's `art`, placed with the picture's top left, or that of its `cut`, at `at`. Fit options, such as
+/// region = "bottom 30%", are those of shapes, in `fit`; an outline that balances unless told otherwise.
+pub(super) fn set_piece(table: &Table<'_>, place: Place<'_>) -> Option<Vec<Polygon>> {
+    let art = table.string("art", "\"boat.png\"");
+    let at = table.numbers::<2>("at", "[200, 168]");
+    let cut = table.integers("cut", 0..1_000_000, "[0, 0, 48, 32]");
+    let usual = Fitting { keep: Keep::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
+    let recipe = match table.table("fit") {
+        Some(own) => {
+            let found = fitting(&own, usual);
+            own.finish();
+            found
+        }
+        None => Some(usual),
+    };
+    let Some(art) = art else {
+        for key in ["at", "cut", "fit"].into_iter().filter(|key| table.has(key)) {
+            let hint = Some("add art = \"boat.png\"".to_string());
+            table.wrong(table.value_span(key), format!("`{key}` goes with `art`"), hint);
+        }
+        return None;
+    };
+    if !table.has("at") {
+        table.missing("at", "[200, 168]");
+    }
+    let wrong = |reason: String| table.wrong(art.span.clone(), format!("picture \"{}\": {reason}", art.value), None);
+    let base = place.path.parent().unwrap_or(place.root);
+    let read = resolve(place.root, base, &art.value).and_then(|path| read_picture(&path, USUAL_MAX_MPX));
+    let mut picture = read.map_err(wrong).ok()?;
+    if let Some(cut) = cut {
+        let rect = match cut.value.as_slice() {
+            &[x, y, width, height] => {
+                let [x, y, width, height] = [x, y, width, height].map(|side| side as u32);
+                picture.crop(PixelRect { x, y, width, height }).filter(|_| width > 0 && height > 0)
+            }
+            _ => None,
+        };
+        let Some(part) = rect else {
+            let (width, height) = (picture.width(), picture.height());
+            let message = format!("`cut` is left, top, width and height inside the picture of {width} x {height} px");
+            table.wrong(cut.span, message, None);
+            return None;
+        };
+        picture = part;
+    }
+    let (recipe, [x, y]) = (recipe?, at?.value);
+    let selected = selection(&FrameArt { picture, parts: None }, &recipe);
+    if selected.is_empty() {
+        wrong("no opaque pixel is left to fit an outline to".into());
+        return None;
+    }
+    let fitted = fit_shape(&selected.mask, &recipe).map_err(|error| wrong(error.to_string())).ok()?;
+    let by = selected.corner() + Vec2::new(x, y);
+    Some(fitted.polygons.iter().map(|polygon| polygon.translated(by)).collect())
+}
