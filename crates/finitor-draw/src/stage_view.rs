@@ -2,7 +2,7 @@
 
 use crate::contact_sheet::{Art, placed};
 use crate::legend::{Extra, legend};
-use crate::palette::{DUSK, FAULT, INK, Look, QUIET_INK};
+use crate::palette::{DUSK, FAULT, INK, Look, PAGE, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
 use crate::shapes::{fault_items, mark_items, pivot_mark, pose_items, stage_items};
 use finitor_core::actor::Pose;
@@ -162,6 +162,12 @@ pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option
         let x = visible.center().x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
         for (row, (words, size, colour)) in lines.into_iter().enumerate() {
             let at = Point::new(x, first + row as f64 * 1.3 * SIZE);
+            if layers.is_some() {
+                // Two things may lie there.
+                let half = words.chars().count() as f64 * size * crate::scene::LETTER / 2.0 + 3.0;
+                let rect = Rect::new(x - half, at.y - size, x + half, at.y + size * 0.35);
+                items.push(Item::Fill { rect, colour: PAGE });
+            }
             items.push(Item::text(at, size, Align::Middle, colour, words));
         }
     }

@@ -5,6 +5,21 @@
 pub struct Mistake(pub &'static str, pub &'static str, pub &'static str, pub &'static [&'static str]);
 
 pub const MISTAKES: &[Mistake] = &[
+    // How the actor moves.
+    Mistake(
+        "actors/keeper.toml",
+        "fastest = [2.0, 8.0]",
+        "fastest = [-2.0, 8.0]",
+        &["`fastest` holds the longest steps sideways and upright", "write fastest = [4, 9]"],
+    ),
+    Mistake(
+        "actors/keeper.toml",
+        "jump = 58.95",
+        "jmp = 58.95",
+        &["unknown key `jmp` in [moves]", "did you mean `jump`?"],
+    ),
+    Mistake("actors/keeper.toml", "step = 3", "step = -3", &["`step` must be at least 0"]),
+    Mistake("actors/keeper.toml", "slope = 45", "slope = 95", &["`slope` is an angle from 0 to 90 degrees, not 95"]),
     // The project file.
     Mistake("finitor.toml", "slack = 0.5", "slak = 0.5", &["unknown key `slak` in [check]", "did you mean `slack`?"]),
     Mistake(
