@@ -6,6 +6,7 @@ use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_m
 use finitor_core::actor::{Actor, DrawnAnimation, Pose, Role, Shape};
 use finitor_core::art::{Mask, contours};
 use finitor_core::check::{Checker, Settings, World};
+use finitor_core::clearance::{Stance, passages};
 use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Solid, Stage, TileFill, TileGrid, merged_tiles};
@@ -149,6 +150,33 @@ fn checking(c: &mut Criterion) {
     group.finish();
 }
 
+/// The room of a body on stages of more and more boxes; growing stages, so that a body reaches as many of them.
+fn clearance(c: &mut Criterion) {
+    let mut group = c.benchmark_group("clearance");
+    group.sample_size(10);
+    for solids in [125_u32, 250, 500, 1000] {
+        let (mut stage, actors, _) = scene(solids);
+        stage.size.y = f64::from(solids) / 25.0 * 60.0;
+        let stances = Stance::of(&actors[0]);
+        group.throughput(Throughput::Elements(u64::from(solids)));
+        group.bench_with_input(BenchmarkId::new("plain pairs of boxes", solids), &stage, |b, stage| {
+            let meets = |a: Rect, b: Rect| a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1;
+            let count = |one: &Solid| {
+                let around = one.outline.bounds.inflate(20.0, 20.0);
+                stage.solids.iter().filter(|other| meets(around, other.outline.bounds)).count()
+            };
+            b.iter(|| stage.solids.iter().map(count).sum::<usize>());
+        });
+        group.bench_with_input(BenchmarkId::new("places of the pivot", solids), &stage, |b, stage| {
+            b.iter(|| stances[0].space(stage));
+        });
+        group.bench_with_input(BenchmarkId::new("passages", solids), &stage, |b, stage| {
+            b.iter(|| passages(stage, &stances, 16.0));
+        });
+    }
+    group.finish();
+}
+
 /// Maps of tiles: hills with caves, and noise, the worst there is.
 fn tiles(c: &mut Criterion) {
     let mut group = c.benchmark_group("tiles");
@@ -182,6 +210,6 @@ fn tiles(c: &mut Criterion) {
 criterion_group! {
     name = benches;
     config = Criterion::default().warm_up_time(Duration::from_millis(300)).measurement_time(Duration::from_secs(1)).sample_size(20);
-    targets = fitting, checking, tiles
+    targets = fitting, checking, clearance, tiles
 }
 criterion_main!(benches);

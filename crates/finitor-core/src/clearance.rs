@@ -7,6 +7,7 @@ mod passages;
 mod pockets;
 mod space;
 mod stance;
+mod strips;
 mod ways;
 
 pub use low::{LowStretch, low_stretches};

@@ -1,7 +1,7 @@
 //! Floors on which a lower body rests and a taller one has no room.
 
 use super::{Space, Stance};
-use crate::geometry::{Convex, Point, Rect, TOUCH, deepest_overlap};
+use crate::geometry::{Convex, Point, Rect, TOUCH};
 use crate::stage::Stage;
 
 /// A stretch of floor on which an actor must stay as low as it is.
@@ -23,69 +23,73 @@ pub struct LowStretch {
 /// Where the low body rests on a solid and the tall one, with its pivot in the same place, would overlap one; from left to right.
 ///
 /// # Complexity
-/// That of [`Space::new`], and O(f n), f floors and n pieces of solids.
+/// That of [`Space::new`], and O(f a), f floors and a obstacles of the tall body over one x.
 pub fn low_stretches(stage: &Stage, low: &Stance, tall: &Stance) -> Vec<LowStretch> {
-    let area = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
     let (hit, of) = low.obstacles(stage);
-    let space = Space::new(&hit, area);
-    let (in_way, _) = tall.obstacles(stage);
+    let space = Space::new(&hit, Rect::new(0.0, 0.0, stage.size.x, stage.size.y));
+    let (in_way, in_way_of) = tall.obstacles(stage);
+    let mut order: Vec<usize> = (0..in_way.len()).collect();
+    order.sort_by(|&a, &b| in_way[a].bounds().x0.total_cmp(&in_way[b].bounds().x0).then(a.cmp(&b)));
+    let mut coming = order.into_iter().peekable();
+    // Obstacles over the column, and stretches that reach its left.
+    let mut over: Vec<usize> = Vec::new();
     let mut found: Vec<LowStretch> = Vec::new();
+    let mut open: Vec<usize> = Vec::new();
     for column in space.columns().iter().filter(|column| column.x1 > column.x0) {
+        over.retain(|&piece| in_way[piece].bounds().x1 > column.x0);
+        while let Some(piece) = coming.next_if(|&piece| in_way[piece].bounds().x0 < column.x1) {
+            over.push(piece);
+        }
+        let mut next_open = Vec::new();
         for gap in &column.gaps {
             let Some(below) = gap.below else { continue };
             let on = |x: f64| {
                 let part = (x - column.x0) / (column.x1 - column.x0);
                 Point::new(x, gap.bottom[0] + (gap.bottom[1] - gap.bottom[0]) * part)
             };
-            for (from, to) in covered((on(column.x0), on(column.x1)), &in_way) {
+            let pieces = over.iter().map(|piece| &in_way[*piece]);
+            for (from, to) in covered((on(column.x0), on(column.x1)), pieces) {
                 let (a, b) = (on(from), on(to));
-                match found.iter_mut().rev().find(|known| {
+                let goes_on = |known: &&usize| {
+                    let known = &found[**known];
                     known.floor == of[below] && (known.span.1 - from).abs() <= TOUCH && (known.y.1 - a.y).abs() <= TOUCH
-                }) {
-                    Some(known) => (known.span.1, known.y.1) = (to, b.y),
-                    None => found.push(LowStretch {
-                        span: (from, to),
-                        y: (a.y, b.y),
-                        floor: of[below],
-                        ceiling: 0,
-                        depth: 0.0,
-                    }),
-                }
-                let Some(known) = found.iter_mut().rev().find(|known| known.span.1 == to && known.y.1 == b.y) else {
-                    continue;
                 };
-                for at in [a, a.midpoint(b), b] {
-                    if let Some((depth, ceiling)) = deepest(stage, tall, at)
-                        && depth > known.depth
-                    {
-                        (known.depth, known.ceiling) = (depth, ceiling);
+                let place = open.iter().find(goes_on).copied().unwrap_or(found.len());
+                if place == found.len() {
+                    let (floor, span, y) = (of[below], (from, to), (a.y, b.y));
+                    found.push(LowStretch { span, y, floor, ceiling: 0, depth: 0.0 });
+                }
+                let stretch = &mut found[place];
+                (stretch.span.1, stretch.y.1) = (to, b.y);
+                for (at, piece) in
+                    [a, a.midpoint(b), b].into_iter().flat_map(|at| over.iter().map(move |piece| (at, *piece)))
+                {
+                    // How deep the body would be: the way from inside of the places that are hit to their border.
+                    let depth = depth_in(&in_way[piece], at);
+                    if depth > stretch.depth {
+                        (stretch.depth, stretch.ceiling) = (depth, in_way_of[piece]);
                     }
                 }
+                next_open.push(place);
             }
         }
+        open = next_open;
     }
     found.retain(|stretch| stretch.depth > TOUCH);
     found.sort_by(|a, b| a.span.0.total_cmp(&b.span.0).then(a.y.0.total_cmp(&b.y.0)));
     found
 }
 
-/// The deepest that a body would lie in a solid, with the solid.
-pub(super) fn deepest(stage: &Stage, stance: &Stance, at: Point) -> Option<(f64, usize)> {
-    let seen = stage.solids.iter().enumerate().filter(|(_, solid)| stance.mask.sees(solid.layer));
-    let depths = seen.flat_map(|(index, solid)| {
-        let shapes = stance.shapes.iter();
-        shapes.filter_map(move |shape| {
-            let (overlap, ..) = deepest_overlap(&shape.pieces, at.to_vec2(), &solid.outline.pieces)?;
-            Some((overlap.depth, index))
-        })
-    });
-    depths.max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.cmp(&a.1)))
+/// How far inside of a piece a place lies, px; below 0 outside.
+fn depth_in(piece: &Convex, at: Point) -> f64 {
+    let edges = piece.normals().iter().zip(piece.points());
+    edges.map(|(normal, on_edge)| (*on_edge - at).dot(*normal)).fold(f64::INFINITY, f64::min)
 }
 
 /// The parts of a line, by x, that lie inside of any of the pieces.
-fn covered((from, to): (Point, Point), pieces: &[Convex]) -> Vec<(f64, f64)> {
+fn covered<'a>((from, to): (Point, Point), pieces: impl Iterator<Item = &'a Convex>) -> Vec<(f64, f64)> {
     let way = to - from;
-    let mut parts: Vec<(f64, f64)> = pieces.iter().filter_map(|piece| inside(piece, from, to)).collect();
+    let mut parts: Vec<(f64, f64)> = pieces.filter_map(|piece| inside(piece, from, to)).collect();
     parts.sort_by(|a, b| a.0.total_cmp(&b.0));
     let mut joined: Vec<(f64, f64)> = Vec::new();
     for (start, end) in parts {

@@ -1,7 +1,7 @@
 //! Low and narrow places of a stage, and what room a body has in them.
 
 use super::chains::Chains;
-use super::space::{Gap, Space};
+use super::strips::{Cell, SEAM, Strips};
 use super::{Stance, StanceShape};
 use crate::geometry::{Convex, Point, Rect, TOUCH, convex_hull};
 use crate::stage::Stage;
@@ -63,7 +63,7 @@ pub(crate) struct Border {
 /// by its outline, and the least of that.
 ///
 /// # Complexity
-/// That of [`Space::new`] for the solids, and O(b2 m2) a passage and body: b borders, m corners of its pieces.
+/// That of [`super::Space::new`] for the solids, and O(b2 m2) a passage and body: b borders, m corners of its pieces.
 pub fn passages(stage: &Stage, stances: &[Stance], within: f64) -> Vec<Passage> {
     let most = |of: fn(&Stance) -> f64| stances.iter().map(of).fold(0.0, f64::max) + within;
     let seen = |layer| stances.iter().any(|stance| stance.mask.sees(layer));
@@ -98,111 +98,71 @@ struct Search<'a> {
     turned: bool,
 }
 
-/// What is thinner than this is a seam between two pieces and no passage, px.
-const SEAM: f64 = 1e-6;
-
-/// A gap of a strip: column and place in it.
-type Cell = (usize, usize);
-
 impl Search<'_> {
     fn passages(&self, stances: &[Stance], sees: impl Fn(&Stance, usize) -> bool) -> Vec<Passage> {
-        let space = Space::new(self.pieces, self.area);
-        let strips: Vec<usize> = (0..space.columns().len()).filter(|i| i % 2 == 1).collect();
-        let gap = |(column, place): Cell| &space.columns()[column].gaps[place];
-        let height = |gap: &Gap| (gap.bottom[0] - gap.top[0]).min(gap.bottom[1] - gap.top[1]);
-        let is_open = |gap: &Gap| gap.bottom[0] - gap.top[0] + gap.bottom[1] - gap.top[1] > SEAM;
-        // From each gap to those beside it, in the strip before and the one after.
-        let beside = |cell: Cell, to_right: bool| -> Vec<Cell> {
-            let next = if to_right { cell.0 + 2 } else { cell.0.wrapping_sub(2) };
-            let Some(column) = space.columns().get(next) else { return Vec::new() };
-            let (own, other) = if to_right { (1, 0) } else { (0, 1) };
-            let from = gap(cell);
-            let shared = |to: &Gap| from.bottom[own].min(to.bottom[other]) - from.top[own].max(to.top[other]);
-            let all = column.gaps.iter().enumerate();
-            all.filter(|(_, to)| is_open(to) && shared(to) > SEAM).map(|(place, _)| (next, place)).collect()
-        };
-        let is_low = |gap: &Gap| is_open(gap) && gap.above.is_some() && gap.below.is_some() && height(gap) <= self.most;
-        let mut chains: Vec<Vec<Cell>> = Vec::new();
-        for &column in &strips {
-            for (place, _) in space.columns()[column].gaps.iter().enumerate().filter(|(_, gap)| is_low(gap)) {
-                let before = beside((column, place), false);
-                let only = match before.as_slice() {
-                    [only] if beside(*only, true).len() == 1 => Some(*only),
-                    _ => None,
-                };
-                match chains.iter_mut().find(|chain| chain.last().copied() == only && only.is_some()) {
-                    Some(chain) => chain.push((column, place)),
-                    None => chains.push(vec![(column, place)]),
-                }
-            }
-        }
-        let reach = stances.iter().map(|stance| self.own(stance.reach())).fold(0.0, |most: f64, r| most.max(r.width()));
-        let found = chains.into_iter().filter_map(|chain| {
-            let ends = [chain[0], chain[chain.len() - 1]];
-            let span = (space.columns()[ends[0].0].x0, space.columns()[ends[1].0].x1);
-            // Past the stage's border nothing is known to be in the way.
-            let open = [
-                span.0 <= self.area.x0 || !beside(ends[0], false).is_empty(),
-                span.1 >= self.area.x1 || !beside(ends[1], true).is_empty(),
-            ];
-            let tightest = chain.iter().flat_map(|cell| {
-                let (gap, column) = (gap(*cell), &space.columns()[cell.0]);
-                [(0, column.x0), (1, column.x1)].map(|(side, x)| (gap.bottom[side] - gap.top[side], x, side, *cell))
-            });
-            let (clear, x, side, cell) = tightest.min_by(|a, b| a.0.total_cmp(&b.0))?;
-            if clear <= SEAM {
-                return None;
-            }
-            let narrow = gap(cell);
-            let y = (narrow.top[side] + narrow.bottom[side]) / 2.0;
-            let mut cells = chain;
-            let walk = |mut at: Cell, to_right: bool, cells: &mut Vec<Cell>| {
-                // The ends and what lies before them, as far as a body reaches.
-                while let Some(next) =
-                    beside(at, to_right).into_iter().max_by(|a, b| height(gap(*a)).total_cmp(&height(gap(*b))))
-                {
-                    let column = &space.columns()[next.0];
-                    if (if to_right { column.x0 - span.1 } else { span.0 - column.x1 }) > reach {
-                        break;
-                    }
-                    cells.push(next);
-                    at = next;
-                }
-            };
-            walk(ends[0], false, &mut cells);
-            walk(ends[1], true, &mut cells);
-            let border = |cell: &Cell, is_floor: bool| {
-                let (gap, column) = (gap(*cell), &space.columns()[cell.0]);
-                let (of, y) = if is_floor { (gap.below?, gap.bottom) } else { (gap.above?, gap.top) };
-                let end = |side: usize| Point::new([column.x0, column.x1][side], y[side]);
-                Some(Border { from: end(0), to: end(1), solid: self.solids[of] })
-            };
-            let ceilings: Vec<Border> = joined(cells.iter().filter_map(|cell| border(cell, false)).collect());
-            let floors: Vec<Border> = joined(cells.iter().filter_map(|cell| border(cell, true)).collect());
-            let rooms = stances.iter().enumerate().map(|(index, stance)| {
-                let seen = |all: &[Border]| -> Vec<Border> {
-                    all.iter().filter(|border| sees(stance, border.solid)).copied().collect()
-                };
-                let sides = (seen(&ceilings), seen(&floors));
-                let room = |shape: &StanceShape| (self.spare(shape, &sides, span, open), shape.frame.clone());
-                let least = stance.shapes.iter().map(room).min_by(|a, b| {
-                    let order = |spare: Option<f64>| spare.unwrap_or(f64::NEG_INFINITY);
-                    order(a.0).total_cmp(&order(b.0))
-                });
-                let (spare, frame) = least.unwrap_or((None, String::new()));
-                Room { stance: index, spare, frame }
-            });
-            Some(Passage {
-                lie: if self.turned { Lie::Upright } else { Lie::Level },
-                span,
-                clear,
-                at: if self.turned { Point::new(y, x) } else { Point::new(x, y) },
-                between: (self.solids[narrow.above?], self.solids[narrow.below?]),
-                open,
-                rooms: rooms.collect(),
-            })
+        let strips = Strips::new(self.pieces, self.area);
+        let reach = stances.iter().map(|stance| self.own(stance.reach()).width()).fold(0.0, f64::max);
+        let runs = strips.low_runs(self.most).into_iter();
+        runs.filter_map(|run| self.passage(&strips, run, reach, stances, &sees)).collect()
+    }
+
+    /// A run of low places as a passage; none where it narrows to nothing.
+    fn passage(
+        &self,
+        strips: &Strips,
+        run: Vec<Cell>,
+        reach: f64,
+        stances: &[Stance],
+        sees: &impl Fn(&Stance, usize) -> bool,
+    ) -> Option<Passage> {
+        let ends = [*run.first()?, *run.last()?];
+        let span = (strips.column(ends[0]).x0, strips.column(ends[1]).x1);
+        // Past the stage's border nothing is known to be in the way.
+        let open = [
+            span.0 <= self.area.x0 || strips.beside(ends[0], false).len() > 0,
+            span.1 >= self.area.x1 || strips.beside(ends[1], true).len() > 0,
+        ];
+        let tightest = run.iter().flat_map(|cell| {
+            let (gap, column) = (strips.gap(*cell), strips.column(*cell));
+            [(0, column.x0), (1, column.x1)].map(|(side, x)| (gap.bottom[side] - gap.top[side], x, side, *cell))
         });
-        found.collect()
+        let (clear, x, side, cell) = tightest.min_by(|a, b| a.0.total_cmp(&b.0))?;
+        if clear <= SEAM {
+            return None;
+        }
+        let narrow = strips.gap(cell);
+        let y = (narrow.top[side] + narrow.bottom[side]) / 2.0;
+        let mut cells = run;
+        cells.extend(strips.beyond(ends[0], false, reach));
+        cells.extend(strips.beyond(ends[1], true, reach));
+        let border = |cell: &Cell, is_floor: bool| {
+            let (gap, column) = (strips.gap(*cell), strips.column(*cell));
+            let (of, y) = if is_floor { (gap.below?, gap.bottom) } else { (gap.above?, gap.top) };
+            let (from, to) = (Point::new(column.x0, y[0]), Point::new(column.x1, y[1]));
+            Some(Border { from, to, solid: self.solids[of] })
+        };
+        let ceilings: Vec<Border> = joined(cells.iter().filter_map(|cell| border(cell, false)).collect());
+        let floors: Vec<Border> = joined(cells.iter().filter_map(|cell| border(cell, true)).collect());
+        let rooms = stances.iter().enumerate().map(|(index, stance)| {
+            let seen = |all: &[Border]| -> Vec<Border> {
+                all.iter().filter(|border| sees(stance, border.solid)).copied().collect()
+            };
+            let sides = (seen(&ceilings), seen(&floors));
+            let room = |shape: &StanceShape| (self.spare(shape, &sides, span, open), shape.frame.clone());
+            let order = |spare: Option<f64>| spare.unwrap_or(f64::NEG_INFINITY);
+            let least = stance.shapes.iter().map(room).min_by(|a, b| order(a.0).total_cmp(&order(b.0)));
+            let (spare, frame) = least.unwrap_or((None, String::new()));
+            Room { stance: index, spare, frame }
+        });
+        Some(Passage {
+            lie: if self.turned { Lie::Upright } else { Lie::Level },
+            span,
+            clear,
+            at: if self.turned { Point::new(y, x) } else { Point::new(x, y) },
+            between: (self.solids[narrow.above?], self.solids[narrow.below?]),
+            open,
+            rooms: rooms.collect(),
+        })
     }
 
     /// A rectangle in the search's own sense of left and up.
