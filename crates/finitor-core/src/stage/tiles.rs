@@ -3,7 +3,7 @@
 mod links;
 
 use crate::fit::{Geometry, pieces_of};
-use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, ring_area};
+use crate::geometry::{Convex, Point, Polygon, Vec2, ring_area};
 use links::rings;
 use std::collections::HashMap;
 
@@ -403,9 +403,9 @@ impl<'g> Merge<'g> {
             let mut before = open.into_iter().peekable();
             let mut close = |merge: &mut Merge<'_>, (from, to, top): (usize, usize, usize)| {
                 let (a, b) = (merge.corner(from, top), merge.corner(to, row));
-                let rect = Polygon::from_rect(Rect::new(a.x, a.y, b.x, b.y)).ok();
+                let corners = vec![a, Point::new(b.x, a.y), b, Point::new(a.x, b.y)];
                 let root = merge.root(top * merge.grid.columns + from);
-                pieces.entry(root).or_default().extend(rect.as_ref().and_then(Convex::new));
+                pieces.entry(root).or_default().push(Convex::from_clockwise(corners));
             };
             for (from, to) in runs {
                 while let Some(done) = before.next_if(|known| known.0 < from) {
