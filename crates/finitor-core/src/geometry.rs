@@ -1,5 +1,6 @@
 //! Points, polygons and their exact relations. Conventions as in the [crate page](crate).
 
+mod box_tree;
 mod convex;
 mod decompose;
 mod deviation;
@@ -9,6 +10,7 @@ mod polygon;
 mod predicates;
 mod sweep;
 
+pub(crate) use box_tree::BoxTree;
 pub use convex::{Convex, convex_hull};
 pub(crate) use decompose::without_holes;
 pub use decompose::{convex_pieces, quick_convex_pieces, with_corners_at_most};

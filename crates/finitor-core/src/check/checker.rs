@@ -7,14 +7,14 @@ use super::ground::{self, Standing};
 use super::ledger::{Fault, Ledger};
 use super::one_way::{self, Passing};
 use super::split::facing_split;
-use super::step::{Moment, Step};
+use super::step::{Moment, Near, Step};
 use super::tally::{PairTally, Tally};
-use super::zones::{self, Visit};
+use super::zones::{self, Visits};
 use super::{Rule, stops};
 use crate::actor::Actor;
-use crate::geometry::Vec2;
+use crate::geometry::{BoxTree, Vec2};
 use crate::layers::Layers;
-use crate::stage::Stage;
+use crate::stage::{Outline, Stage};
 use crate::take::Sample;
 use std::collections::BTreeMap;
 
@@ -70,20 +70,53 @@ pub struct Report {
 /// What is known of one instance.
 #[derive(Debug)]
 struct Track {
+    label: String,
     before: Option<Moment>,
     last_move: Option<Vec2>,
     passing: Vec<Passing>,
-    zones: Vec<Visit>,
+    zones: Visits,
     standing: Option<Standing>,
     been_on: bool,
     met_hazard: bool,
+}
+
+/// The stage's things in trees, by sort.
+#[derive(Debug)]
+struct Trees {
+    solids: BoxTree,
+    one_ways: BoxTree,
+    zones: BoxTree,
+}
+
+/// One instance on a tick.
+#[derive(Debug)]
+struct Moving {
+    track: usize,
+    before: Option<Moment>,
+    last_move: Option<Vec2>,
+    now: Moment,
+    /// Where the things near it end in the lists of the tick: those of the one before it end where its own begin.
+    near_end: [usize; 3],
+}
+
+/// Lists of a tick, kept so that none is made for each.
+#[derive(Debug, Default)]
+struct Lists {
+    moving: Vec<Moving>,
+    near: [Vec<u32>; 3],
+    motions: Vec<Option<Vec2>>,
+    faults: Vec<Fault>,
 }
 
 /// Reads a take's ticks in order.
 #[derive(Debug)]
 pub struct Checker<'a> {
     world: World<'a>,
-    tracks: BTreeMap<String, Track>,
+    trees: Trees,
+    tracks: Vec<Track>,
+    /// The place of each label's track.
+    places: BTreeMap<String, usize>,
+    lists: Lists,
     ledger: Ledger,
     events: Vec<Event>,
     tally: Option<Tally<'a>>,
@@ -94,9 +127,19 @@ pub struct Checker<'a> {
 impl<'a> Checker<'a> {
     /// A checker that has seen nothing yet.
     pub fn new(world: World<'a>) -> Checker<'a> {
+        let boxes = |outline: &Outline| outline.bounds;
+        let stage = world.stage;
+        let trees = Trees {
+            solids: BoxTree::new(stage.solids.iter().map(|solid| boxes(&solid.outline))),
+            one_ways: BoxTree::new(stage.one_ways.iter().map(|one_way| boxes(&one_way.outline))),
+            zones: BoxTree::new(stage.zones.iter().map(|zone| boxes(&zone.outline))),
+        };
         Checker {
             world,
-            tracks: BTreeMap::new(),
+            trees,
+            tracks: Vec::new(),
+            places: BTreeMap::new(),
+            lists: Lists::default(),
             ledger: Ledger::default(),
             events: Vec::new(),
             tally: None,
@@ -115,7 +158,8 @@ impl<'a> Checker<'a> {
     /// see to both.
     ///
     /// # Complexity
-    /// O(k s + k2), k samples, s things on the stage; a box test decides for most.
+    /// O(k (log s + n) + k2), k samples, s things on the stage, n of them near; a box test decides for most pairs. Where
+    /// nothing is wrong and one instance moves, no memory is asked for.
     pub fn tick(&mut self, tick: u64, samples: &[Sample]) {
         self.ticks += 1;
         self.samples += samples.len() as u64;
@@ -123,38 +167,79 @@ impl<'a> Checker<'a> {
         if let Some(tally) = &mut self.tally {
             tally.tick(&world, tick, samples);
         }
-        let moments: Vec<Moment> = samples.iter().map(|sample| Moment::new(&world, tick, sample)).collect();
-        let befores: Vec<(Option<Moment>, Option<Vec2>)> = samples
-            .iter()
-            .map(|sample| self.tracks.get(&sample.label).map_or((None, None), |t| (t.before.clone(), t.last_move)))
-            .collect();
-        let mut faults = Vec::new();
-        let mut steps = Vec::with_capacity(samples.len());
-        for ((sample, now), (before, last_move)) in samples.iter().zip(&moments).zip(&befores) {
-            let actor = &world.actors[sample.actor];
-            faults.extend(facing_split(&world, sample, (before.as_ref(), now), &self.ledger));
-            let track = track_of(&mut self.tracks, world.stage, &sample.label);
-            let step = Step::new(&world, &sample.label, actor, (before.as_ref(), now), *last_move);
-            if let Some(step) = step {
-                track.step(&world, &step, &self.ledger, &mut faults, &mut self.events);
-                steps.push(step);
-            } else {
-                track.without_body();
+        // Taken out, so that steps may look into the lists while tracks change.
+        let mut lists = std::mem::take(&mut self.lists);
+        self.gather(tick, samples, &mut lists);
+        let Lists { moving, near, motions, faults } = &mut lists;
+        let step_of = |index: usize| step(&world, samples, moving, near, index);
+        for (index, (sample, of)) in samples.iter().zip(moving.iter()).enumerate() {
+            faults.extend(facing_split(&world, sample, (of.before.as_ref(), &of.now), &self.ledger));
+            let track = &mut self.tracks[of.track];
+            let step = step_of(index);
+            match &step {
+                Some(step) => track.step(&world, step, &self.ledger, faults, &mut self.events),
+                None => track.without_body(),
             }
+            motions.push(step.and_then(|step| step.motion()));
         }
-        bodies::pairs(&world, &steps, &self.ledger, &mut faults);
-        for fault in faults {
+        if samples.len() > 1 {
+            let steps: Vec<Step<'_>> = (0..samples.len()).filter_map(step_of).collect();
+            bodies::pairs(&world, &steps, &self.ledger, faults);
+        }
+        for fault in faults.drain(..) {
             self.ledger.add(world.settings.severity[fault.rule.index()], fault);
         }
-        let motions: Vec<Option<Vec2>> = samples
-            .iter()
-            .map(|sample| steps.iter().find(|step| step.label == sample.label).and_then(Step::motion))
-            .collect();
-        for ((sample, now), motion) in samples.iter().zip(&moments).zip(motions) {
-            let track = track_of(&mut self.tracks, world.stage, &sample.label);
-            track.before = Some(now.clone());
-            track.last_move = motion;
+        for (of, motion) in moving.drain(..).zip(motions.drain(..)) {
+            let track = &mut self.tracks[of.track];
+            (track.before, track.last_move) = (Some(of.now), motion);
         }
+        near.iter_mut().for_each(Vec::clear);
+        self.lists = lists;
+    }
+
+    /// Finds each sample's track and what is near it.
+    fn gather(&mut self, tick: u64, samples: &[Sample], lists: &mut Lists) {
+        let world = self.world;
+        for (index, sample) in samples.iter().enumerate() {
+            // Instances keep their order from tick to tick as a rule.
+            let track = match self.tracks.get(index) {
+                Some(track) if track.label == sample.label => index,
+                _ => self.track_of(&sample.label),
+            };
+            let now = Moment::new(&world, tick, sample);
+            let Track { before, last_move, .. } = &self.tracks[track];
+            let mut of = Moving { track, before: before.clone(), last_move: *last_move, now, near_end: [0; 3] };
+            let actor = &world.actors[sample.actor];
+            let moments = (of.before.as_ref(), &of.now);
+            if let Some(step) = Step::new(&world, &sample.label, actor, moments, of.last_move, Near::default()) {
+                let reach = step.reach();
+                self.trees.solids.find(reach, &mut lists.near[0]);
+                self.trees.one_ways.find(reach, &mut lists.near[1]);
+                self.trees.zones.find(reach, &mut lists.near[2]);
+            }
+            of.near_end = [lists.near[0].len(), lists.near[1].len(), lists.near[2].len()];
+            lists.moving.push(of);
+        }
+    }
+
+    /// The place of an instance's track, which begins here where it was not met before.
+    fn track_of(&mut self, label: &str) -> usize {
+        if let Some(place) = self.places.get(label) {
+            return *place;
+        }
+        let stage = self.world.stage;
+        self.tracks.push(Track {
+            label: label.to_string(),
+            before: None,
+            last_move: None,
+            passing: vec![Passing::default(); stage.one_ways.len()],
+            zones: Visits::new(stage.zones.len()),
+            standing: None,
+            been_on: false,
+            met_hazard: false,
+        });
+        self.places.insert(label.to_string(), self.tracks.len() - 1);
+        self.tracks.len() - 1
     }
 
     /// What was found.
@@ -162,7 +247,7 @@ impl<'a> Checker<'a> {
         Report {
             ticks: self.ticks,
             samples: self.samples,
-            actors: self.tracks.into_keys().collect(),
+            actors: self.places.into_keys().collect(),
             findings: self.ledger.finish(),
             events: self.events,
             pairs: self.tally.map(|tally| tally.finish(&self.world)).unwrap_or_default(),
@@ -170,20 +255,20 @@ impl<'a> Checker<'a> {
     }
 }
 
-fn track_of<'t>(tracks: &'t mut BTreeMap<String, Track>, stage: &Stage, label: &str) -> &'t mut Track {
-    if !tracks.contains_key(label) {
-        let track = Track {
-            before: None,
-            last_move: None,
-            passing: vec![Passing::default(); stage.one_ways.len()],
-            zones: vec![Visit::default(); stage.zones.len()],
-            standing: None,
-            been_on: false,
-            met_hazard: false,
-        };
-        tracks.insert(label.to_string(), track);
-    }
-    tracks.get_mut(label).expect("it was put in above if it was not there")
+/// The step of a sample; `None` when its frame has no body.
+fn step<'s>(
+    world: &World<'s>,
+    samples: &'s [Sample],
+    moving: &'s [Moving],
+    near: &'s [Vec<u32>; 3],
+    index: usize,
+) -> Option<Step<'s>> {
+    let (sample, of) = (&samples[index], &moving[index]);
+    let begin = index.checked_sub(1).map_or([0; 3], |before| moving[before].near_end);
+    let list = |sort: usize| &near[sort][begin[sort]..of.near_end[sort]];
+    let near = Near { solids: list(0), one_ways: list(1), zones: list(2) };
+    let actor = &world.actors[sample.actor];
+    Step::new(world, &sample.label, actor, (of.before.as_ref(), &of.now), of.last_move, near)
 }
 
 impl Track {

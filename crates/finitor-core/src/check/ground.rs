@@ -54,8 +54,14 @@ pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
 fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Outline> {
     let mask = step.now.body_mask;
     let stage = world.stage;
-    let solids = stage.solids.iter().filter(move |s| mask.sees(s.layer)).map(|s| &s.outline);
-    let platforms = stage.one_ways.iter().filter(move |o| mask.sees(o.layer) && o.passes.is_upward());
+    let solids = step.near.solids.iter().map(|place| &stage.solids[*place as usize]);
+    let solids = solids.filter(move |s| mask.sees(s.layer)).map(|s| &s.outline);
+    let platforms = step
+        .near
+        .one_ways
+        .iter()
+        .map(|place| &stage.one_ways[*place as usize])
+        .filter(move |o| mask.sees(o.layer) && o.passes.is_upward());
     solids.chain(platforms.map(|o| &o.outline))
 }
 

@@ -27,7 +27,14 @@ pub(super) fn one_ways(
     faults: &mut Vec<Fault>,
 ) {
     let reach = step.swept_bounds();
-    for (platform, passing) in world.stage.one_ways.iter().zip(passing) {
+    // What is far off is not being passed.
+    for (place, passing) in passing.iter_mut().enumerate().filter(|(_, passing)| **passing == Passing::Yes) {
+        if step.near.one_ways.binary_search(&(place as u32)).is_err() {
+            *passing = Passing::No;
+        }
+    }
+    for place in step.near.one_ways.iter().map(|place| *place as usize) {
+        let (platform, passing) = (&world.stage.one_ways[place], &mut passing[place]);
         let outline = &platform.outline;
         if !rects_meet(reach, outline.bounds) {
             *passing = Passing::No;

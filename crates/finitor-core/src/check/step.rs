@@ -2,8 +2,9 @@
 
 use super::Cause;
 use super::checker::World;
-use crate::actor::{Actor, Foot, Pose, Shape};
+use crate::actor::{Actor, Foot, Pose, Role, Shape};
 use crate::facing::Facing;
+use crate::fit::Side;
 use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
 use crate::take::{DROP, Sample, WARPED};
@@ -68,6 +69,17 @@ pub(super) struct Step<'a> {
     pub(super) swept: bool,
     /// The step of the tick before, where that was swept.
     pub(super) last_move: Option<Vec2>,
+    /// The stage's things near the way.
+    pub(super) near: Near<'a>,
+}
+
+/// The things of a stage that a step may have to do with, by their places in it: all that meet its swept box, those below the
+/// feet included.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct Near<'a> {
+    pub(super) solids: &'a [u32],
+    pub(super) one_ways: &'a [u32],
+    pub(super) zones: &'a [u32],
 }
 
 impl<'a> Step<'a> {
@@ -78,6 +90,7 @@ impl<'a> Step<'a> {
         actor: &'a Actor,
         moments: (Option<&'a Moment>, &'a Moment),
         last_move: Option<Vec2>,
+        near: Near<'a>,
     ) -> Option<Step<'a>> {
         let (before, now) = moments;
         let body = actor.pose(now.animation, now.frame, now.facing).body()?;
@@ -86,7 +99,7 @@ impl<'a> Step<'a> {
             b.tick + 1 == now.tick && !now.warped && (now.at - b.at).hypot() <= world.settings.teleport
         });
         let slack = world.settings.slack;
-        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move })
+        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move, near })
     }
 
     /// The pose now.
@@ -122,6 +135,15 @@ impl<'a> Step<'a> {
             }
             _ => self.bounds(),
         }
+    }
+
+    /// What the step may have to do with anything in: the swept box, and the strip under the feet.
+    pub(super) fn reach(&self) -> Rect {
+        let below =
+            self.pose().shapes.iter().find(|shape| shape.role == Role::Sensor && shape.side == Some(Side::Below));
+        let swept = self.swept_bounds();
+        let all = below.map_or(swept, |below| swept.union(below.bounds() + self.now.at.to_vec2()));
+        all.inflate(0.0, self.slack)
     }
 
     /// The body's overlap now with something still.

@@ -23,7 +23,7 @@ pub(super) struct Stop<'a> {
 /// Faults against all solids the body sees.
 pub(super) fn solids(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>) {
     let reach = step.swept_bounds();
-    for solid in &world.stage.solids {
+    for solid in step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]) {
         let outline = &solid.outline;
         if !step.now.body_mask.sees(solid.layer) || !rects_meet(reach, outline.bounds) {
             continue;

@@ -37,18 +37,46 @@ impl Visit {
     }
 }
 
-/// Events and skipped zones of a step; `visits` has an entry for each zone.
-pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut [Visit], faults: &mut Vec<Fault>) -> ZoneNews {
+/// How an actor stands to all zones of a stage.
+#[derive(Clone, Debug)]
+pub(super) struct Visits {
+    all: Vec<Visit>,
+    /// The zones that it is inside, by their places.
+    inside: Vec<u32>,
+    /// The zones to look at on a tick; kept so that no list is made for each.
+    looked_at: Vec<u32>,
+}
+
+impl Visits {
+    /// Of an actor that was in none of so many zones.
+    pub(super) fn new(zones: usize) -> Visits {
+        Visits { all: vec![Visit::default(); zones], inside: Vec::new(), looked_at: Vec::new() }
+    }
+}
+
+/// Events and skipped zones of a step.
+pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, faults: &mut Vec<Fault>) -> ZoneNews {
     let reach = step.swept_bounds();
     let mut news = ZoneNews::default();
     let tick = step.now.tick;
-    for (zone, visit) in world.stage.zones.iter().zip(visits) {
+    let Visits { all, inside: inside_of, looked_at } = visits;
+    looked_at.clear();
+    looked_at.extend(step.near.zones);
+    // Those far off matter to one that was inside.
+    looked_at.extend(inside_of.iter().filter(|place| step.near.zones.binary_search(place).is_err()));
+    looked_at.sort_unstable();
+    inside_of.clear();
+    for &place in &*looked_at {
+        let (zone, visit) = (&world.stage.zones[place as usize], &mut all[place as usize]);
         let outline = &zone.outline;
         let was = visit.inside;
         let looks = zone.mask.sees(step.now.body_layer) && rects_meet(reach, outline.bounds);
         let inside = looks && step.overlap_now(&outline.pieces, outline.bounds).is_some();
         let event = |kind| Event { tick, zone: zone.name.clone(), actor: step.label.to_string(), kind };
         visit.inside = inside;
+        if inside {
+            inside_of.push(place);
+        }
         if inside && !was && visit.takes(zone, tick) {
             (visit.told, visit.entered) = (true, Some(tick));
             news.events.push(event(EventKind::Enter));

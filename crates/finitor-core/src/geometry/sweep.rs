@@ -31,9 +31,9 @@ pub struct Sweep {
 /// The linear-function form of separating axes over time: David Eberly, "Intersection of convex objects: the method
 /// of separating axes" (2001).
 pub fn sweep(first: &Convex, offset: Vec2, velocity: Vec2, second: &Convex) -> Option<Sweep> {
-    let reaches: Vec<Reach> = reaches(first, offset, velocity, second).collect();
+    let all = || reaches(first, offset, velocity, second);
     let (mut enter, mut exit, mut push) = (0.0_f64, 1.0_f64, None);
-    for reach in &reaches {
+    for reach in all() {
         let above = reach.base - TOUCH;
         if reach.rate == 0.0 {
             if above <= 0.0 {
@@ -51,6 +51,8 @@ pub fn sweep(first: &Convex, offset: Vec2, velocity: Vec2, second: &Convex) -> O
     if enter >= exit {
         return None;
     }
+    // Few get here: only they are worth a list.
+    let reaches: Vec<Reach> = all().collect();
     let (deepest_time, depth) = deepest(&reaches, enter, exit);
     let push = push.unwrap_or_else(|| least(&reaches, enter).push);
     Some(Sweep { enter, exit, push, deepest_time, depth })
