@@ -3,11 +3,11 @@
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::actor::{Actor, DrawnAnimation, Pose, Role, Shape};
+use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pose, Role, Shape};
 use finitor_core::art::{Mask, contours};
 use finitor_core::check::{Checker, Settings, World};
 use finitor_core::clearance::{Stance, passages};
-use finitor_core::fit::{Fitting, Keep, Kind, fit_shape, measure};
+use finitor_core::fit::{Fitting, Keep, Kind, Side, fit_shape, measure};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Solid, Stage, TileFill, TileGrid, merged_tiles};
 use finitor_core::take::Sample;
@@ -52,7 +52,7 @@ fn fitting(c: &mut Criterion) {
     group.finish();
 }
 
-/// A body of 12 points over a stage of boxes.
+/// A body of 12 points in two pieces, with a strip under its feet, over a stage of boxes.
 fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
     let at = |i: u32| {
         Rect::new(
@@ -78,9 +78,23 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         markers: vec![],
         sealed: vec![],
     };
-    let round: Vec<Point> =
-        (0..12).map(|k| Point::ZERO + Vec2::from_angle(f64::from(k) * std::f64::consts::TAU / 12.0) * 10.0).collect();
-    let polygon = Polygon::new(round).unwrap();
+    // A waist: two convex pieces.
+    let corners = [
+        (-6.0, -10.0),
+        (6.0, -10.0),
+        (10.0, -6.0),
+        (10.0, -3.0),
+        (5.0, 0.0),
+        (10.0, 4.0),
+        (10.0, 10.0),
+        (-10.0, 10.0),
+        (-10.0, 4.0),
+        (-5.0, 0.0),
+        (-10.0, -3.0),
+        (-10.0, -6.0),
+    ];
+    let polygon = Polygon::new(corners.map(Point::from).to_vec()).unwrap();
+    assert_eq!(polygon.pieces().len(), 2);
     let body = Shape {
         name: "body".into(),
         role: Role::Body,
@@ -91,7 +105,17 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         mask: LayerSet::of(0),
         side: None,
     };
-    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None, flip_drift: 0.0 };
+    let strip = Polygon::from_rect(Rect::new(-9.0, 10.0, 9.0, 12.0)).unwrap();
+    let feet = Shape {
+        name: "feet".into(),
+        role: Role::Sensor,
+        pieces: strip.pieces(),
+        polygons: vec![strip],
+        side: Some(Side::Below),
+        ..body.clone()
+    };
+    let foot = Foot { y: 10.0, runs: vec![(-8.0, -2.0), (3.0, 8.0)] };
+    let pose = Pose { shapes: vec![body, feet], anchors: vec![], foot: Some(foot), flip_drift: 0.0 };
     let actor = Actor::new(
         "hero".into(),
         vec![DrawnAnimation { name: "run".into(), faces: Facing::Right, frames: vec![pose], stands_for: None }],
@@ -105,47 +129,74 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
     (stage, vec![actor], layers)
 }
 
+/// A take of so many ticks: through the lanes between the boxes; over their tops, resting on each and stepping down between
+/// them; or straight through everything, as no game plays, where half of the ticks are at fault.
+#[derive(Clone, Copy, Debug)]
+enum Way {
+    Clear,
+    Touching,
+    Through,
+}
+
+fn take(way: Way, ticks: u64) -> Vec<Sample> {
+    let place = |tick: u64| {
+        let t = tick as f64;
+        match way {
+            Way::Clear => Point::new(42.0, (t * 2.0) % 1180.0 + 20.0),
+            // The body's foot is 10 px under its pivot: on a box's top, and down to the one below between two.
+            Way::Touching => {
+                let along = (t * 1.5) % 1400.0;
+                let row = ((t * 1.5 / 1400.0) as u64 % 19) as f64;
+                Point::new(along + 12.0, 60.0 + row * 60.0 - 10.0)
+            }
+            Way::Through => Point::new((t * 2.3) % 1440.0 + 20.0, (t * 0.37) % 1150.0 + 20.0),
+        }
+    };
+    let sample = |tick: u64| Sample {
+        label: "hero".into(),
+        actor: 0,
+        at: place(tick),
+        facing: if (tick / 64).is_multiple_of(2) { Facing::Right } else { Facing::Left },
+        animation: 0,
+        frame: 0,
+        states: vec![],
+        flipped_art: None,
+    };
+    (0..ticks).map(sample).collect()
+}
+
 fn checking(c: &mut Criterion) {
-    const TICKS: u64 = 10_000;
+    const TICKS: u64 = 20_000;
     let mut group = c.benchmark_group("check");
     group.throughput(Throughput::Elements(TICKS));
-    for solids in [50, 500] {
-        let (stage, actors, layers) = scene(solids);
-        let settings = Settings::default();
-        let samples: Vec<Sample> = (0..TICKS)
-            .map(|tick| Sample {
-                label: "hero".into(),
-                actor: 0,
-                // Down the lanes between the boxes, touching none.
-                at: Point::new(42.0, (tick % 1400) as f64 + 20.0),
-                facing: Facing::Right,
-                animation: 0,
-                frame: 0,
-                states: vec![],
-                flipped_art: None,
-            })
-            .collect();
-        group.bench_with_input(BenchmarkId::new("plain box tests", solids), &samples, |b, samples| {
-            b.iter(|| {
-                let meets = |at: Point, rect: Rect| {
-                    (at.x - rect.center().x).abs() < 22.0 && (at.y - rect.center().y).abs() < 22.0
-                };
-                samples
-                    .iter()
-                    .map(|s| stage.solids.iter().filter(|solid| meets(s.at, solid.outline.bounds)).count())
-                    .sum::<usize>()
+    for way in [Way::Clear, Way::Touching, Way::Through] {
+        for solids in [50, 500, 5000] {
+            let (stage, actors, layers) = scene(solids);
+            let settings = Settings::default();
+            let samples = take(way, TICKS);
+            let name = |what: &str| BenchmarkId::new(format!("{way:?}, {what}"), solids);
+            group.bench_with_input(name("plain box tests"), &samples, |b, samples| {
+                b.iter(|| {
+                    let meets = |at: Point, rect: Rect| {
+                        (at.x - rect.center().x).abs() < 22.0 && (at.y - rect.center().y).abs() < 22.0
+                    };
+                    samples
+                        .iter()
+                        .map(|s| stage.solids.iter().filter(|solid| meets(s.at, solid.outline.bounds)).count())
+                        .sum::<usize>()
+                });
             });
-        });
-        group.bench_with_input(BenchmarkId::new("all rules", solids), &samples, |b, samples| {
-            b.iter(|| {
-                let mut checker =
-                    Checker::new(World { stage: &stage, actors: &actors, layers: &layers, settings: &settings });
-                for (tick, sample) in samples.iter().enumerate() {
-                    checker.tick(tick as u64, std::slice::from_ref(sample));
-                }
-                checker.finish()
+            group.bench_with_input(name("all rules"), &samples, |b, samples| {
+                b.iter(|| {
+                    let world = World { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+                    let mut checker = Checker::new(world);
+                    for (tick, sample) in samples.iter().enumerate() {
+                        checker.tick(tick as u64, std::slice::from_ref(sample));
+                    }
+                    checker.finish()
+                });
             });
-        });
+        }
     }
     group.finish();
 }

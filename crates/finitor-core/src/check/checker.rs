@@ -171,7 +171,7 @@ impl<'a> Checker<'a> {
         let mut lists = std::mem::take(&mut self.lists);
         self.gather(tick, samples, &mut lists);
         let Lists { moving, near, motions, faults } = &mut lists;
-        let step_of = |index: usize| step(&world, samples, moving, near, index);
+        let step_of = |index: usize| step(&world, samples, moving, (&self.trees.solids, near), index);
         for (index, (sample, of)) in samples.iter().zip(moving.iter()).enumerate() {
             faults.extend(facing_split(&world, sample, (of.before.as_ref(), &of.now), &self.ledger));
             let track = &mut self.tracks[of.track];
@@ -211,7 +211,8 @@ impl<'a> Checker<'a> {
             let mut of = Moving { track, before: before.clone(), last_move: *last_move, now, near_end: [0; 3] };
             let actor = &world.actors[sample.actor];
             let moments = (of.before.as_ref(), &of.now);
-            if let Some(step) = Step::new(&world, &sample.label, actor, moments, of.last_move, Near::default()) {
+            let nowhere = Near { tree: &self.trees.solids, solids: &[], one_ways: &[], zones: &[] };
+            if let Some(step) = Step::new(&world, &sample.label, actor, moments, of.last_move, nowhere) {
                 let reach = step.reach();
                 self.trees.solids.find(reach, &mut lists.near[0]);
                 self.trees.one_ways.find(reach, &mut lists.near[1]);
@@ -260,13 +261,13 @@ fn step<'s>(
     world: &World<'s>,
     samples: &'s [Sample],
     moving: &'s [Moving],
-    near: &'s [Vec<u32>; 3],
+    (tree, near): (&'s BoxTree, &'s [Vec<u32>; 3]),
     index: usize,
 ) -> Option<Step<'s>> {
     let (sample, of) = (&samples[index], &moving[index]);
     let begin = index.checked_sub(1).map_or([0; 3], |before| moving[before].near_end);
     let list = |sort: usize| &near[sort][begin[sort]..of.near_end[sort]];
-    let near = Near { solids: list(0), one_ways: list(1), zones: list(2) };
+    let near = Near { tree, solids: list(0), one_ways: list(1), zones: list(2) };
     let actor = &world.actors[sample.actor];
     Step::new(world, &sample.label, actor, (of.before.as_ref(), &of.now), of.last_move, near)
 }
@@ -280,7 +281,7 @@ impl Track {
         faults: &mut Vec<Fault>,
         events: &mut Vec<Event>,
     ) {
-        stops::solids(world, step, faults);
+        stops::solids(world, step, ledger, faults);
         one_way::one_ways(world, step, &mut self.passing, ledger, faults);
         let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);

@@ -16,14 +16,19 @@ pub(super) struct Fault {
     pub(super) remedy: String,
 }
 
-/// Faults of one rule between the same two things are one finding while no tick lies between them.
-type Key = (Rule, String, String);
-
 /// Findings under way and done.
+///
+/// Faults of one rule between the same two things are one finding while no tick lies between them.
 #[derive(Debug, Default)]
 pub(super) struct Ledger {
-    open: BTreeMap<Key, Finding>,
+    /// Those that the next tick may continue, by rule; few at a time.
+    open: BTreeMap<Rule, Vec<Finding>>,
     done: Vec<Finding>,
+}
+
+/// Two bodies in one another are one fault, whichever of them is named first.
+fn is_between(finding: &Finding, one: &str, other: &str) -> bool {
+    (finding.actor == one && finding.with == other) || (finding.actor == other && finding.with == one)
 }
 
 impl Ledger {
@@ -33,23 +38,25 @@ impl Ledger {
             return;
         }
         let tick = fault.worst.tick;
-        let key = key(&fault);
-        if let Some(open) = self.open.get_mut(&key) {
-            if open.ticks.1 == tick || open.ticks.1 + 1 == tick {
-                open.ticks.1 = tick;
-                if fault.worst.depth > open.worst.depth {
-                    open.worst = fault.worst;
-                    // What to mend depends on what first went wrong; later ticks of one fault are told as its depth.
-                    if fault.cause == open.cause {
-                        open.remedy = fault.remedy;
-                    }
-                    open.message = fault.message;
+        let open = self.open.entry(fault.rule).or_default();
+        let goes_on = |known: &&mut Finding| {
+            is_between(known, &fault.actor, &fault.with) && (known.ticks.1 == tick || known.ticks.1 + 1 == tick)
+        };
+        if let Some(known) = open.iter_mut().find(goes_on) {
+            known.ticks.1 = tick;
+            if fault.worst.depth > known.worst.depth {
+                known.worst = fault.worst;
+                // What to mend depends on what first went wrong; later ticks of one fault are told as its depth.
+                if fault.cause == known.cause {
+                    known.remedy = fault.remedy;
                 }
-                return;
+                known.message = fault.message;
             }
-            self.close(&key);
+            return;
         }
-        let finding = Finding {
+        // A fault may be told of the tick before, too.
+        self.done.extend(open.extract_if(.., |known| known.ticks.1 + 2 < tick));
+        open.push(Finding {
             rule: fault.rule,
             severity,
             actor: fault.actor,
@@ -60,36 +67,19 @@ impl Ledger {
             cause: fault.cause,
             message: fault.message,
             remedy: fault.remedy,
-        };
-        self.open.insert(key, finding);
+        });
     }
 
     /// The finding that a fault between these two would continue on this tick.
     pub(super) fn running(&self, rule: Rule, one: &str, other: &str, tick: u64) -> Option<&Finding> {
-        self.open.get(&ordered(rule, one, other)).filter(|open| open.ticks.1 + 1 == tick)
-    }
-
-    fn close(&mut self, key: &Key) {
-        self.done.extend(self.open.remove(key));
+        let open = self.open.get(&rule)?;
+        open.iter().find(|known| known.ticks.1 + 1 == tick && is_between(known, one, other))
     }
 
     /// All findings, by first tick, then rule, actor and thing.
     pub(super) fn finish(mut self) -> Vec<Finding> {
-        self.done.extend(std::mem::take(&mut self.open).into_values());
-        self.done.sort_by(|a, b| {
-            let order = |f: &Finding| (f.ticks.0, f.rule, f.actor.clone(), f.with.clone());
-            order(a).cmp(&order(b))
-        });
+        self.done.extend(self.open.into_values().flatten());
+        self.done.sort_by(|a, b| (a.ticks.0, a.rule, &a.actor, &a.with).cmp(&(b.ticks.0, b.rule, &b.actor, &b.with)));
         self.done
     }
-}
-
-fn key(fault: &Fault) -> Key {
-    ordered(fault.rule, &fault.actor, &fault.with)
-}
-
-/// Two bodies in one another are one fault, whichever of them is named first.
-fn ordered(rule: Rule, one: &str, other: &str) -> Key {
-    let (low, high) = if one <= other { (one, other) } else { (other, one) };
-    (rule, low.to_string(), high.to_string())
 }

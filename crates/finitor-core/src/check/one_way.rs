@@ -57,7 +57,7 @@ pub(super) fn one_ways(
         }
         let stopping = sinking || stops(step, platform);
         if *passing == Passing::No && depth > 0.0 && stopping {
-            faults.extend(embedded(world, step, stop));
+            faults.extend(embedded(world, step, ledger, stop));
         } else if depth > step.slack || (depth > 0.0 && !stopping) {
             *passing = Passing::Yes;
         } else {

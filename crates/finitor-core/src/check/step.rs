@@ -5,7 +5,7 @@ use super::checker::World;
 use crate::actor::{Actor, Foot, Pose, Role, Shape};
 use crate::facing::Facing;
 use crate::fit::Side;
-use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{BoxTree, Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
 use crate::take::{DROP, Sample, WARPED};
 
@@ -75,8 +75,10 @@ pub(super) struct Step<'a> {
 
 /// The things of a stage that a step may have to do with, by their places in it: all that meet its swept box, those below the
 /// feet included.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Copy, Debug)]
 pub(super) struct Near<'a> {
+    /// All solids, for places that are not on the way.
+    pub(super) tree: &'a BoxTree,
     pub(super) solids: &'a [u32],
     pub(super) one_ways: &'a [u32],
     pub(super) zones: &'a [u32],

@@ -1,7 +1,7 @@
 //! Bodies against what stops them: deep in it, or through it.
 
 use super::checker::World;
-use super::ledger::Fault;
+use super::ledger::{Fault, Ledger};
 use super::step::Step;
 use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
@@ -21,7 +21,7 @@ pub(super) struct Stop<'a> {
 }
 
 /// Faults against all solids the body sees.
-pub(super) fn solids(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>) {
+pub(super) fn solids(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, faults: &mut Vec<Fault>) {
     let reach = step.swept_bounds();
     for solid in step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]) {
         let outline = &solid.outline;
@@ -29,20 +29,25 @@ pub(super) fn solids(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>
             continue;
         }
         let stop = Stop { name: &solid.name, pieces: &outline.pieces, bounds: outline.bounds, layer: solid.layer };
-        faults.extend(embedded(world, step, stop).or_else(|| tunnelled(world, step, stop)));
+        faults.extend(embedded(world, step, ledger, stop).or_else(|| tunnelled(world, step, stop)));
     }
 }
 
 /// The body deeper than the slack in something that stops it.
-pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Fault> {
+pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop: Stop<'_>) -> Option<Fault> {
     let (found, own, other) = step.overlap_now(stop.pieces, stop.bounds)?;
     if found.depth <= step.slack {
         return None;
     }
+    let with = format!("{}/{}", world.stage.name, stop.name);
+    let known = ledger.running(Rule::Embedded, step.label, &with, step.now.tick);
+    if let Some(known) = known.filter(|known| found.depth <= known.worst.depth) {
+        // It only goes on: the words are those of a worse tick.
+        return Some(going_on(step, known.cause, found, with));
+    }
     let region = overlap_region(&step.body.pieces[own], step.now.at.to_vec2(), &stop.pieces[other]);
     let at = region.map_or(step.now.at, |(_, middle)| middle);
     let cause = step.cause(stop.pieces, stop.layer);
-    let with = format!("{}/{}", world.stage.name, stop.name);
     let message =
         format!("{}'s {} is {} px deep in {with}{}", step.label, step.body.name, px(found.depth), because(step, cause));
     Some(Fault {
@@ -55,6 +60,20 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Op
         remedy: remedy(world, step, cause, found, stop),
         with,
     })
+}
+
+/// One more tick of a finding, no worse than it was.
+fn going_on(step: &Step<'_>, cause: Cause, found: Overlap, with: String) -> Fault {
+    Fault {
+        rule: Rule::Embedded,
+        actor: step.label.to_string(),
+        shape: String::new(),
+        worst: Worst { tick: step.now.tick, depth: found.depth, at: step.now.at, push: found.push },
+        cause,
+        message: String::new(),
+        remedy: String::new(),
+        with,
+    }
 }
 
 fn frame_name(step: &Step<'_>, animation: usize, frame: usize) -> String {
@@ -121,8 +140,12 @@ fn even_out(step: &Step<'_>, found: Overlap) -> String {
 /// solid it sees and of this stop; `None` when eight pushes do not get there.
 fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Point> {
     let mut at = step.now.at;
+    let mut near = Vec::new();
     for _ in 0..8 {
-        let seen = world.stage.solids.iter().filter(|solid| step.now.body_mask.sees(solid.layer));
+        near.clear();
+        step.near.tree.find(step.body.bounds() + at.to_vec2(), &mut near);
+        let solids = near.iter().map(|place| &world.stage.solids[*place as usize]);
+        let seen = solids.filter(|solid| step.now.body_mask.sees(solid.layer));
         let deepest = seen
             .map(|solid| solid.outline.pieces.as_slice())
             .chain([stop.pieces])
