@@ -51,13 +51,14 @@ pub(crate) enum Format {
 }
 
 /// From which severity on findings make the exit code 1.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, ValueEnum)]
 pub(crate) enum FailOn {
     /// Any finding
     Note,
     /// Warnings and errors
     Warn,
     /// Errors
+    #[default]
     Error,
     /// Never
     Never,
@@ -372,11 +373,32 @@ pub(crate) struct LintArgs {
     pub(crate) fail_on: FailOn,
 }
 
-#[derive(Debug, Args)]
+#[derive(Debug, Default, Args)]
 pub(crate) struct CheckArgs {
-    /// Takes to check, as CSV
+    /// Takes to check, as CSV or lines of JSON; - for standard input
     #[arg(required = true, value_name = "TAKE")]
     pub(crate) takes: Vec<PathBuf>,
+    /// Rules to tell of; all unless given
+    #[arg(long, value_name = "RULE", value_delimiter = ',')]
+    pub(crate) rule: Vec<String>,
+    /// Actors, or instances such as gull:1, to tell of; all unless given
+    #[arg(long, value_name = "NAME", value_delimiter = ',')]
+    pub(crate) actor: Vec<String>,
+    /// Ticks to tell of, such as 100-250; all unless given
+    #[arg(long, value_name = "FROM-TO", value_parser = tick_range)]
+    pub(crate) ticks: Option<(u64, u64)>,
+    /// Tell only how many findings of each rule the takes hold together, and the worst
+    #[arg(long, conflicts_with = "pairs")]
+    pub(crate) summary: bool,
+    /// Write findings and events as they are found, a line of JSON each
+    #[arg(long, conflicts_with_all = ["pairs", "summary", "accept", "write_accepted"])]
+    pub(crate) stream: bool,
+    /// Findings accepted earlier, which are not told again; those that are gone are
+    #[arg(long, value_name = "FILE")]
+    pub(crate) accept: Option<PathBuf>,
+    /// Write what is found as accepted, with what --accept holds that is still there
+    #[arg(long, value_name = "FILE")]
+    pub(crate) write_accepted: Option<PathBuf>,
     /// Stage they were recorded on; not needed where the project has one
     #[arg(long)]
     pub(crate) stage: Option<String>,
@@ -419,4 +441,13 @@ pub(crate) struct ExplainArgs {
 fn px(text: &str) -> Result<f64, String> {
     let length = text.parse::<f64>().ok().filter(|length| length.is_finite() && *length >= 0.0);
     length.ok_or_else(|| "a length in px is a number from 0 on, such as 16".to_string())
+}
+
+/// `100-250`, or one tick.
+fn tick_range(text: &str) -> Result<(u64, u64), String> {
+    let (from, to) = text.split_once('-').unwrap_or((text, text));
+    match (from.trim().parse(), to.trim().parse()) {
+        (Ok(from), Ok(to)) if from <= to => Ok((from, to)),
+        _ => Err("ticks are written as FROM-TO, such as 100-250".to_string()),
+    }
 }

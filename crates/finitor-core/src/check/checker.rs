@@ -243,6 +243,21 @@ impl<'a> Checker<'a> {
         self.tracks.len() - 1
     }
 
+    /// What is known for certain after a tick, and is then forgotten: zone events, and findings that the next tick cannot
+    /// continue. `None` where there is nothing.
+    pub fn drain(&mut self, tick: u64) -> Option<Report> {
+        let findings = self.ledger.ended(tick);
+        let events = std::mem::take(&mut self.events);
+        (!(findings.is_empty() && events.is_empty())).then(|| Report {
+            ticks: self.ticks,
+            samples: self.samples,
+            actors: Vec::new(),
+            findings,
+            events,
+            pairs: Vec::new(),
+        })
+    }
+
     /// What was found.
     pub fn finish(self) -> Report {
         Report {

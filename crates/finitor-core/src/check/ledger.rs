@@ -76,6 +76,15 @@ impl Ledger {
         open.iter().find(|known| known.ticks.1 + 1 == tick && is_between(known, one, other))
     }
 
+    /// Findings that no fault of the next tick can continue; they are forgotten here.
+    pub(super) fn ended(&mut self, tick: u64) -> Vec<Finding> {
+        for open in self.open.values_mut().filter(|open| !open.is_empty()) {
+            // A fault may be told of the tick before, too.
+            self.done.extend(open.extract_if(.., |known| known.ticks.1 + 1 < tick));
+        }
+        std::mem::take(&mut self.done)
+    }
+
     /// All findings, by first tick, then rule, actor and thing.
     pub(super) fn finish(mut self) -> Vec<Finding> {
         self.done.extend(self.open.into_values().flatten());

@@ -1,5 +1,10 @@
 //! `finitor check`.
 
+mod accepted;
+mod stream;
+mod summary;
+mod wanted;
+
 use crate::cli::{CheckArgs, Format};
 use crate::exit::{Exit, Failure};
 use crate::output::csv::write_csv;
@@ -7,11 +12,13 @@ use crate::output::{check_json, check_pairs, check_table};
 use crate::session::Session;
 use anstream::eprintln;
 use finitor_core::actor::Actor;
-use finitor_core::check::{Checker, Report};
+use finitor_core::check::{Checker, Finding, Report};
 use finitor_core::stage::Stage;
-use finitor_files::TakeReader;
+use finitor_files::{Problems, STANDARD_INPUT, TakeReader, counted};
+use rayon::prelude::*;
 use std::io::Write;
-use std::path::Path;
+use std::path::{Path, PathBuf};
+use wanted::Wanted;
 
 /// Checks each take and writes what was found.
 pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
@@ -19,20 +26,67 @@ pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
     let stage = session.stage(&stages, args.stage.as_deref())?;
-    let mut exit = Exit::Done;
-    let mut reports = Vec::new();
-    for take in &args.takes {
+    let wanted = Wanted::new(args, &actors)?;
+    if args.stream {
+        return stream::run(session, args, (stage, &actors), &wanted, out);
+    }
+    let flip = session.flip(stage);
+    let check = |take: &PathBuf| -> Result<(String, Report), Failure> {
         let path = session.take_path(take);
-        let flip = session.flip(stage);
         let report = check_as(session, stage, &actors, &path, flip, args.pairs)?;
-        if mostly_at_fault(&report) {
+        Ok((take_name(take), report))
+    };
+    // Takes side by side, told in the order in which they were given; mistakes of all of them at once.
+    let checked: Vec<Result<(String, Report), Failure>> =
+        session.pool.install(|| args.takes.par_iter().map(check).collect());
+    let mut problems = Problems::default();
+    let mut reports = Vec::new();
+    for result in checked {
+        match result {
+            Err(Failure::Input(wrong)) => problems.0.extend(wrong.0),
+            other => reports.push(other?),
+        }
+    }
+    problems.or(())?;
+    for (take, (_, report)) in args.takes.iter().zip(&reports) {
+        let path = session.take_path(take);
+        if mostly_at_fault(report) && path != Path::new(STANDARD_INPUT) {
             hint_at_y_axis(session, stage, &actors, &path, flip)?;
         }
-        if report.findings.iter().any(|finding| args.fail_on.fails(finding.severity)) {
-            exit = Exit::Findings;
-        }
-        reports.push((take_name(take), report));
     }
+    reports.iter_mut().for_each(|(_, report)| wanted.retain(report));
+    let known = args.accept.as_ref().map(|path| accepted::read(path)).transpose()?.unwrap_or_default();
+    let outcome = accepted::hide(&known, &mut reports);
+    let fails = |finding: &Finding| args.fail_on.fails(finding.severity);
+    let mut exit = Exit::Done;
+    if let Some(path) = &args.write_accepted {
+        let count = accepted::write(path, &known, &outcome, &reports)?;
+        session.tell(&format!("{} written: {}", session.shown(path), counted(count, "accepted finding")));
+    } else if reports.iter().any(|(_, report)| report.findings.iter().any(fails)) {
+        exit = Exit::Findings;
+    }
+    if args.summary {
+        summary::write(&reports, format, out)?;
+    } else {
+        write_reports(session, stage, &reports, args.pairs, format, out)?;
+    }
+    if args.accept.is_some() && format == Format::Table {
+        writeln!(out, "{} not told: accepted earlier.", counted(outcome.hidden, "finding"))?;
+        outcome.gone.iter().try_for_each(|gone| writeln!(out, "gone: {}", gone.words()))?;
+    } else {
+        outcome.gone.iter().for_each(|gone| session.tell(&format!("gone: {}", gone.words())));
+    }
+    Ok(exit)
+}
+
+fn write_reports(
+    session: &Session,
+    stage: &Stage,
+    reports: &[(String, Report)],
+    pairs: bool,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
     match format {
         Format::Table => {
             for (index, (name, report)) in reports.iter().enumerate() {
@@ -40,16 +94,19 @@ pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut
                     writeln!(out)?;
                 }
                 check_table::write(name, stage, report, session.project.tick_rate, out)?;
-                if args.pairs {
+                if pairs {
                     check_pairs::write(&report.pairs, out)?;
                 }
             }
+            if reports.len() > 1 {
+                writeln!(out, "\n{}", summary::line(reports))?;
+            }
         }
-        Format::Json => check_json::write(stage, &reports, args.pairs, out)?,
-        Format::Csv if args.pairs => check_pairs::write_rows(&reports, out)?,
-        Format::Csv => check_rows(&reports, out)?,
+        Format::Json => check_json::write(stage, reports, pairs, out)?,
+        Format::Csv if pairs => check_pairs::write_rows(reports, out)?,
+        Format::Csv => check_rows(reports, out)?,
     }
-    Ok(exit)
+    Ok(())
 }
 
 /// Reads a take through the checker.
@@ -113,7 +170,7 @@ fn check_as(
     let checker = Checker::new(session.world(stage, actors));
     let mut checker = if pairs { checker.with_pairs() } else { checker };
     while let Some((tick, samples)) = reader.next_tick()? {
-        checker.tick(tick, &samples);
+        checker.tick(tick, samples);
     }
     Ok(checker.finish())
 }

@@ -55,7 +55,7 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Resu
     {
         step(out, &format!("{number}. Check {words}"), &format!("finitor check {take}"))?;
         let takes = vec![PathBuf::from(take)];
-        let check_args = CheckArgs { takes, stage: None, pairs: false, fail_on: FailOn::Error };
+        let check_args = CheckArgs { takes, fail_on: FailOn::Error, ..CheckArgs::default() };
         check::run(&session, &check_args, Format::Table, out)?;
     }
 

@@ -173,7 +173,7 @@ fn samples_at(
     let (mut first, mut last) = (None, 0);
     while let Some((tick, samples)) = reader.next_tick()? {
         if wanted.is_none_or(|wanted| wanted == tick) {
-            return Ok((tick, samples));
+            return Ok((tick, samples.to_vec()));
         }
         first = first.or(Some(tick));
         last = tick;

@@ -121,7 +121,7 @@ fn add_steps(session: &Session, stages: &[Stage], actors: &mut [Actor], takes: &
         let mut reader = TakeReader::open(&session.take_path(take), actors, flip)?;
         steps.begin();
         while let Some((tick, samples)) = reader.next_tick()? {
-            steps.tick(tick, &samples);
+            steps.tick(tick, samples);
         }
     }
     for (index, actor) in actors.iter_mut().enumerate() {

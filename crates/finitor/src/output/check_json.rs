@@ -87,6 +87,16 @@ pub(crate) fn write(
     writeln!(out, "{text}")
 }
 
+/// A finding as a JSON value.
+pub(crate) fn finding_value(of: &Finding) -> serde_json::Result<serde_json::Value> {
+    serde_json::to_value(finding(of))
+}
+
+/// An event as a JSON value.
+pub(crate) fn event_value(of: &Event) -> serde_json::Result<serde_json::Value> {
+    serde_json::to_value(event(of))
+}
+
 fn finding(finding: &Finding) -> FindingOut<'_> {
     let Finding { worst, ticks, .. } = finding;
     FindingOut {

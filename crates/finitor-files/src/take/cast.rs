@@ -1,0 +1,99 @@
+//! Rows as samples of the project's actors.
+
+use super::{Row, Wrong};
+use crate::toml_table::nearest;
+use finitor_core::actor::Actor;
+use finitor_core::take::Sample;
+use finitor_core::{Facing, Point};
+
+/// The actors that rows may name.
+pub(super) struct Cast<'a> {
+    actors: &'a [Actor],
+    /// Height of the stage where the take counts y up.
+    flip: Option<f64>,
+    /// By actor: whether both facings of all its frames have the same shapes, so that a take need not tell it.
+    looks_alike: Vec<bool>,
+}
+
+impl<'a> Cast<'a> {
+    pub(super) fn new(actors: &'a [Actor], flip: Option<f64>) -> Cast<'a> {
+        let alike = |actor: &Actor| {
+            let frames = actor.animations.iter().flat_map(|animation| &animation.frames);
+            frames.into_iter().all(|[right, left]| right.shapes == left.shapes && right.foot == left.foot)
+        };
+        Cast { actors, flip, looks_alike: actors.iter().map(alike).collect() }
+    }
+
+    /// Fills a sample from a row. What the sample holds of the same instance on another tick is not looked up again.
+    pub(super) fn fill(&self, row: Row<'_>, into: &mut Sample) -> Result<(), Wrong> {
+        if into.label != row.actor || into.label.is_empty() {
+            // Not the same instance until all of it is read.
+            into.label.clear();
+            into.actor = self.actor(row.actor)?;
+            into.animation = 0;
+        }
+        let actor = &self.actors[into.actor];
+        into.facing = match row.facing {
+            "" if self.looks_alike[into.actor] => Facing::Right,
+            "" => {
+                let message = format!("the row has no facing, and {}'s shapes differ by it", actor.name);
+                return Err((message, Some("give right or left".into())));
+            }
+            word => Facing::parse(word)
+                .ok_or_else(|| (format!("facing is \"{word}\", right or left was expected"), None))?,
+        };
+        if row.animation.is_empty() || actor.animations.get(into.animation).is_none_or(|a| a.name != row.animation) {
+            into.animation = animation(actor, row.animation)?;
+        }
+        let animation = &actor.animations[into.animation];
+        let frames = animation.frames.len();
+        into.frame =
+            match row.frame {
+                "" if frames == 1 => 0,
+                "" => return Err((format!("the row has no frame, and {} has {frames}", animation.name), None)),
+                text => text.parse().ok().filter(|frame| *frame < frames).ok_or_else(|| {
+                    (format!("frame is \"{text}\", {} has 0 to {}", animation.name, frames - 1), None)
+                })?,
+            };
+        into.at = Point::new(row.at.x, self.flip.map_or(row.at.y, |height| height - row.at.y));
+        into.flipped_art = row.flipped_art;
+        if !(into.states.is_empty() && row.states.is_empty()) {
+            into.states.clear();
+            into.states.extend(row.states.split_ascii_whitespace().map(str::to_string));
+        }
+        into.label.clear();
+        into.label.push_str(row.actor);
+        Ok(())
+    }
+
+    fn actor(&self, label: &str) -> Result<usize, Wrong> {
+        if label.contains(|c: char| c.is_control() || c.is_whitespace()) {
+            return Err((format!("actor is \"{label}\", a name or name:instance was expected"), None));
+        }
+        let name = label.split_once(':').map_or(label, |(name, _)| name);
+        let found = self.actors.iter().position(|actor| actor.name == name);
+        found.ok_or_else(|| {
+            let names: Vec<&str> = self.actors.iter().map(|a| a.name.as_str()).collect();
+            let hint = nearest(name, &names).map_or_else(
+                || format!("the project has {}", names.join(", ")),
+                |near| format!("did you mean {near}?"),
+            );
+            (format!("there is no actor \"{name}\""), Some(hint))
+        })
+    }
+}
+
+fn animation(actor: &Actor, word: &str) -> Result<usize, Wrong> {
+    if word.is_empty() {
+        return match actor.animations.as_slice() {
+            [_] => Ok(0),
+            all => Err((format!("the row has no animation, and {} has {}", actor.name, all.len()), None)),
+        };
+    }
+    actor.find(word).ok_or_else(|| {
+        let names: Vec<&str> = actor.animations.iter().map(|a| a.name.as_str()).collect();
+        let hint = nearest(word, &names)
+            .map_or_else(|| format!("{} has {}", actor.name, names.join(", ")), |near| format!("did you mean {near}?"));
+        (format!("{} has no animation \"{word}\"", actor.name), Some(hint))
+    })
+}

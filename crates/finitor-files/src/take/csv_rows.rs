@@ -1,0 +1,113 @@
+//! Rows of CSV.
+
+use super::{COLUMNS, Input, Row, Wrong};
+use crate::problem::{Problem, Problems};
+use crate::toml_table::nearest;
+use csv::StringRecord;
+use finitor_core::Point;
+use std::path::Path;
+
+/// Places lie between plus and minus this, px: farther out a coordinate's rounding would near what counts as a touch.
+pub(super) const FARTHEST: f64 = 1e7;
+
+/// Columns without which no row means anything. What else is missing may be known from the actor.
+const NEEDED: [&str; 4] = ["tick", "actor", "x", "y"];
+
+/// A CSV file under reading.
+pub(super) struct CsvRows {
+    reader: csv::Reader<Input>,
+    record: StringRecord,
+    columns: [Option<usize>; COLUMNS.len()],
+    failed: bool,
+}
+
+impl CsvRows {
+    /// Reads the header.
+    pub(super) fn open(path: &Path, input: Input) -> Result<CsvRows, Problems> {
+        let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(input);
+        let mut header = reader.headers().map_err(|error| Problem::of_file(path, format!("line 1: {error}")))?.clone();
+        header.trim();
+        let columns = columns(path, &header)?;
+        Ok(CsvRows { reader, record: StringRecord::new(), columns, failed: false })
+    }
+
+    pub(super) fn line(&self) -> u64 {
+        self.record.position().map_or_else(|| self.reader.position().line(), csv::Position::line).max(2)
+    }
+
+    pub(super) fn next(&mut self) -> Option<Result<Row<'_>, Wrong>> {
+        if self.failed {
+            return None;
+        }
+        match self.reader.read_record(&mut self.record) {
+            Ok(true) => Some(row(&self.record, &self.columns)),
+            Ok(false) => None,
+            Err(error) => {
+                self.failed = error.is_io_error();
+                Some(Err((format!("is no CSV row: {error}"), None)))
+            }
+        }
+    }
+}
+
+fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -> Result<Row<'r>, Wrong> {
+    let [tick, actor, x, y, facing, animation, frame, _, _, states, flipped_art] = *columns;
+    let field = |column: Option<usize>| -> &'r str { column.and_then(|at| record.get(at)).unwrap_or("").trim_ascii() };
+    let needed = |column: Option<usize>, name: &str| match field(column) {
+        "" => Err((format!("the row has no {name}"), None)),
+        text => Ok(text),
+    };
+    let number = |column: Option<usize>, name: &str| {
+        let text = needed(column, name)?;
+        match text.parse::<f64>() {
+            Ok(value) if value.abs() <= FARTHEST => Ok(value),
+            _ => Err((format!("{name} is \"{text}\", a number of at most 1e7 was expected"), None)),
+        }
+    };
+    let text = needed(tick, "tick")?;
+    let tick =
+        text.parse::<u64>().map_err(|_| (format!("tick is \"{text}\", a whole number from 0 was expected"), None))?;
+    let flipped_art = match field(flipped_art) {
+        "" => None,
+        "true" | "1" => Some(true),
+        "false" | "0" => Some(false),
+        text => return Err((format!("flipped_art is \"{text}\", true or false was expected"), None)),
+    };
+    Ok(Row {
+        tick,
+        actor: needed(actor, "actor")?,
+        at: Point::new(number(x, "x")?, number(y, "y")?),
+        facing: field(facing),
+        animation: field(animation),
+        frame: field(frame),
+        states: field(states),
+        flipped_art,
+    })
+}
+
+fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS.len()], Problems> {
+    let mut columns = [None; COLUMNS.len()];
+    let mut problems = Problems::default();
+    for (at, name) in header.iter().enumerate() {
+        match COLUMNS.iter().position(|known| *known == name) {
+            Some(index) if columns[index].is_none() => columns[index] = Some(at),
+            Some(_) => problems.0.push(Problem::of_file(path, format!("line 1: column {name} stands twice"))),
+            None => {
+                let hint = match nearest(name, &COLUMNS) {
+                    Some(near) => format!("did you mean {near}?"),
+                    None => format!("columns are {}", COLUMNS.join(",")),
+                };
+                problems.0.push(Problem::of_file(path, format!("line 1: unknown column \"{name}\"")).with_hint(hint));
+            }
+        }
+    }
+    let index = |name: &str| COLUMNS.iter().position(|known| *known == name);
+    let missing: Vec<&str> =
+        NEEDED.into_iter().filter(|name| index(name).is_none_or(|index| columns[index].is_none())).collect();
+    if !missing.is_empty() {
+        let message = format!("line 1: there is no column {}", missing.join(", "));
+        let hint = format!("the first line names the columns: {}", COLUMNS.join(","));
+        problems.0.push(Problem::of_file(path, message).with_hint(hint));
+    }
+    problems.or(columns)
+}

@@ -1,0 +1,119 @@
+//! Lines of JSON: an object a row, with the keys of CSV's columns.
+
+use super::csv_rows::FARTHEST;
+use super::{COLUMNS, Input, Row, Wrong};
+use crate::toml_table::nearest;
+use finitor_core::Point;
+use serde_json::{Map, Value};
+use std::io::{BufRead, Read};
+
+/// Bytes of a line at most: no row is that long.
+const LONGEST: u64 = 1 << 16;
+
+/// Lines under reading.
+pub(super) struct JsonRows {
+    input: Input,
+    text: String,
+    line: u64,
+    failed: bool,
+    /// Words of the row read last.
+    words: Words,
+}
+
+#[derive(Default)]
+struct Words {
+    actor: String,
+    facing: String,
+    animation: String,
+    frame: String,
+    states: String,
+}
+
+impl JsonRows {
+    pub(super) fn new(input: Input) -> JsonRows {
+        JsonRows { input, text: String::new(), line: 0, failed: false, words: Words::default() }
+    }
+
+    pub(super) fn line(&self) -> u64 {
+        self.line
+    }
+
+    pub(super) fn next(&mut self) -> Option<Result<Row<'_>, Wrong>> {
+        loop {
+            if self.failed {
+                return None;
+            }
+            self.text.clear();
+            self.line += 1;
+            match (&mut self.input).take(LONGEST).read_line(&mut self.text) {
+                Ok(0) => return None,
+                Ok(read) if read as u64 == LONGEST && !self.text.ends_with('\n') => {
+                    self.failed = true;
+                    return Some(Err((
+                        format!("is longer than {LONGEST} bytes"),
+                        Some("write an object a line".into()),
+                    )));
+                }
+                Ok(_) if self.text.trim().is_empty() => {}
+                Ok(_) => break,
+                Err(error) => {
+                    self.failed = true;
+                    return Some(Err((format!("cannot be read: {error}"), None)));
+                }
+            }
+        }
+        let parsed: Result<Map<String, Value>, _> = serde_json::from_str(&self.text);
+        Some(match parsed {
+            Ok(object) => row(&object, &mut self.words),
+            Err(error) => Err((format!("is no JSON object: {error}"), None)),
+        })
+    }
+}
+
+fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>, Wrong> {
+    if let Some(unknown) = object.keys().find(|key| !COLUMNS.contains(&key.as_str())) {
+        let hint = nearest(unknown, &COLUMNS).map(|near| format!("did you mean {near}?"));
+        return Err((format!("unknown key \"{unknown}\""), hint));
+    }
+    let given = |key: &str| object.get(key).filter(|value| !value.is_null());
+    let needed = |key: &str| given(key).ok_or_else(|| (format!("the row has no {key}"), None));
+    let number = |key: &str| {
+        let value = needed(key)?;
+        let found = value.as_f64().filter(|number| number.abs() <= FARTHEST);
+        found.ok_or_else(|| (format!("{key} is {value}, a number of at most 1e7 was expected"), None))
+    };
+    let word = |key: &str, into: &mut String| {
+        into.clear();
+        match given(key) {
+            None => {}
+            Some(Value::String(text)) => into.push_str(text.trim()),
+            Some(Value::Number(number)) if key == "frame" => into.push_str(&number.to_string()),
+            Some(Value::Array(list)) if key == "states" => {
+                for state in list {
+                    let text =
+                        state.as_str().ok_or_else(|| (format!("states holds {state}, words were expected"), None))?;
+                    into.push_str(text);
+                    into.push(' ');
+                }
+            }
+            Some(other) => return Err((format!("{key} is {other}, a word was expected"), None)),
+        }
+        Ok(())
+    };
+    let tick = needed("tick")?;
+    let tick = tick.as_u64().ok_or_else(|| (format!("tick is {tick}, a whole number from 0 was expected"), None))?;
+    needed("actor")?;
+    word("actor", &mut words.actor)?;
+    word("facing", &mut words.facing)?;
+    word("animation", &mut words.animation)?;
+    word("frame", &mut words.frame)?;
+    word("states", &mut words.states)?;
+    let flipped_art = match given("flipped_art") {
+        None => None,
+        Some(Value::Bool(flipped)) => Some(*flipped),
+        Some(other) => return Err((format!("flipped_art is {other}, true or false was expected"), None)),
+    };
+    let at = Point::new(number("x")?, number("y")?);
+    let Words { actor, facing, animation, frame, states } = words;
+    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art })
+}

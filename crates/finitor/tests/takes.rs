@@ -1,0 +1,232 @@
+//! Takes in all their forms, and what `check` tells of them.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use serde_json::{Value, json};
+use std::io::Write;
+use std::process::{Command, Stdio};
+use support::Project;
+
+/// A CSV take as lines of JSON: numbers as numbers, states as a list.
+fn as_json_lines(csv: &str) -> String {
+    let mut lines = csv.lines();
+    let header: Vec<&str> = lines.next().unwrap().split(',').collect();
+    let row = |line: &str| {
+        let mut object = serde_json::Map::new();
+        for (key, text) in header.iter().zip(line.split(',')) {
+            let value = match *key {
+                _ if text.is_empty() => continue,
+                "actor" | "facing" | "animation" => json!(text),
+                "states" => json!(text.split(' ').collect::<Vec<_>>()),
+                "flipped_art" => json!(text == "true" || text == "1"),
+                _ => serde_json::from_str(text).unwrap(),
+            };
+            object.insert((*key).to_string(), value);
+        }
+        format!("{}\n", Value::Object(object))
+    };
+    lines.map(row).collect()
+}
+
+fn findings(value: &Value) -> Vec<Value> {
+    value["findings"].as_array().unwrap().clone()
+}
+
+#[test]
+fn lines_of_json_and_standard_input_say_the_same_as_csv() {
+    let project = Project::fitted();
+    let csv = project.read("takes/faults.csv");
+    let expected = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
+    project.write("takes/faults.jsonl", as_json_lines(&csv));
+    let found = project.run(&["check", "takes/faults.jsonl", "--format", "json"]).json();
+    assert_eq!((&found["findings"], &found["events"]), (&expected["findings"], &expected["events"]));
+    for text in [csv.clone(), as_json_lines(&csv)] {
+        let mut child = Command::new(env!("CARGO_BIN_EXE_finitor"))
+            .args(["check", "-", "--format", "json"])
+            .current_dir(project.root())
+            .stdin(Stdio::piped())
+            .stdout(Stdio::piped())
+            .stderr(Stdio::piped())
+            .spawn()
+            .unwrap();
+        let mut input = child.stdin.take().unwrap();
+        let writer = std::thread::spawn(move || input.write_all(text.as_bytes()));
+        let output = child.wait_with_output().unwrap();
+        writer.join().unwrap().unwrap();
+        let found: Value = serde_json::from_slice(&output.stdout).unwrap();
+        assert_eq!((&found["take"], &found["findings"]), (&json!("-"), &expected["findings"]));
+    }
+    let bad = "{\"tick\":0,\"actor\":\"barrel\",\"x\":9,\"y\":200,\"facing\":\"right\",\"animation\":\"stand\",\"frame\":0}\n\n\
+        {\"tick\":1,\"actor\":\"barrel\",\"x\":\"9\",\"y\":200}\n{\"tik\":2}\nwhat\n[1]\n{\"tick\":3,\"actor\":\"barel\",\"x\":9,\"y\":2}\n\
+        {\"tick\":-1,\"actor\":\"barrel\",\"x\":9,\"y\":2}\n{\"tick\":4,\"actor\":\"barrel\",\"x\":9,\"y\":2,\"facing\":\"left\",\"frame\":7}\n";
+    project.write("takes/bad.jsonl", bad);
+    project.refused(
+        &["check", "takes/bad.jsonl"],
+        &[
+            "line 3: x is \"9\", a number of at most 1e7 was expected",
+            "line 4: unknown key \"tik\"",
+            "did you mean tick?",
+            "line 5: is no JSON object",
+            "line 6: is no JSON object",
+            "line 7: there is no actor \"barel\"",
+            "line 8: tick is -1, a whole number from 0 was expected",
+            "line 9: frame is \"7\", stand has 0 to 0",
+        ],
+    );
+    project.write("takes/long.jsonl", format!("{{\"tick\":0,\"actor\":\"{}\"}}\n", "x".repeat(100_000)));
+    project.refused(&["check", "takes/long.jsonl"], &["line 1: is longer than 65536 bytes"]);
+}
+
+#[test]
+fn what_the_actor_file_says_for_sure_need_not_be_in_the_take() {
+    let project = Project::fitted();
+    // The barrel has one animation of one frame; its body is symmetric, its staves are not.
+    project.write("takes/short.csv", "tick,actor,x,y\n0,barrel,130,203\n");
+    project
+        .refused(&["check", "takes/short.csv"], &["line 2: the row has no facing, and barrel's shapes differ by it"]);
+    project.write("takes/short.csv", "tick,actor,x,y,facing\n0,barrel,130,203,left\n");
+    let found = findings(&project.run(&["check", "takes/short.csv", "--format", "json"]).json());
+    assert_eq!((&found[0]["rule"], &found[0]["worst"]["depth"]), (&json!("embedded"), &json!(3.0)));
+    project.edit("actors/barrel.toml", "[shape.staves]", "[shape.staves]\nsymmetric = true");
+    project.run(&["fit", "--all"]);
+    let again = project.run(&["check", "takes/short.csv", "--format", "json"]);
+    assert_eq!(findings(&again.json()).len(), 1);
+    project.write("takes/short.csv", "tick,actor,x,y,facing\n0,keeper,130,200,left\n");
+    project.refused(&["check", "takes/short.csv"], &["the row has no animation, and keeper has 6"]);
+    project.write(
+        "takes/short.csv",
+        "tick,actor,x,y,facing,animation\n0,keeper,130,200,left,rise\n0,gull,500,40,left,glide\n",
+    );
+    project.refused(&["check", "takes/short.csv"], &["line 3: the row has no frame, and glide has"]);
+}
+
+#[test]
+fn many_takes_are_checked_side_by_side_and_told_in_their_order() {
+    let project = Project::fitted();
+    let takes = ["takes/faults.csv", "takes/clean.csv", "takes/faults.csv"];
+    let run = |threads: &str, format: &str| {
+        let mut args = vec!["check"];
+        args.extend(takes);
+        args.extend(["--threads", threads, "--format", format]);
+        project.run(&args)
+    };
+    for format in ["table", "json", "csv"] {
+        let (one, two) = (run("1", format), run("2", format));
+        assert_eq!((one.code, &one.out), (two.code, &two.out), "{format}");
+    }
+    let told = run("2", "table").out;
+    assert!(told.contains("\n3 takes, ") && told.contains(" 1 clean; "), "{told}");
+    let all = run("2", "json").json();
+    let names: Vec<&str> = all.as_array().unwrap().iter().map(|take| take["take"].as_str().unwrap()).collect();
+    assert_eq!(names, ["faults.csv", "clean.csv", "faults.csv"]);
+    let summary = project.run(&["check", takes[0], takes[1], "--summary", "--format", "json"]).json();
+    let counted: u64 = summary["rules"].as_array().unwrap().iter().map(|rule| rule["findings"].as_u64().unwrap()).sum();
+    assert_eq!(counted, findings(&all[0]).len() as u64);
+    assert_eq!(
+        summary["takes"][1],
+        json!({"take": "clean.csv", "ticks": all[1]["ticks"], "errors": 0, "warnings": 0, "notes": 0})
+    );
+    // Mistakes of all takes come at once, and nothing else.
+    project.write("takes/a.csv", "tick,actor,x,y\nno,keeper,1,2\n");
+    project.write("takes/b.csv", "tick,actr,x,y\n");
+    let run = project.refused(
+        &["check", "takes/a.csv", "takes/clean.csv", "takes/b.csv"],
+        &["takes/a.csv: line 2", "takes/b.csv: line 1"],
+    );
+    assert_eq!(run.out, "");
+}
+
+#[test]
+fn rules_actors_and_ticks_can_be_asked_for() {
+    let project = Project::fitted();
+    let all = findings(&project.run(&["check", "takes/faults.csv", "--format", "json"]).json());
+    let asked = |args: &[&str]| {
+        findings(&project.run(&[&["check", "takes/faults.csv", "--format", "json"], args].concat()).json())
+    };
+    let by = |keep: &dyn Fn(&Value) -> bool| all.iter().filter(|finding| keep(finding)).cloned().collect::<Vec<_>>();
+    assert_eq!(asked(&["--rule", "embedded,tunnelled"]), by(&|f| f["rule"] == "embedded" || f["rule"] == "tunnelled"));
+    let of_gull = |f: &Value| f["actor"] == "gull" || f["with"].as_str().unwrap().starts_with("gull.");
+    assert_eq!(asked(&["--actor", "gull"]), by(&of_gull));
+    assert!(!asked(&["--actor", "gull"]).is_empty());
+    let in_span = |f: &Value| f["ticks"][0].as_u64().unwrap() <= 200 && f["ticks"][1].as_u64().unwrap() >= 100;
+    assert_eq!(asked(&["--ticks", "100-200"]), by(&in_span));
+    assert_eq!(project.run(&["check", "takes/faults.csv", "--rule", "hover"]).code, 0, "no error is asked for");
+    project.refused(
+        &["check", "takes/faults.csv", "--rule", "embeded"],
+        &["takes break no rule \"embeded\"", "embedded, tunnelled"],
+    );
+    project.refused(&["check", "takes/faults.csv", "--rule", "lopsided"], &["takes break no rule"]);
+    project.refused(&["check", "takes/faults.csv", "--actor", "gul"], &["there is no \"gul\"; the project has"]);
+    project.refused(&["check", "takes/faults.csv", "--ticks", "9-3"], &["ticks are written as FROM-TO"]);
+}
+
+#[test]
+fn streamed_lines_hold_the_same_findings_and_events() {
+    let project = Project::fitted();
+    let whole = project.run(&["check", "takes/faults.csv", "--format", "json"]);
+    let streamed = project.run(&["check", "takes/faults.csv", "--stream"]);
+    assert_eq!(streamed.code, whole.code);
+    let lines: Vec<Value> = streamed.out.lines().map(|line| serde_json::from_str(line).unwrap()).collect();
+    let of = |key: &str| -> Vec<Value> { lines.iter().filter_map(|line| line.get(key).cloned()).collect() };
+    assert_eq!(Value::Array(of("event")), whole.json()["events"]);
+    let sorted = |mut all: Vec<Value>| {
+        all.sort_by_key(Value::to_string);
+        all
+    };
+    assert_eq!(sorted(of("finding")), sorted(findings(&whole.json())));
+    assert_eq!(of("end")[0]["ticks"], whole.json()["ticks"]);
+    // Told when they have ended, so in the order of their last ticks.
+    let ends: Vec<u64> = of("finding").iter().map(|finding| finding["ticks"][1].as_u64().unwrap()).collect();
+    assert!(ends.is_sorted(), "{ends:?}");
+}
+
+#[test]
+fn accepted_findings_are_not_told_again_and_gone_ones_are() {
+    let project = Project::fitted();
+    let take = "takes/faults.csv";
+    let all = findings(&project.run(&["check", take, "--format", "json"]).json());
+    project.ok(&["check", take, "--write-accepted", "known.json"]);
+    let accepted = project.ok(&["check", take, "--accept", "known.json"]);
+    assert!(accepted.out.contains(&format!("{} findings not told: accepted earlier.", all.len())), "{}", accepted.out);
+    assert!(accepted.out.contains("clean."), "{}", accepted.out);
+    // The same play, 40 ticks later and 5 px to the side: the same faults, by place and not by tick. What lies against the
+    // stage's sides stays there.
+    let csv = project.read(take);
+    let moved: String = csv
+        .lines()
+        .enumerate()
+        .map(|(row, line)| {
+            if row == 0 {
+                return format!("{line}\n");
+            }
+            let (tick, rest) = line.split_once(',').unwrap();
+            format!("{},{rest}\n", tick.parse::<u64>().unwrap() + 40)
+        })
+        .collect();
+    project.write("takes/later.csv", moved);
+    let later = project.run(&["check", "takes/later.csv", "--accept", "known.json", "--format", "json"]);
+    assert_eq!((findings(&later.json()).len(), later.code), (0, 0));
+    assert!(!later.err.contains("gone"), "they are of another take: {}", later.err);
+    // One that is no longer there is told, and dropped when the file is written anew, with the user's own notes kept.
+    let known: Value = serde_json::from_str(&project.read("known.json")).unwrap();
+    let mut more = known.clone();
+    more["accepted"][0]["note"] = json!("the game pushes it out");
+    let extra = json!({"rule": "embedded", "actor": "keeper", "with": "pier/quay", "at": [100.0, 9.0], "take": "faults.csv", "tick": 3});
+    more["accepted"].as_array_mut().unwrap().push(extra);
+    project.write("more.json", more.to_string());
+    let said = project.ok(&["check", take, "--accept", "more.json", "--write-accepted", "more.json"]).out;
+    assert!(said.contains("gone: embedded of keeper with pier/quay at (100.00, 9.00), faults.csv tick 3"), "{said}");
+    let left: Value = serde_json::from_str(&project.read("more.json")).unwrap();
+    let count = |value: &Value| value["accepted"].as_array().unwrap().len();
+    assert_eq!((count(&left), &left["accepted"][0]["note"]), (count(&known), &json!("the game pushes it out")));
+    // Another place is another fault.
+    let mut elsewhere = known;
+    elsewhere["accepted"][0]["at"] = json!([0.0, 0.0]);
+    project.write("elsewhere.json", elsewhere.to_string());
+    let found = findings(&project.run(&["check", take, "--accept", "elsewhere.json", "--format", "json"]).json());
+    assert_eq!(found.len(), 1);
+    project.refused(&["check", take, "--accept", "none.json"], &["none.json", "cannot be read"]);
+    project.write("odd.json", "{\"schema\": \"x\"}");
+    project.refused(&["check", take, "--accept", "odd.json"], &["holds no accepted findings", "--write-accepted"]);
+}
