@@ -9,6 +9,8 @@ mod bounds;
 mod caught;
 mod checker;
 mod finding;
+mod footing;
+mod footing_rule_texts;
 mod ground;
 mod layer_rule_texts;
 mod ledger;

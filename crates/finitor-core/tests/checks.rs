@@ -65,7 +65,7 @@ fn moved_turned_reshaped_state_spawned_and_warped_are_told_apart() {
     assert_eq!(run(&state), wall((1, 1), 14.0, "state"));
     assert_eq!(run(&[Row(0, (97.0, 200.0), r, "stand", "")]), wall((0, 0), 1.0, "spawned"));
     let warped = [Row(0, (40.0, 200.0), r, "stand", ""), Row(1, (97.0, 200.0), r, "stand", "warped")];
-    assert_eq!(run(&warped), wall((1, 1), 1.0, "warped"));
+    assert_eq!(run(&warped), [found("warp_blocked", "yard/wall", (1, 1), 1.0, "warped")]);
 
     // Under a ceiling 12 px up the ducked hero fits and the standing one is 8 px too high.
     let mut low = with_wall();
@@ -76,7 +76,7 @@ fn moved_turned_reshaped_state_spawned_and_warped_are_told_apart() {
         Row(2, (50.0, 200.0), r, "duck", ""),
     ];
     let report = check(&low, hero(0), &rows);
-    assert_eq!(short(&report), vec![found("embedded", "yard/roof", (1, 1), 8.0, "reshaped")]);
+    assert_eq!(short(&report), vec![found("no_headroom", "yard/roof", (1, 1), 8.0, "reshaped")]);
     let finding = &report.findings[0];
     assert_eq!(finding.worst.push, Vec2::new(0.0, 1.0));
     assert!(finding.remedy.contains("top edge 8.00 px down"), "{}", finding.remedy);

@@ -146,6 +146,9 @@ fn settings(table: &Table<'_>) -> Settings {
     if let Some(hover) = table.number_from("hover", 0.0, "1.0") {
         settings.hover = hover.value;
     }
+    if let Some(flicker) = table.integer("flicker", 0..1000, "4") {
+        settings.flicker = flicker.value as u32;
+    }
     if let Some(teleport) = table.number_from("teleport", 1.0, "160") {
         settings.teleport = teleport.value;
     }

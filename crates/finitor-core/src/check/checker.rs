@@ -3,6 +3,7 @@
 use super::bodies;
 use super::bounds::{self, Whereabouts};
 use super::finding::{Event, Finding, Severity};
+use super::footing::Footing;
 use super::ground::{self, Standing};
 use super::ledger::{Fault, Ledger};
 use super::one_way::{self, Passing};
@@ -27,13 +28,21 @@ pub struct Settings {
     pub hover: f64,
     /// A longer step than this is a warp and not swept, px.
     pub teleport: f64,
+    /// Ground that is had again within so many ticks, without a jump, ought not to have been lost.
+    pub flicker: u32,
     /// Severity by rule, in the order of [`Rule::ALL`].
     pub severity: [Severity; Rule::ALL.len()],
 }
 
 impl Default for Settings {
     fn default() -> Settings {
-        Settings { slack: 0.5, hover: 1.0, teleport: 160.0, severity: Rule::ALL.map(Rule::default_severity) }
+        Settings {
+            slack: 0.5,
+            hover: 1.0,
+            teleport: 160.0,
+            flicker: 4,
+            severity: Rule::ALL.map(Rule::default_severity),
+        }
     }
 }
 
@@ -76,6 +85,9 @@ struct Track {
     passing: Vec<Passing>,
     zones: Visits,
     standing: Option<Standing>,
+    footing: Footing,
+    /// One-way platforms that the drop under way let it through, by their places.
+    dropped: Vec<u32>,
     been_on: bool,
     met_hazard: bool,
 }
@@ -236,6 +248,8 @@ impl<'a> Checker<'a> {
             passing: vec![Passing::default(); stage.one_ways.len()],
             zones: Visits::new(stage.zones.len()),
             standing: None,
+            footing: Footing::default(),
+            dropped: Vec::new(),
             been_on: false,
             met_hazard: false,
         });
@@ -298,11 +312,14 @@ impl Track {
     ) {
         stops::solids(world, step, ledger, faults);
         one_way::one_ways(world, step, &mut self.passing, ledger, faults);
+        faults.extend(one_way::drop_overrun(world, step, &self.passing, &mut self.dropped));
         let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let standing = ground::standing(world, step);
         faults.extend(ground::hover(world, step, self.standing, standing).into_iter().flatten());
+        faults.extend(ground::sunk_feet(world, step, self.standing, standing).into_iter().flatten());
+        self.footing.step(world, step, faults);
         self.standing = standing;
         match bounds::whereabouts(world, step) {
             Whereabouts::On => {
@@ -320,5 +337,7 @@ impl Track {
     fn without_body(&mut self) {
         self.passing.fill(Passing::No);
         self.standing = None;
+        self.footing = Footing::default();
+        self.dropped.clear();
     }
 }

@@ -5,7 +5,7 @@ use super::ledger::Fault;
 use super::step::Step;
 use super::words::px;
 use super::{Cause, Rule, Worst};
-use crate::actor::Role;
+use crate::actor::{Role, Shape};
 use crate::fit::Side;
 use crate::geometry::{Point, Vec2, deepest_overlap, rects_meet};
 use crate::stage::Outline;
@@ -16,16 +16,15 @@ pub(super) struct Standing {
     /// From the lowest opaque row to the surface, px; below 0 when the art is in the ground.
     pub(super) gap: f64,
     at: Point,
+    /// How deep the lowest row lies under level ground that it is over, px, and where; 0 where it does not.
+    sunk: (f64, Point),
 }
 
 /// How the actor stands now; `None` when it does not, or its lowest row is beside what it stands on.
 pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
-    let pose = step.pose();
     let foot = step.foot()?;
     let at = step.now.at.to_vec2();
-    let sensor = pose.shapes.iter().find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
-    // Without a sensor a strip as deep as the slack under the body stands in for it.
-    let (feeler, reach) = sensor.map_or((step.body, step.slack), |sensor| (sensor, 0.0));
+    let (feeler, reach) = feeler(step);
     let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);
     let supports = supports(world, step).filter(|outline| {
         rects_meet(feeler_bounds, outline.bounds)
@@ -37,21 +36,52 @@ pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
     let ranges: Vec<(f64, f64)> =
         foot.runs.iter().map(|&(left, right)| (left + at.x, right + at.x)).chain([(body.x0, body.x1)]).collect();
     let mut least: Option<Standing> = None;
+    let mut sunk = (0.0, Point::ZERO);
     for outline in supports {
+        // Where the body itself is too deep, that is the fault.
+        let deep = step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.slack);
+        for &(left, right) in foot.runs.iter().filter(|_| !deep) {
+            if let Some((x, surface)) = level_surface(outline, (left + at.x, right + at.x), body.y0) {
+                let deep = foot.y + at.y - surface;
+                if deep > sunk.0 {
+                    sunk = (deep, Point::new(x, surface));
+                }
+            }
+        }
         for &range in &ranges {
             if let Some((x, surface)) = highest_surface(outline, range, body.y0) {
                 let gap = surface - (foot.y + at.y);
                 if least.is_none_or(|known| gap < known.gap) {
-                    least = Some(Standing { gap, at: Point::new(x, surface) });
+                    least = Some(Standing { gap, at: Point::new(x, surface), sunk });
                 }
             }
         }
     }
-    least
+    least.map(|standing| Standing { sunk, ..standing })
+}
+
+/// Whether anything carries the body: its strip below, or lacking one the body itself within the slack, meets it.
+pub(super) fn grounded(world: &World<'_>, step: &Step<'_>) -> bool {
+    let (feeler, reach) = feeler(step);
+    let at = step.now.at.to_vec2();
+    let bounds = (feeler.bounds() + at).inflate(0.0, reach);
+    let mut all = supports(world, step);
+    all.any(|outline| {
+        rects_meet(bounds, outline.bounds)
+            && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
+    })
+}
+
+/// What feels for the ground, and how far below it.
+fn feeler<'a>(step: &Step<'a>) -> (&'a Shape, f64) {
+    let shapes = &step.pose().shapes;
+    let sensor = shapes.iter().find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
+    // Without a sensor a strip as deep as the slack under the body stands in for it.
+    sensor.map_or((step.body, step.slack), |sensor| (sensor, 0.0))
 }
 
 /// What can carry the body: the solids it sees and the one-way platforms that stop it from above.
-fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Outline> {
+pub(super) fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Outline> {
     let mask = step.now.body_mask;
     let stage = world.stage;
     let solids = step.near.solids.iter().map(|place| &stage.solids[*place as usize]);
@@ -66,7 +96,7 @@ fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a 
 }
 
 /// The highest point of the polygon's upper edges over a stretch of x, below `ceiling`, as x and y.
-fn highest_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
+pub(super) fn highest_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
     let mut highest: Option<(f64, f64)> = None;
     for (a, b) in outline.edges() {
         // Clockwise on screen, upper edges run to the right.
@@ -83,6 +113,50 @@ fn highest_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -
         }
     }
     highest
+}
+
+/// The highest level floor of an outline that lies under all of a stretch of x, below `ceiling`, as x and y.
+fn level_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
+    let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x <= left && right <= b.x && a.y > ceiling);
+    level.map(|(a, _)| (f64::midpoint(left, right), a.y)).min_by(|a, b| a.1.total_cmp(&b.1))
+}
+
+/// The art under level ground on this tick and the one before, as deep.
+pub(super) fn sunk_feet(
+    world: &World<'_>,
+    step: &Step<'_>,
+    before: Option<Standing>,
+    now: Option<Standing>,
+) -> Option<[Fault; 2]> {
+    let (before, now) = (before?.sunk, now?.sunk);
+    let allowed = world.settings.hover;
+    if now.0 <= allowed || before.0 <= allowed || (now.0 - before.0).abs() > step.slack || !step.swept {
+        return None;
+    }
+    let fault = |tick: u64, (deep, at): (f64, Point)| Fault {
+        rule: Rule::SunkFeet,
+        actor: step.label.to_string(),
+        shape: step.body.name.clone(),
+        with: world.stage.name.clone(),
+        worst: Worst { tick, depth: deep, at, push: Vec2::new(0.0, -1.0) },
+        cause: Cause::Moved,
+        message: format!("{} stands, and the lowest row of its art is {} px under the ground.", step.label, px(deep)),
+        remedy: format!("raise it by {} px: {}", px(deep), raise(step, deep)),
+    };
+    Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
+}
+
+fn raise(step: &Step<'_>, deep: f64) -> String {
+    let animation = &step.actor.animations[step.now.animation].name;
+    let drawn_low = step.foot().map_or(0.0, |foot| foot.y) - step.body.bounds().y1;
+    if drawn_low >= deep - step.slack {
+        format!(
+            "on {animation} the art ends {} px under the body's bottom; move the pivot down or the body's bottom by that",
+            px(drawn_low)
+        )
+    } else {
+        format!("end the fall at y {}", px(step.now.at.y - deep))
+    }
 }
 
 /// The art off the ground on this tick and the one before, at the same height.

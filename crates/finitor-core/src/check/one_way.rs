@@ -4,7 +4,8 @@ use super::checker::World;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
 use super::stops::{Stop, embedded, passage, tunnelled};
-use super::{Rule, caught};
+use super::words::px;
+use super::{Cause, Rule, Worst, caught};
 use crate::geometry::{Polygon, TOUCH, Vec2, rects_meet};
 use crate::stage::OneWay;
 
@@ -67,6 +68,58 @@ pub(super) fn one_ways(
             }
         }
     }
+}
+
+/// A second platform that one drop lets the body through: it was asked to drop, once, and falls on.
+///
+/// `dropped` holds the places of those that the drop under way has led through.
+pub(super) fn drop_overrun(
+    world: &World<'_>,
+    step: &Step<'_>,
+    passing: &[Passing],
+    dropped: &mut Vec<u32>,
+) -> Option<Fault> {
+    if !step.now.dropping {
+        dropped.clear();
+        return None;
+    }
+    let (before, old) = step.before.zip(step.old_body)?;
+    let mut overrun = None;
+    for &place in step.near.one_ways {
+        let platform = &world.stage.one_ways[place as usize];
+        let way = platform.passes.direction();
+        let far = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
+        let lay_beyond = extent(&old.polygons, before.at.to_vec2(), way).0 >= far - step.slack;
+        if passing[place as usize] != Passing::Yes || dropped.contains(&place) || !lay_beyond {
+            continue;
+        }
+        dropped.push(place);
+        let [first, _, ..] = dropped[..] else { continue };
+        let top = &world.stage.one_ways[first as usize];
+        let apart = (platform.outline.bounds.y0 - top.outline.bounds.y0).abs();
+        let with = format!("{}/{}", world.stage.name, platform.name);
+        overrun = Some(Fault {
+            rule: Rule::DropOverrun,
+            actor: step.label.to_string(),
+            shape: step.body.name.clone(),
+            worst: Worst { tick: step.now.tick, depth: apart, at: step.now.at, push: way },
+            cause: Cause::Moved,
+            message: format!(
+                "{} dropped through {} and, in the same drop, through {} {} px further down.",
+                step.label,
+                top.name,
+                platform.name,
+                px(apart)
+            ),
+            remedy: format!(
+                "end the drop when the body has left {}: its top is then past y {}",
+                top.name,
+                px(top.outline.bounds.y1)
+            ),
+            with,
+        });
+    }
+    overrun
 }
 
 /// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side, it does not move

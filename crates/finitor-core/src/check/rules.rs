@@ -1,6 +1,9 @@
 //! The rule book: for takes, and for what can be told before any take.
 
 use super::Severity;
+use super::footing_rule_texts::{
+    DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
+};
 use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
 };
@@ -33,6 +36,22 @@ pub enum Rule {
     GhostPair,
     /// The picture turned and the shapes did not, or the other way round.
     FacingSplit,
+    /// A taller body came back under a ceiling.
+    NoHeadroom,
+    /// A warp put a body into what stops it.
+    WarpBlocked,
+    /// A warp put a body where a warp takes it again.
+    WarpBounce,
+    /// A standing actor's art is under the ground.
+    SunkFeet,
+    /// The ground is lost and had again within a few ticks.
+    Flicker,
+    /// A standing body is much higher a tick later.
+    Popped,
+    /// One drop led through more platforms than one.
+    DropOverrun,
+    /// An edge stopped a body that it would step up.
+    Snagged,
     /// A standing frame's art does not end on the pivot's line.
     OffGround,
     /// The art or a recipe is not what the shapes were made from.
@@ -108,7 +127,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 36] = [
+    pub const ALL: [Rule; 44] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -117,6 +136,14 @@ impl Rule {
         Rule::ZoneSkipped,
         Rule::GhostPair,
         Rule::FacingSplit,
+        Rule::NoHeadroom,
+        Rule::WarpBlocked,
+        Rule::WarpBounce,
+        Rule::SunkFeet,
+        Rule::Flicker,
+        Rule::Popped,
+        Rule::DropOverrun,
+        Rule::Snagged,
         Rule::OffGround,
         Rule::StaleFit,
         Rule::MissingAnchor,
@@ -158,6 +185,14 @@ impl Rule {
             Rule::ZoneSkipped => "zone_skipped",
             Rule::GhostPair => "ghost_pair",
             Rule::FacingSplit => "facing_split",
+            Rule::NoHeadroom => "no_headroom",
+            Rule::WarpBlocked => "warp_blocked",
+            Rule::WarpBounce => "warp_bounce",
+            Rule::SunkFeet => "sunk_feet",
+            Rule::Flicker => "flicker",
+            Rule::Popped => "popped",
+            Rule::DropOverrun => "drop_overrun",
+            Rule::Snagged => "snagged",
             Rule::OffGround => "off_ground",
             Rule::StaleFit => "stale_fit",
             Rule::MissingAnchor => "missing_anchor",
@@ -200,7 +235,7 @@ impl Rule {
             Rule::Embedded | Rule::Tunnelled | Rule::CaughtRising | Rule::OffStage | Rule::ZoneSkipped => {
                 Severity::Error
             }
-            Rule::FacingSplit => Severity::Error,
+            Rule::FacingSplit | Rule::NoHeadroom | Rule::WarpBlocked | Rule::WarpBounce => Severity::Error,
             Rule::GhostPair | Rule::UnusedLayer | Rule::Lopsided => Severity::Note,
             Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
             _ => Severity::Warn,
@@ -221,6 +256,7 @@ impl Rule {
             Rule::OneSided => "pairs",
             Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
             Rule::SteepSlope => "degrees",
+            Rule::Flicker => "ticks",
             _ => "px",
         }
     }
@@ -241,6 +277,14 @@ impl Rule {
             Rule::ZoneSkipped => ZONE_SKIPPED,
             Rule::GhostPair => GHOST_PAIR,
             Rule::FacingSplit => FACING_SPLIT,
+            Rule::NoHeadroom => NO_HEADROOM,
+            Rule::WarpBlocked => WARP_BLOCKED,
+            Rule::WarpBounce => WARP_BOUNCE,
+            Rule::SunkFeet => SUNK_FEET,
+            Rule::Flicker => FLICKER,
+            Rule::Popped => POPPED,
+            Rule::DropOverrun => DROP_OVERRUN,
+            Rule::Snagged => SNAGGED,
             Rule::OffGround => OFF_GROUND,
             Rule::StaleFit => STALE_FIT,
             Rule::MissingAnchor => MISSING_ANCHOR,

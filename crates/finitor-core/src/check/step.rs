@@ -116,6 +116,11 @@ impl<'a> Step<'a> {
         self.actor.pose(now.animation, now.frame, facing).foot.as_ref()
     }
 
+    /// Whether it was put where it is: by a warp, or in one step too long to be one.
+    pub(super) fn was_put(&self) -> bool {
+        self.now.warped || self.before.is_some_and(|before| before.tick + 1 == self.now.tick && !self.swept)
+    }
+
     /// The motion since the tick before; `None` where it is not known to be straight.
     pub(super) fn motion(&self) -> Option<Vec2> {
         self.before.filter(|_| self.swept).map(|before| self.now.at - before.at)

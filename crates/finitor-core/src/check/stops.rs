@@ -40,18 +40,20 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop
         return None;
     }
     let with = format!("{}/{}", world.stage.name, stop.name);
-    let known = ledger.running(Rule::Embedded, step.label, &with, step.now.tick);
+    let running = |rule: Rule| ledger.running(rule, step.label, &with, step.now.tick);
+    let known = KINDS.into_iter().find_map(running);
     if let Some(known) = known.filter(|known| found.depth <= known.worst.depth) {
         // It only goes on: the words are those of a worse tick.
-        return Some(going_on(step, known.cause, found, with));
+        return Some(going_on(step, known.rule, known.cause, found, with));
     }
     let region = overlap_region(&step.body.pieces[own], step.now.at.to_vec2(), &stop.pieces[other]);
     let at = region.map_or(step.now.at, |(_, middle)| middle);
     let cause = step.cause(stop.pieces, stop.layer);
+    let rule = known.map_or_else(|| kind(step, cause, found), |known| known.rule);
     let message =
         format!("{}'s {} is {} px deep in {with}{}", step.label, step.body.name, px(found.depth), because(step, cause));
     Some(Fault {
-        rule: Rule::Embedded,
+        rule,
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
         worst: Worst { tick: step.now.tick, depth: found.depth, at, push: found.push },
@@ -62,10 +64,23 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop
     })
 }
 
+/// The rules for a body in something that stops it.
+const KINDS: [Rule; 3] = [Rule::Embedded, Rule::NoHeadroom, Rule::WarpBlocked];
+
+/// Which of them it is, by what first made it: a taller frame under a ceiling, a warp, or anything else.
+fn kind(step: &Step<'_>, cause: Cause, found: Overlap) -> Rule {
+    let taller = || step.old_body.is_some_and(|old| step.body.bounds().y0 < old.bounds().y0 - step.slack);
+    match cause {
+        Cause::Warped => Rule::WarpBlocked,
+        Cause::Reshaped if found.push.y > 0.7 && taller() => Rule::NoHeadroom,
+        _ => Rule::Embedded,
+    }
+}
+
 /// One more tick of a finding, no worse than it was.
-fn going_on(step: &Step<'_>, cause: Cause, found: Overlap, with: String) -> Fault {
+fn going_on(step: &Step<'_>, rule: Rule, cause: Cause, found: Overlap, with: String) -> Fault {
     Fault {
-        rule: Rule::Embedded,
+        rule,
         actor: step.label.to_string(),
         shape: String::new(),
         worst: Worst { tick: step.now.tick, depth: found.depth, at: step.now.at, push: found.push },

@@ -45,12 +45,14 @@ pub(super) struct Visits {
     inside: Vec<u32>,
     /// The zones to look at on a tick; kept so that no list is made for each.
     looked_at: Vec<u32>,
+    /// The tick of the last landing, and the cooldown of the warp that it came by.
+    landed: Option<(u64, u32)>,
 }
 
 impl Visits {
     /// Of an actor that was in none of so many zones.
     pub(super) fn new(zones: usize) -> Visits {
-        Visits { all: vec![Visit::default(); zones], inside: Vec::new(), looked_at: Vec::new() }
+        Visits { all: vec![Visit::default(); zones], inside: Vec::new(), looked_at: Vec::new(), landed: None }
     }
 }
 
@@ -59,7 +61,12 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, fau
     let reach = step.swept_bounds();
     let mut news = ZoneNews::default();
     let tick = step.now.tick;
-    let Visits { all, inside: inside_of, looked_at } = visits;
+    if step.was_put() {
+        let came_by =
+            visits.inside.iter().map(|place| &world.stage.zones[*place as usize]).find(|zone| zone.warp.is_some());
+        visits.landed = Some((tick, came_by.map_or(0, |zone| zone.cooldown)));
+    }
+    let Visits { all, inside: inside_of, looked_at, landed } = visits;
     looked_at.clear();
     looked_at.extend(step.near.zones);
     // Those far off matter to one that was inside.
@@ -76,6 +83,11 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, fau
         visit.inside = inside;
         if inside {
             inside_of.push(place);
+            // Put there, and still there when a warp takes again.
+            let since = landed.filter(|(at, cooldown)| tick == at + u64::from(*cooldown) && (was || tick == *at));
+            if since.is_some() && zone.warp.is_some() {
+                faults.push(bounce(world, step, zone));
+            }
         }
         if inside && !was && visit.takes(zone, tick) {
             (visit.told, visit.entered) = (true, Some(tick));
@@ -90,6 +102,23 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, fau
         }
     }
     news
+}
+
+/// A body put where a warp takes it again.
+fn bounce(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Fault {
+    let (body, zone_box) = (step.bounds(), zone.outline.bounds);
+    let (left, right) = (body.x1 - zone_box.x0, zone_box.x1 - body.x0);
+    let (by, way, word) = if left < right { (left, -1.0, "left") } else { (right, 1.0, "right") };
+    Fault {
+        rule: Rule::WarpBounce,
+        actor: step.label.to_string(),
+        shape: step.body.name.clone(),
+        with: format!("{}/{}", world.stage.name, zone.name),
+        worst: Worst { tick: step.now.tick, depth: by, at: body.center(), push: Vec2::new(way, 0.0) },
+        cause: Cause::Warped,
+        message: format!("{} was put into {}, which takes it again.", step.label, zone.name),
+        remedy: format!("move the landing {} px {word}, or let no warp take it for {} ticks", px(by), by.ceil()),
+    }
 }
 
 fn skipped(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Option<Fault> {
