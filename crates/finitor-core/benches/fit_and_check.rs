@@ -3,7 +3,7 @@
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pose, Role, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pose, Role, Shape};
 use finitor_core::art::{Mask, contours};
 use finitor_core::check::{Checker, Settings, World};
 use finitor_core::clearance::{Stance, passages};
@@ -104,6 +104,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         layer: LayerSet::of(1),
         mask: LayerSet::of(0),
         side: None,
+        carries: Carried::default(),
     };
     let strip = Polygon::from_rect(Rect::new(-9.0, 10.0, 9.0, 12.0)).unwrap();
     let feet = Shape {

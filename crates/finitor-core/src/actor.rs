@@ -63,6 +63,21 @@ pub struct Shape {
     pub mask: LayerSet,
     /// For strips along another shape: the side they lie on.
     pub side: Option<Side>,
+    /// What it means when it strikes or is struck.
+    pub carries: Carried,
+}
+
+/// What hits and hurt shapes carry: what is struck, and how hard.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Carried {
+    /// The body part of a hurt shape.
+    pub part: Option<String>,
+    /// The family that the part belongs to.
+    pub group: Option<String>,
+    /// What damage to it is multiplied by.
+    pub factor: Option<f64>,
+    /// What a hit does.
+    pub damage: Option<f64>,
 }
 
 impl Shape {

@@ -12,6 +12,7 @@ mod finding;
 mod footing;
 mod footing_rule_texts;
 mod ground;
+mod hits;
 mod layer_rule_texts;
 mod ledger;
 mod one_way;
@@ -27,5 +28,6 @@ mod zones;
 
 pub use checker::{Checker, Report, Settings, World};
 pub use finding::{Cause, Event, EventKind, Finding, Severity, Worst};
+pub use hits::Hit;
 pub use rules::{Rule, RuleText};
 pub use tally::PairTally;

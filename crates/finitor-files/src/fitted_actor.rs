@@ -7,7 +7,7 @@ use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::ShapeSpec;
 use crate::survey::short_hash;
-use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pose, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pose, Shape};
 use finitor_core::fit::{Geometry, Hold, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Facing, Point, Polygon};
@@ -206,5 +206,11 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
         layer: spec.layer,
         mask: spec.mask,
         side,
+        carries: Carried {
+            part: spec.part.clone(),
+            group: spec.group.clone(),
+            factor: spec.factor,
+            damage: spec.damage,
+        },
     })
 }

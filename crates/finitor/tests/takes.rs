@@ -230,3 +230,27 @@ fn accepted_findings_are_not_told_again_and_gone_ones_are() {
     project.write("odd.json", "{\"schema\": \"x\"}");
     project.refused(&["check", take, "--accept", "odd.json"], &["holds no accepted findings", "--write-accepted"]);
 }
+
+#[test]
+fn hits_are_told_with_part_and_damage() {
+    let project = Project::fitted();
+    // The pole comes down on frames 2 and 3 of the swing, over the gull.
+    let rows: String = (0..10)
+        .map(|tick| format!("{tick},keeper,100,200,right,swing,{}\n{tick},gull,125,190,left,glide,0\n", tick / 2))
+        .collect();
+    project.write("takes/swing.csv", format!("tick,actor,x,y,facing,animation,frame\n{rows}"));
+    let found = project.run(&["check", "takes/swing.csv", "--format", "json"]).json();
+    let hits = found["hits"].as_array().unwrap();
+    assert_eq!(hits.len(), 1, "{found:#}");
+    let hit = &hits[0];
+    assert_eq!(
+        (&hit["by"], &hit["shape"], &hit["on"], &hit["tick"]),
+        (&json!("keeper"), &json!("pole"), &json!("gull"), &json!(4))
+    );
+    let factor = hit["factor"].as_f64().unwrap();
+    assert_eq!(hit["damage"].as_f64().unwrap(), 10.0 * factor);
+    let said = project.run(&["check", "takes/swing.csv"]).out;
+    assert!(said.contains("Hits: keeper's pole struck gull's "), "{said}");
+    let streamed = project.run(&["check", "takes/swing.csv", "--stream"]).out;
+    assert!(streamed.lines().any(|line| line.starts_with("{\"hit\":")), "{streamed}");
+}

@@ -5,6 +5,7 @@ use super::bounds::{self, Whereabouts};
 use super::finding::{Event, Finding, Severity};
 use super::footing::Footing;
 use super::ground::{self, Standing};
+use super::hits::{Blows, Hit};
 use super::ledger::{Fault, Ledger};
 use super::one_way::{self, Passing};
 use super::split::facing_split;
@@ -72,6 +73,8 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// Zone events in the order in which they happened.
     pub events: Vec<Event>,
+    /// First contacts of hits, in the order in which they happened.
+    pub hits: Vec<Hit>,
     /// What met what, where that was asked for.
     pub pairs: Vec<PairTally>,
 }
@@ -131,6 +134,7 @@ pub struct Checker<'a> {
     lists: Lists,
     ledger: Ledger,
     events: Vec<Event>,
+    blows: Blows,
     tally: Option<Tally<'a>>,
     ticks: u64,
     samples: u64,
@@ -154,6 +158,7 @@ impl<'a> Checker<'a> {
             lists: Lists::default(),
             ledger: Ledger::default(),
             events: Vec::new(),
+            blows: Blows::default(),
             tally: None,
             ticks: 0,
             samples: 0,
@@ -197,6 +202,7 @@ impl<'a> Checker<'a> {
         if samples.len() > 1 {
             let steps: Vec<Step<'_>> = (0..samples.len()).filter_map(step_of).collect();
             bodies::pairs(&world, &steps, &self.ledger, faults);
+            self.blows.tick(&world, tick, samples, faults);
         }
         for fault in faults.drain(..) {
             self.ledger.add(world.settings.severity[fault.rule.index()], fault);
@@ -262,12 +268,14 @@ impl<'a> Checker<'a> {
     pub fn drain(&mut self, tick: u64) -> Option<Report> {
         let findings = self.ledger.ended(tick);
         let events = std::mem::take(&mut self.events);
-        (!(findings.is_empty() && events.is_empty())).then(|| Report {
+        let hits = std::mem::take(&mut self.blows.hits);
+        (!(findings.is_empty() && events.is_empty() && hits.is_empty())).then(|| Report {
             ticks: self.ticks,
             samples: self.samples,
             actors: Vec::new(),
             findings,
             events,
+            hits,
             pairs: Vec::new(),
         })
     }
@@ -280,6 +288,7 @@ impl<'a> Checker<'a> {
             actors: self.places.into_keys().collect(),
             findings: self.ledger.finish(),
             events: self.events,
+            hits: self.blows.hits,
             pairs: self.tally.map(|tally| tally.finish(&self.world)).unwrap_or_default(),
         }
     }

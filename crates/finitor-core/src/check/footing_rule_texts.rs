@@ -74,3 +74,12 @@ pub(super) const SNAGGED: RuleText = RuleText {
     mend: "Lift the body over the edge, or lower it; `finitor lint` tells low edges and seams.",
     drawing: "   [ ]\n   [ ]->__###   figure\n   ##########\n",
 };
+
+pub(super) const REPEAT_HIT: RuleText = RuleText {
+    means: "One swing struck one target, lost it, and struck it again.",
+    matters: "Games that count each contact deal the damage twice, now and then.",
+    measured: "A swing lasts while the animation goes on, frame by frame, without beginning anew. A contact ends on the first tick on \
+               which the hit overlaps no hurt shape of the target that it sees. The figure is for how many ticks they were apart.",
+    mend: "Let a swing strike each target once, or not again within the ticks given.",
+    drawing: "   tick 2  --*[ ]\n   tick 3  --  [ ]\n   tick 4  --*[ ]   again\n",
+};

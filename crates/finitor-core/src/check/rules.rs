@@ -2,7 +2,7 @@
 
 use super::Severity;
 use super::footing_rule_texts::{
-    DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
+    DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, REPEAT_HIT, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
 };
 use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
@@ -52,6 +52,8 @@ pub enum Rule {
     DropOverrun,
     /// An edge stopped a body that it would step up.
     Snagged,
+    /// One swing struck a target twice.
+    RepeatHit,
     /// A standing frame's art does not end on the pivot's line.
     OffGround,
     /// The art or a recipe is not what the shapes were made from.
@@ -127,7 +129,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 44] = [
+    pub const ALL: [Rule; 45] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -144,6 +146,7 @@ impl Rule {
         Rule::Popped,
         Rule::DropOverrun,
         Rule::Snagged,
+        Rule::RepeatHit,
         Rule::OffGround,
         Rule::StaleFit,
         Rule::MissingAnchor,
@@ -193,6 +196,7 @@ impl Rule {
             Rule::Popped => "popped",
             Rule::DropOverrun => "drop_overrun",
             Rule::Snagged => "snagged",
+            Rule::RepeatHit => "repeat_hit",
             Rule::OffGround => "off_ground",
             Rule::StaleFit => "stale_fit",
             Rule::MissingAnchor => "missing_anchor",
@@ -256,7 +260,7 @@ impl Rule {
             Rule::OneSided => "pairs",
             Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
             Rule::SteepSlope => "degrees",
-            Rule::Flicker => "ticks",
+            Rule::Flicker | Rule::RepeatHit => "ticks",
             _ => "px",
         }
     }
@@ -285,6 +289,7 @@ impl Rule {
             Rule::Popped => POPPED,
             Rule::DropOverrun => DROP_OVERRUN,
             Rule::Snagged => SNAGGED,
+            Rule::RepeatHit => REPEAT_HIT,
             Rule::OffGround => OFF_GROUND,
             Rule::StaleFit => STALE_FIT,
             Rule::MissingAnchor => MISSING_ANCHOR,

@@ -7,7 +7,7 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
-use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pose, Role, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::check::{Checker, Report, Settings, World};
 use finitor_core::fit::Side;
@@ -47,6 +47,7 @@ fn shape(name: &str, role: Role, rect: Rect, layer: usize, side: Option<Side>) -
         layer: set,
         mask: layers().default_mask(set),
         side,
+        carries: Carried::default(),
     }
 }
 

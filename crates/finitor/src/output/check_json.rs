@@ -1,6 +1,6 @@
 //! A check's result as JSON.
 
-use finitor_core::check::{Event, Finding, PairTally, Report};
+use finitor_core::check::{Event, Finding, Hit, PairTally, Report};
 use finitor_core::stage::Stage;
 use serde::Serialize;
 use std::io::Write;
@@ -14,6 +14,7 @@ struct CheckOut<'a> {
     actors: &'a [String],
     findings: Vec<FindingOut<'a>>,
     events: Vec<EventOut<'a>>,
+    hits: Vec<HitOut<'a>>,
     #[serde(skip_serializing_if = "Option::is_none")]
     pairs: Option<Vec<PairOut<'a>>>,
 }
@@ -77,6 +78,7 @@ pub(crate) fn write(
             actors: &report.actors,
             findings: report.findings.iter().map(finding).collect(),
             events: report.events.iter().map(event).collect(),
+            hits: report.hits.iter().map(hit).collect(),
             pairs: pairs.then(|| report.pairs.iter().map(pair).collect()),
         })
         .collect();
@@ -85,6 +87,42 @@ pub(crate) fn write(
         several => serde_json::to_string_pretty(several)?,
     };
     writeln!(out, "{text}")
+}
+
+#[derive(Serialize)]
+struct HitOut<'a> {
+    tick: u64,
+    by: &'a str,
+    shape: &'a str,
+    on: &'a str,
+    hurt: &'a str,
+    part: Option<&'a str>,
+    group: Option<&'a str>,
+    factor: f64,
+    damage: Option<f64>,
+    at: [f64; 2],
+    area: f64,
+}
+
+fn hit(hit: &Hit) -> HitOut<'_> {
+    HitOut {
+        tick: hit.tick,
+        by: &hit.by,
+        shape: &hit.shape,
+        on: &hit.on,
+        hurt: &hit.hurt,
+        part: hit.part.as_deref(),
+        group: hit.group.as_deref(),
+        factor: hit.factor,
+        damage: hit.damage,
+        at: [hit.at.x, hit.at.y],
+        area: hit.area,
+    }
+}
+
+/// A hit as a JSON value.
+pub(crate) fn hit_value(of: &Hit) -> serde_json::Result<serde_json::Value> {
+    serde_json::to_value(hit(of))
 }
 
 /// A finding as a JSON value.

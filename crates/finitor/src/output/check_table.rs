@@ -2,7 +2,7 @@
 
 use super::table::table;
 use anstyle::AnsiColor;
-use finitor_core::check::{Event, EventKind, Finding, Report, Severity};
+use finitor_core::check::{Event, EventKind, Finding, Hit, Report, Severity};
 use finitor_core::stage::Stage;
 use std::io::Write;
 
@@ -46,6 +46,12 @@ pub(crate) fn write(
             }
         }
     }
+    if !report.hits.is_empty() {
+        let told: Vec<String> = report.hits.iter().take(MOST_EVENTS).map(hit).collect();
+        let more = report.hits.len().saturating_sub(MOST_EVENTS);
+        let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
+        writeln!(out, "Hits: {}{rest}.", told.join("; "))?;
+    }
     if !report.events.is_empty() {
         let told: Vec<String> = report.events.iter().take(MOST_EVENTS).map(event).collect();
         let more = report.events.len().saturating_sub(MOST_EVENTS);
@@ -53,6 +59,12 @@ pub(crate) fn write(
         writeln!(out, "Zones: {}{rest}.", told.join(", "))?;
     }
     Ok(())
+}
+
+fn hit(hit: &Hit) -> String {
+    let part = hit.part.as_ref().unwrap_or(&hit.hurt);
+    let damage = hit.damage.map(|damage| format!(", {damage} damage")).unwrap_or_default();
+    format!("{}'s {} struck {}'s {part} at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
 }
 
 fn event(event: &Event) -> String {

@@ -3,7 +3,7 @@
 use super::wanted::Wanted;
 use crate::cli::CheckArgs;
 use crate::exit::{Exit, Failure};
-use crate::output::check_json::{event_value, finding_value};
+use crate::output::check_json::{event_value, finding_value, hit_value};
 use crate::session::Session;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
@@ -32,13 +32,16 @@ pub(super) fn run(
             for event in &report.events {
                 writeln!(out, "{}", json!({"take": name, "event": event_value(event)?}))?;
             }
+            for hit in &report.hits {
+                writeln!(out, "{}", json!({"take": name, "hit": hit_value(hit)?}))?;
+            }
             for finding in &report.findings {
                 if args.fail_on.fails(finding.severity) {
                     exit = Exit::Findings;
                 }
                 writeln!(out, "{}", json!({"take": name, "finding": finding_value(finding)?}))?;
             }
-            if !(report.events.is_empty() && report.findings.is_empty()) {
+            if !(report.events.is_empty() && report.hits.is_empty() && report.findings.is_empty()) {
                 out.flush()?;
             }
             Ok(())

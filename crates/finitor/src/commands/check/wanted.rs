@@ -52,6 +52,7 @@ impl<'a> Wanted<'a> {
                 && (self.names(&finding.actor) || (finding.with.contains('.') && self.names(&finding.with)))
                 && self.spans(finding.ticks.0, finding.ticks.1)
         });
+        report.hits.retain(|hit| (self.names(&hit.by) || self.names(&hit.on)) && self.spans(hit.tick, hit.tick));
         report.events.retain(|event| self.names(&event.actor) && self.spans(event.tick, event.tick));
     }
 }
