@@ -16,7 +16,7 @@ pub use passages::{Lie, Passage, Room, passages};
 pub use pockets::{Pocket, pockets};
 pub use space::{Column, Gap, Space};
 pub use stance::{Stance, StanceShape};
-pub(crate) use ways::Ways;
+pub(crate) use ways::{Seen, Ways};
 
 use crate::geometry::{Convex, Point, convex_hull};
 

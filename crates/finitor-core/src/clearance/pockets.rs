@@ -1,7 +1,7 @@
 //! Places that a body can come into and not out of again.
 
 use super::Stance;
-use super::ways::{Node, Ways};
+use super::ways::{Node, Seen, Ways};
 use crate::geometry::{Point, Rect};
 use crate::stage::{Effect, Stage};
 
@@ -44,7 +44,8 @@ pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<P
     let mut of: Vec<Option<usize>> = vec![None; ways.ways.len()];
     let mut found: Vec<Option<Pocket>> = Vec::new();
     for from in 0..ways.gaps() {
-        let Some(at) = ways.floor[from].filter(|_| reached[from].is_some() && !good[from] && of[from].is_none()) else {
+        let Some(at) = ways.floor[from].filter(|_| reached.contains_key(&from) && !good[from] && of[from].is_none())
+        else {
             continue;
         };
         let (seen, out) = ways.visit(&[(from, at)], jump, |node| good[node]);
@@ -53,7 +54,7 @@ pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<P
             good[from] = true;
             continue;
         }
-        let inside: Vec<Node> = (0..ways.gaps()).filter(|node| seen[*node].is_some()).collect();
+        let inside: Vec<Node> = (0..ways.gaps()).filter(|node| seen.contains_key(node)).collect();
         for node in &inside {
             if let Some(within) = of[*node].replace(found.len()) {
                 found[within] = None;
@@ -66,10 +67,10 @@ pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<P
     found
 }
 
-fn pocket(ways: &Ways, inside: &[Node], seen: &[Option<f64>], good: &[bool]) -> Pocket {
+fn pocket(ways: &Ways, inside: &[Node], seen: &Seen, good: &[bool]) -> Pocket {
     let extents = inside.iter().map(|node| {
         let extent = ways.extent(*node);
-        let highest = seen[*node].unwrap_or(extent.y1);
+        let highest = seen.get(node).copied().unwrap_or(extent.y1);
         Rect::new(extent.x0, extent.y0.max(highest).min(extent.y1), extent.x1, extent.y1)
     });
     let bounds = extents.reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO);

@@ -5,6 +5,7 @@ use super::space::{Gap, Space};
 use super::{Stance, pivots_hit};
 use crate::geometry::{Convex, Point, Rect, TOUCH};
 use crate::stage::{Effect, OneWay, Stage};
+use std::collections::{HashMap, VecDeque};
 
 /// A place in [`Ways`]: a gap of the space, or the inside of a one-way platform's obstacle.
 pub(crate) type Node = usize;
@@ -24,6 +25,9 @@ impl Way {
         Way { to, low, lands: None }
     }
 }
+
+/// The nodes that a body was seen to come to, each with the least y that it can rise to in it.
+pub(crate) type Seen = HashMap<Node, f64>;
 
 /// The free places of a body's pivot as a graph: one-way platforms let through as they pass (and down, for those that pass up: a
 /// drop), warps lead from where they take the body to where they put it.
@@ -147,17 +151,17 @@ impl Ways {
     }
 
     /// Nodes in which a body can take this one's place, of those that it was seen to come to, each with the least y that it can rise to.
-    pub(crate) fn taken_over(&self, other: &Ways, seen: &[Option<f64>]) -> Vec<(Node, f64)> {
+    pub(crate) fn taken_over(&self, other: &Ways, seen: &Seen) -> Vec<(Node, f64)> {
         let mut found = Vec::new();
-        for (node, level) in seen.iter().enumerate().take(other.gaps).filter_map(|(node, seen)| Some((node, (*seen)?)))
-        {
+        for (node, level) in (0..other.gaps).filter_map(|node| Some((node, *seen.get(&node)?))) {
             // What lies higher it only passes on its way down from elsewhere, if at all.
             let places = other.places(node).into_iter().filter(|at| at.y >= level - TOUCH);
             found.extend(places.filter_map(|at| Some((self.node_at(at)?, level))));
         }
         for node in 0..self.gaps {
             let places = self.places(node).into_iter();
-            let levels = places.filter_map(|at| seen[other.node_at(at)?].filter(|level| at.y >= level - TOUCH));
+            let levels =
+                places.filter_map(|at| seen.get(&other.node_at(at)?).copied().filter(|level| at.y >= level - TOUCH));
             found.extend(levels.min_by(f64::total_cmp).map(|level| (node, level)));
         }
         found
@@ -251,27 +255,23 @@ impl Ways {
     ///
     /// # Complexity
     /// O(w f), w ways and f floors that raise the body further, few of them in practice.
-    pub(crate) fn visit(
-        &self,
-        from: &[(Node, f64)],
-        jump: f64,
-        stop: impl Fn(Node) -> bool,
-    ) -> (Vec<Option<f64>>, bool) {
-        let mut seen: Vec<Option<f64>> = vec![None; self.ways.len()];
-        let mut open: Vec<(Node, f64)> = from.to_vec();
-        while let Some((node, level)) = open.pop() {
+    pub(crate) fn visit(&self, from: &[(Node, f64)], jump: f64, stop: impl Fn(Node) -> bool) -> (Seen, bool) {
+        // The nearest first, and no more memory than is seen: most searches end soon.
+        let mut seen = Seen::new();
+        let mut open: VecDeque<(Node, f64)> = from.iter().copied().collect();
+        while let Some((node, level)) = open.pop_front() {
             let level = self.floor[node].map_or(level, |floor| level.min(floor - jump));
-            if seen[node].is_some_and(|known| known <= level) {
+            if seen.get(&node).is_some_and(|known| *known <= level) {
                 continue;
             }
             if stop(node) {
                 return (seen, true);
             }
-            seen[node] = Some(level);
+            seen.insert(node, level);
             for way in &self.ways[node] {
                 match way.lands {
-                    Some(y) => open.push((way.to, y - jump)),
-                    None if way.low >= level - TOUCH => open.push((way.to, level)),
+                    Some(y) => open.push_back((way.to, y - jump)),
+                    None if way.low >= level - TOUCH => open.push_back((way.to, level)),
                     None => {}
                 }
             }

@@ -3,7 +3,7 @@
 use super::{LintFinding, rounded};
 use crate::actor::Actor;
 use crate::check::{Rule, Severity};
-use crate::clearance::{Stance, Ways};
+use crate::clearance::{Seen, Stance, Ways};
 use crate::geometry::{Convex, Point, Polygon, Rect, TOUCH};
 use crate::stage::{Effect, Outline, Side, Stage};
 
@@ -79,9 +79,6 @@ fn finding(stage: &Stage, side: Side, (from, to): Span, of: &[String], severity:
     }
 }
 
-/// What a body was seen to come to.
-type Seen = Vec<Option<f64>>;
-
 /// Where the pivot may be: past the sealed sides as far as hazards lie, and farther, so that a body there is gone.
 fn area(stage: &Stage, stance: &Stance) -> Rect {
     let (body, size) = (stance.reach(), stage.size);
@@ -106,7 +103,7 @@ fn gaps(stage: &Stage, stance: &Stance, ways: &Ways, seen: &Seen, area: Rect) ->
     let mut found: Vec<(Side, Span)> = Vec::new();
     for side in &stage.sealed {
         let mut spans: Vec<Span> = Vec::new();
-        for node in (0..ways.gaps()).filter(|node| seen[*node].is_some()) {
+        for node in (0..ways.gaps()).filter(|node| seen.contains_key(node)) {
             let at = ways.extent(node);
             let (is_out, span) = match side {
                 Side::Left => (at.x0 <= area.x0, (at.y0, at.y1)),

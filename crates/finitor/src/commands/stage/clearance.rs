@@ -90,6 +90,16 @@ fn tell<'a>(stage: &'a Stage, actors: &[Actor], stances: &[Stance], within: f64)
     Told { stage, passages, low, pockets: caught }
 }
 
+/// Passages, stretches and pockets shown at most; the rest is counted.
+const MOST_SHOWN: usize = 20;
+
+fn rest(count: usize, out: &mut dyn Write) -> std::io::Result<()> {
+    match count.saturating_sub(MOST_SHOWN) {
+        0 => Ok(()),
+        more => writeln!(out, "and {more} more; --format json has them all"),
+    }
+}
+
 /// Where a passage is: `under boathouse, over terrace`.
 fn place(stage: &Stage, passage: &Passage) -> String {
     let [one, other] = between(stage, passage);
@@ -136,7 +146,7 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
         counted(pockets.len(), "pocket"),
     )?;
     if !passages.is_empty() {
-        let rows = passages.iter().enumerate().flat_map(|(number, passage)| {
+        let rows = passages.iter().enumerate().take(MOST_SHOWN).flat_map(|(number, passage)| {
             let (along, across) = match passage.lie {
                 Lie::Level => ("x", "high"),
                 Lie::Upright => ("y", "wide"),
@@ -158,8 +168,9 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
         });
         let header = ["no", "passage", "where", "clear", "body", "room"];
         writeln!(out, "{}", table(&header, &[], rows.collect()).trim_fmt())?;
+        rest(passages.len(), out)?;
     }
-    for (lower, tall, stretch) in low {
+    for (lower, tall, stretch) in low.iter().take(MOST_SHOWN) {
         writeln!(
             out,
             "stays low: {} at x {:.2} to {:.2} on {}: as {} it would be {:.2} px deep in {}",
@@ -172,7 +183,8 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
             stage.solids[stretch.ceiling].name,
         )?;
     }
-    for (of, pocket) in pockets {
+    rest(low.len(), out)?;
+    for (of, pocket) in pockets.iter().take(MOST_SHOWN) {
         let stance = &stances[*of];
         let jump = actors.iter().find(|actor| actor.name == stance.actor).and_then(|actor| actor.moves.jump);
         let way_out = match pocket.needs {
@@ -188,6 +200,7 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
             pocket.floor,
         )?;
     }
+    rest(pockets.len(), out)?;
     let starts = |actor: &&Actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name);
     let silent: Vec<&str> =
         actors.iter().filter(|actor| actor.moves.jump.is_none()).filter(starts).map(|a| a.name.as_str()).collect();
