@@ -284,3 +284,69 @@ proptest! {
         prop_assert_eq!(deepest, lowest.map(f64::from), "{:#?}", found);
     }
 }
+
+proptest! {
+    #![proptest_config(cases(200))]
+
+    /// Corridors of boxes: raised by what a body is short of, the ceiling lets it through from end to end, and by a hundredth of
+    /// a px less it does not; lowered by what it has to spare likewise.
+    #[test]
+    fn the_room_told_is_what_a_ceiling_must_rise_or_may_sink(
+        bumps in proptest::collection::vec((0..8_u32, 1..40_u32), 2..7),
+        drops in proptest::collection::vec((0..8_u32, 1..40_u32), 2..7),
+        body in body(),
+    ) {
+        const END: f64 = 160.0;
+        let bounds = body.iter().map(Convex::bounds).reduce(|a, b| a.union(b)).unwrap();
+        let (height, width) = (bounds.height(), bounds.width());
+        // Steps of 20 px in floor and ceiling, up to 10 px high, the ceiling about as high over the floor as the body.
+        let stage_with = |raised: f64| {
+            let mut solids = vec![Rect::new(0.0, 100.0, END, 140.0)];
+            let top = 100.0 - height - 6.0 - raised;
+            solids.push(Rect::new(20.0, top - 40.0, END - 20.0, top));
+            solids.extend(bumps.iter().map(|(at, high)| {
+                let x = 20.0 * f64::from(*at);
+                Rect::new(x, 100.0 - f64::from(*high) / 8.0, x + 20.0, 100.0)
+            }));
+            solids.extend(drops.iter().filter(|(at, _)| (1..7).contains(at)).map(|(at, low)| {
+                let x = 20.0 * f64::from(*at);
+                Rect::new(x, top, x + 20.0, top + f64::from(*low) / 8.0)
+            }));
+            let mut stage = stage_of(&solids.iter().map(|rect| ("solid", *rect)).collect::<Vec<_>>());
+            stage.size = Vec2::new(END, 140.0);
+            stage
+        };
+        let mut stance = hero().remove(0);
+        stance.shapes.truncate(1);
+        (stance.shapes[0].pieces, stance.shapes[0].bounds) = (body.clone(), bounds);
+        // From end to end: every column has a gap that borders on one of the column before, from left to right, near the floor.
+        let passes = |raised: f64| {
+            let stage = stage_with(raised);
+            let space = stance.space(&stage);
+            let low = |gap: &finitor_core::clearance::Gap| gap.bottom[0].max(gap.bottom[1]) > 100.0 - height - 20.0 - bounds.y1;
+            let mut reached: Option<Vec<(f64, f64)>> = None;
+            for column in space.columns() {
+                let gaps = column.gaps.iter().filter(|gap| low(gap));
+                let now: Vec<_> = match &reached {
+                    None => gaps.map(|gap| (gap.top[1], gap.bottom[1])).collect(),
+                    Some(from) => gaps
+                        .filter(|gap| from.iter().any(|(top, bottom)| gap.bottom[0].min(*bottom) - gap.top[0].max(*top) >= -1e-9))
+                        .map(|gap| (gap.top[1], gap.bottom[1]))
+                        .collect(),
+                };
+                reached = Some(now);
+            }
+            reached.is_some_and(|reached| !reached.is_empty())
+        };
+        let found = passages(&stage_with(0.0), std::slice::from_ref(&stance), 60.0);
+        let under = found.iter().filter(|passage| passage.lie == Lie::Level && passage.open == [true; 2]);
+        // Only where the whole corridor is one passage and longer than the body.
+        let Some(corridor) = under.into_iter().find(|p| p.span.0 <= 20.0 && p.span.1 >= END - 20.0) else { return Ok(()) };
+        prop_assume!(width < END - 40.0);
+        let spare = corridor.rooms[0].spare.unwrap();
+        prop_assume!(spare.is_finite());
+        prop_assert_eq!(passes(0.0), spare >= 0.0, "spare {}", spare);
+        prop_assert!(passes(-spare + 1e-6), "raised by {} it passes", -spare);
+        prop_assert!(!passes(-spare - 0.01), "raised by {} it does not", -spare - 0.01);
+    }
+}

@@ -152,7 +152,7 @@ fn snagged(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
         return None;
     }
     let lost = last.x.abs() - motion.x.abs();
-    let corner = Point::new(if way > 0.0 { body.x1 } else { body.x0 }, body.y1 - height);
+    let corner = Point::new(if way > 0.0 { body.x1 - AHEAD } else { body.x0 + AHEAD }, body.y1 - height);
     Some(Fault {
         rule: Rule::Snagged,
         actor: step.label.to_string(),

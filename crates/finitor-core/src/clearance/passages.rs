@@ -212,7 +212,8 @@ pub(crate) fn least_room(body: &[Convex], ceilings: &[Border], floors: &[Border]
             }
         }
     }
-    least
+    // Exactly as high is a touch, whichever way it was rounded.
+    if least.abs() <= TOUCH { 0.0 } else { least }
 }
 
 /// Borders from left to right, those on one straight line joined.
