@@ -143,15 +143,7 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     }
     let layer = table.strings("layer", "\"ground\"").map(|names| layer_set(table, layers, &names)).unwrap_or_default();
     let one_way = table.strings("one_way_layer", "\"ledge\"").map(|names| layer_set(table, layers, &names));
-    let usual = Fitting { keep: Keep::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
-    let recipe = match table.table("fit") {
-        Some(own) => {
-            let found = fitting(&own, usual);
-            own.finish();
-            found?
-        }
-        None => usual,
-    };
+    let recipe = art_recipe(table)?;
     let words = kind_words(table);
     table.finish();
     let (map, cell) = (map?, cell?.value);
@@ -205,7 +197,17 @@ pub(crate) fn stage_sources(stage: &Path) -> Vec<PathBuf> {
     all
 }
 
-fn picture(table: &Table<'_>, place: Place<'_>, image: &At<String>) -> Option<Picture> {
+/// How a stage's art is fitted: an outline that balances, within 0.5 px, where `fit` says nothing else.
+pub(crate) fn art_recipe(table: &Table<'_>) -> Option<Fitting> {
+    let usual = Fitting { keep: Keep::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
+    let Some(own) = table.table("fit") else { return Some(usual) };
+    let found = fitting(&own, usual);
+    own.finish();
+    found
+}
+
+/// A picture that a stage file names.
+pub(crate) fn picture(table: &Table<'_>, place: Place<'_>, image: &At<String>) -> Option<Picture> {
     let base = place.path.parent().unwrap_or(place.root);
     let read = resolve(place.root, base, &image.value).and_then(|path| read_picture(&path, USUAL_MAX_MPX));
     let told = |reason| table.wrong(image.span.clone(), format!("picture \"{}\": {reason}", image.value), None);

@@ -21,15 +21,16 @@ const LEAST_THICKNESS: f64 = 1.0;
 /// O(solids2) box tests, and that of [`Space::new`] for the solids.
 pub fn surface_findings(stage: &Stage, actors: &[Actor], severity: impl Fn(Rule) -> Severity) -> Vec<LintFinding> {
     let found = Found { stage, severity: &severity };
+    let (space, solids) = strips(stage);
     let starting: Vec<&Actor> =
         actors.iter().filter(|actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name)).collect();
     let mut all = found.slivers();
     all.extend(found.slits());
-    let joints = joints(stage);
+    let joints = joints(&space, &solids);
     all.extend(joints.iter().filter(|joint| joint.solids.0 != joint.solids.1).filter_map(|joint| found.lip(joint)));
     all.extend(found.flush(&joints));
     all.extend(found.low_steps(&joints, &starting));
-    all.extend(found.steep_slopes(&starting));
+    all.extend(found.steep_slopes(&floors(&space, &solids), &starting));
     all.extend(found.cramped(&starting));
     all
 }
@@ -61,8 +62,7 @@ fn strips(stage: &Stage) -> (Space, Vec<usize>) {
     (Space::new(&pieces, Rect::new(0.0, 0.0, stage.size.x, stage.size.y)), solids)
 }
 
-fn joints(stage: &Stage) -> Vec<Joint> {
-    let (space, solids) = strips(stage);
+fn joints(space: &Space, solids: &[usize]) -> Vec<Joint> {
     let strips: Vec<_> = space.columns().iter().skip(1).step_by(2).collect();
     let mut found = Vec::new();
     for pair in strips.windows(2) {
@@ -210,13 +210,13 @@ impl Found<'_> {
     }
 
     /// Slopes that an actor cannot walk on, higher than it steps.
-    fn steep_slopes(&self, actors: &[&Actor]) -> Vec<LintFinding> {
+    fn steep_slopes(&self, floors: &[Floor], actors: &[&Actor]) -> Vec<LintFinding> {
         let mut found = Vec::new();
         let limit = actors.iter().filter_map(|actor| actor.moves.slope).fold(f64::INFINITY, f64::min);
         if limit.is_infinite() {
             return found;
         }
-        for floor in floors(self.stage) {
+        for floor in floors {
             let (run, rise) = (floor.to.x - floor.from.x, (floor.to.y - floor.from.y).abs());
             let angle = rise.atan2(run).to_degrees();
             let cannot = |actor: &&&Actor| {
@@ -309,8 +309,7 @@ fn borders(outline: &Outline, upper: bool) -> Vec<Border> {
 }
 
 /// The floors of the stage, as long as they are straight and of one solid.
-fn floors(stage: &Stage) -> Vec<Floor> {
-    let (space, solids) = strips(stage);
+fn floors(space: &Space, solids: &[usize]) -> Vec<Floor> {
     let mut all: Vec<Floor> = Vec::new();
     for column in space.columns().iter().skip(1).step_by(2) {
         for gap in column.gaps.iter().filter(|gap| gap.bottom[0] - gap.top[0] + gap.bottom[1] - gap.top[1] > TOUCH) {

@@ -1,12 +1,9 @@
 //! Things whose outline is fitted to a picture: `art` in a stage file.
 
-use crate::images::{USUAL_MAX_MPX, read_picture};
-use crate::paths::resolve;
-use crate::recipe_toml::fitting;
-use crate::tiles_toml::Place;
+use crate::tiles_toml::{Place, art_recipe, picture};
 use crate::toml_table::Table;
 use finitor_core::art::PixelRect;
-use finitor_core::fit::{Fitting, FrameArt, Keep, Kind, fit_shape, selection};
+use finitor_core::fit::{FrameArt, fit_shape, selection};
 use finitor_core::{Polygon, Vec2};
 
 /// The outlines fitted to a table's `art`, placed with the picture's top left, or that of its `cut`, at `at`. Fit options, such as
@@ -15,15 +12,7 @@ pub(super) fn set_piece(table: &Table<'_>, place: Place<'_>) -> Option<Vec<Polyg
     let art = table.string("art", "\"boat.png\"");
     let at = table.numbers::<2>("at", "[200, 168]");
     let cut = table.integers("cut", 0..1_000_000, "[0, 0, 48, 32]");
-    let usual = Fitting { keep: Keep::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
-    let recipe = match table.table("fit") {
-        Some(own) => {
-            let found = fitting(&own, usual);
-            own.finish();
-            found
-        }
-        None => Some(usual),
-    };
+    let recipe = art_recipe(table);
     let Some(art) = art else {
         for key in ["at", "cut", "fit"].into_iter().filter(|key| table.has(key)) {
             let hint = Some("add art = \"boat.png\"".to_string());
@@ -35,9 +24,7 @@ pub(super) fn set_piece(table: &Table<'_>, place: Place<'_>) -> Option<Vec<Polyg
         table.missing("at", "[200, 168]");
     }
     let wrong = |reason: String| table.wrong(art.span.clone(), format!("picture \"{}\": {reason}", art.value), None);
-    let base = place.path.parent().unwrap_or(place.root);
-    let read = resolve(place.root, base, &art.value).and_then(|path| read_picture(&path, USUAL_MAX_MPX));
-    let mut picture = read.map_err(wrong).ok()?;
+    let mut picture = picture(table, place, &art)?;
     if let Some(cut) = cut {
         let rect = match cut.value.as_slice() {
             &[x, y, width, height] => {
