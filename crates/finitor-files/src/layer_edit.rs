@@ -78,7 +78,11 @@ pub fn rename_layer(project: &Project, old: &str, new: &str) -> Result<Vec<FileC
     check_free(&project.layers, new)?;
     let changed = layer_files(project)?.into_iter().filter_map(|file| {
         let uses = file.uses.iter().filter(|found| found.name == old);
-        let edits: Vec<TextEdit> = uses.map(|found| renamed(&file.text, &found.span, new)).collect();
+        let edit = |found: &LayerUse| match file.is_drawing {
+            true => TextEdit { span: found.span.clone(), text: new.to_string() },
+            false => renamed(&file.text, &found.span, new),
+        };
+        let edits: Vec<TextEdit> = uses.map(edit).collect();
         (!edits.is_empty()).then(|| change(&file, edits))
     });
     changed.collect()
@@ -202,7 +206,9 @@ pub fn set_mask(project: &Project, target: &str, add: &[String], drop: &[String]
 
 fn change(file: &LayerFile, edits: Vec<TextEdit>) -> Result<FileChange, Problems> {
     let after = edited(&file.text, edits);
-    parsed(&after)?;
+    if !file.is_drawing {
+        parsed(&after)?;
+    }
     Ok(FileChange { path: file.path.clone(), before: file.text.to_string(), after })
 }
 
@@ -215,7 +221,7 @@ fn file_of(project: &Project, target: &Target<'_>) -> Result<LayerFile, Problems
     };
     let files = layer_files(project)?;
     let mut known = Vec::new();
-    for file in files {
+    for file in files.into_iter().filter(|file| !file.is_drawing) {
         let parsed = parsed(&file.text)?;
         let found = at(&parsed, &[table]).and_then(name_of).map(str::to_string);
         if found.as_deref() == Some(name) {

@@ -1,7 +1,8 @@
 //! Where layers are named: every place in the project's files, found without reading any art.
 
-use crate::problem::{Place, Problems};
+use crate::problem::{Place, Problem, Problems};
 use crate::project::{PROJECT_FILE, Project};
+use crate::tiles_toml::stage_drawing;
 use crate::toml_table::Document;
 use crate::toml_values::Value;
 use std::ops::Range;
@@ -44,6 +45,8 @@ pub(crate) struct LayerFile {
     pub(crate) path: PathBuf,
     pub(crate) text: Arc<str>,
     pub(crate) uses: Vec<LayerUse>,
+    /// Whether it is a drawing, in which names stand bare in the words of a class; else it is TOML.
+    pub(crate) is_drawing: bool,
 }
 
 /// All files of a project that may name layers, the project file first.
@@ -56,7 +59,9 @@ pub(crate) fn layer_files(project: &Project) -> Result<Vec<LayerFile>, Problems>
     let stages = project.stages.iter().map(|path| (path.clone(), Sort::Stage));
     let mut problems = Problems::default();
     let files = head.chain(actors).chain(stages).filter_map(|(path, sort)| problems.take(layer_file(&path, sort)));
-    let files: Vec<LayerFile> = files.collect();
+    let mut files: Vec<LayerFile> = files.collect();
+    let drawings = project.stages.iter().filter_map(|stage| stage_drawing(stage));
+    files.extend(drawings.filter_map(|path| problems.take(drawing_file(&path))));
     problems.or(files)
 }
 
@@ -98,7 +103,38 @@ fn layer_file(path: &Path, sort: Sort) -> Result<LayerFile, Problems> {
         Sort::Stage => walk.stage(parsed.get_ref()),
     }
     walk.uses.sort_by_key(|found| found.span.start);
-    Ok(LayerFile { path: path.to_path_buf(), uses: walk.uses, text: Arc::clone(&text) })
+    Ok(LayerFile { path: path.to_path_buf(), uses: walk.uses, text: Arc::clone(&text), is_drawing: false })
+}
+
+/// The words `on-NAME` and `sees-NAME` of a drawing's classes.
+fn drawing_file(path: &Path) -> Result<LayerFile, Problems> {
+    let text =
+        std::fs::read_to_string(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
+    let text: Arc<str> = text.into();
+    let mut walk = Walk { path, text: &text, uses: Vec::new() };
+    // What is no SVG is told where the stage is read.
+    if let Ok(document) = roxmltree::Document::parse(&text) {
+        let classes = document.descendants().filter_map(|node| node.attribute_node("class"));
+        for class in classes {
+            let whole = class.range_value();
+            let words = text[whole.clone()].split_ascii_whitespace();
+            for word in words {
+                // A word is a part of the text: its place there is where it begins.
+                let start = whole.start + (word.as_ptr() as usize - text[whole.clone()].as_ptr() as usize);
+                for (prefix, kind) in [("on-", UseKind::On), ("sees-", UseKind::Looked)] {
+                    if let Some(name) = word.strip_prefix(prefix) {
+                        walk.add(
+                            name,
+                            start + prefix.len()..start + word.len(),
+                            kind,
+                            &format!("the class word {word}"),
+                        );
+                    }
+                }
+            }
+        }
+    }
+    Ok(LayerFile { path: path.to_path_buf(), uses: walk.uses, text: Arc::clone(&text), is_drawing: true })
 }
 
 /// The entries of a table in a table.

@@ -182,6 +182,14 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     Some(Tiles { cell, kinds, picture })
 }
 
+/// The drawing that a stage file names, where it names one that is there.
+pub(crate) fn stage_drawing(stage: &Path) -> Option<PathBuf> {
+    let text = std::fs::read_to_string(stage).ok()?;
+    let parsed: toml::Table = text.parse().ok()?;
+    let drawing = stage.parent()?.join(parsed.get("stage")?.get("svg")?.as_str()?);
+    drawing.is_file().then_some(drawing)
+}
+
 /// The files that a stage file's things are made from beside itself, as far as it names any: map and picture of tiles, the drawing,
 /// pictures that outlines are fitted to.
 pub(crate) fn stage_sources(stage: &Path) -> Vec<PathBuf> {

@@ -255,3 +255,20 @@ fn ten_thousand_shapes_are_read_as_what_they_are() {
     let last = thing(&stage, "p9999");
     assert_eq!(last["box"], json!([594.0, 247.5, 4.0, 2.0]));
 }
+
+#[test]
+fn layers_are_renamed_in_drawings_too() {
+    let drawing = "<svg xmlns=\"http://www.w3.org/2000/svg\"><g class=\"solid  on-ground sees-hero\"><rect class='x on-ledge on-ground' \
+        id=\"on-ground\" width=\"9\" height=\"9\"/></g></svg>\n";
+    let project = drawn(drawing, "");
+    project.ok(&["layers", "rename", "ground", "floor"]);
+    let renamed = drawing.replace("on-ground sees", "on-floor sees").replace("on-ground'", "on-floor'");
+    assert_eq!(project.read("stages/bay.svg"), renamed, "the id is no word of a class");
+    project.ok(&["stage"]);
+    project.ok(&["layers", "rename", "floor", "ground"]);
+    assert_eq!(project.read("stages/bay.svg"), drawing);
+    project.refused(
+        &["layers", "remove", "ledge"],
+        &["stages/bay.svg:1", "layer \"ledge\" is in use: the class word on-ledge"],
+    );
+}
