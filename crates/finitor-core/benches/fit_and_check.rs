@@ -3,7 +3,7 @@
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pose, Role, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::{Mask, contours};
 use finitor_core::check::{Checker, Settings, World};
 use finitor_core::clearance::{Stance, passages};
@@ -116,7 +116,13 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         ..body.clone()
     };
     let foot = Foot { y: 10.0, runs: vec![(-8.0, -2.0), (3.0, 8.0)] };
-    let pose = Pose { shapes: vec![body, feet], anchors: vec![], foot: Some(foot), flip_drift: 0.0 };
+    let pose = Pose {
+        shapes: vec![body, feet],
+        anchors: vec![],
+        foot: Some(foot),
+        pixels: PixelRuns::default(),
+        flip_drift: 0.0,
+    };
     let actor = Actor::new(
         "hero".into(),
         vec![DrawnAnimation { name: "run".into(), faces: Facing::Right, frames: vec![pose], stands_for: None }],

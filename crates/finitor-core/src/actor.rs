@@ -130,6 +130,44 @@ impl Foot {
     }
 }
 
+/// A frame's opaque pixels, local space: a box a run.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct PixelRuns {
+    runs: Vec<Rect>,
+    bounds: Rect,
+}
+
+impl PixelRuns {
+    /// The opaque pixels of a frame from their runs, row by row.
+    pub fn new(runs: &[Run], pivot: Point) -> PixelRuns {
+        let rect = |run: &Run| {
+            let (row, start, end) = (f64::from(run.row), f64::from(run.start), f64::from(run.end));
+            Rect::new(start, row, end, row + 1.0) - pivot.to_vec2()
+        };
+        PixelRuns::of(runs.iter().map(rect).collect())
+    }
+
+    fn of(runs: Vec<Rect>) -> PixelRuns {
+        let bounds = runs.iter().copied().reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO);
+        PixelRuns { runs, bounds }
+    }
+
+    /// The runs, each a px high.
+    pub fn runs(&self) -> &[Rect] {
+        &self.runs
+    }
+
+    /// The smallest rectangle around them.
+    pub fn bounds(&self) -> Rect {
+        self.bounds
+    }
+
+    /// Those of art that is flipped and so moved by `drift` px against the pivot.
+    fn flipped(&self, drift: f64) -> PixelRuns {
+        PixelRuns::of(self.runs.iter().map(|run| Rect::new(drift - run.x1, run.y0, drift - run.x0, run.y1)).collect())
+    }
+}
+
 /// Everything on one frame in one facing, local space.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Pose {
@@ -139,6 +177,8 @@ pub struct Pose {
     pub anchors: Vec<(String, Point)>,
     /// The lowest opaque row.
     pub foot: Option<Foot>,
+    /// All opaque pixels.
+    pub pixels: PixelRuns,
     /// How far right of its mirror image about the pivot the art lies when it is flipped, px: not 0 where a game flips it
     /// about another axis than the pivot's.
     pub flip_drift: f64,
@@ -181,7 +221,8 @@ impl Pose {
             }
         }
         let foot = self.foot.as_ref().map(|foot| foot.flipped(self.flip_drift));
-        Pose { shapes, anchors, foot, flip_drift: self.flip_drift }
+        let pixels = self.pixels.flipped(self.flip_drift);
+        Pose { shapes, anchors, foot, pixels, flip_drift: self.flip_drift }
     }
 }
 

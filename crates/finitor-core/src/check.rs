@@ -4,6 +4,7 @@
 //! How each rule measures is told by [`Rule`]; the words of findings are made here, so that every output says the
 //! same.
 
+mod art;
 mod bodies;
 mod bounds;
 mod caught;

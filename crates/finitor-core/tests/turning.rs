@@ -51,6 +51,7 @@ proptest! {
             shapes: shapes.collect(),
             anchors: vec![("lamp_left".into(), Point::new(3.25, -7.5)), ("lamp_right".into(), Point::new(-0.0 + 0.0, 2.0))],
             foot: Some(Foot { y: 0.5, runs: runs.collect() }),
+            pixels: Default::default(),
             flip_drift: f64::from(width) - 2.0 * pivot,
         };
         let pair = |a: &str, b: &str| (a.to_string(), b.to_string());

@@ -7,7 +7,7 @@ use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::ShapeSpec;
 use crate::survey::short_hash;
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pose, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Shape};
 use finitor_core::fit::{Geometry, Hold, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Facing, Point, Polygon};
@@ -159,8 +159,9 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
                 }
             }
             let anchors = frame.anchors.iter().map(|(name, at)| (name.clone(), *at - frame.pivot.to_vec2()));
-            let foot = Foot::new(&frame.imprint.opaque_runs(), frame.pivot);
-            poses.push(Pose { shapes, anchors: anchors.collect(), foot, flip_drift: file.flip_drift(index) });
+            let runs = frame.imprint.opaque_runs();
+            let (foot, pixels) = (Foot::new(&runs, frame.pivot), PixelRuns::new(&runs, frame.pivot));
+            poses.push(Pose { shapes, anchors: anchors.collect(), foot, pixels, flip_drift: file.flip_drift(index) });
         }
         let AnimationSpec { faces, stands_for, .. } = *animation;
         animations.push(DrawnAnimation { name: animation.name.clone(), faces, frames: poses, stands_for });

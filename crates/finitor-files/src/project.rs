@@ -146,6 +146,9 @@ fn settings(table: &Table<'_>) -> Settings {
     if let Some(hover) = table.number_from("hover", 0.0, "1.0") {
         settings.hover = hover.value;
     }
+    if let Some(art) = table.number_from("art_in_wall", 0.0, "64") {
+        settings.art_in_wall = art.value;
+    }
     if let Some(flicker) = table.integer("flicker", 0..1000, "4") {
         settings.flicker = flicker.value as u32;
     }

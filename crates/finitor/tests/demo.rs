@@ -13,7 +13,7 @@ fn the_demo_does_the_whole_job_and_says_how() {
         assert!(run.out.contains(step), "{step}:\n{}", run.out);
     }
     assert!(run.out.contains("clean.csv on pier: clean."), "{}", run.out);
-    assert!(run.out.contains("11 errors, 1 warning, 1 note"), "{}", run.out);
+    assert!(run.out.contains("11 errors, 1 warning, 2 notes"), "{}", run.out);
     let files = place.files();
     for file in
         ["actors/keeper.fits.json", "pictures/keeper.png", "pictures/keeper.svg", "pictures/pier-faults-126.png"]

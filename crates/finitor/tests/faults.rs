@@ -40,6 +40,9 @@ fn planted() -> Vec<Planted> {
     };
     let (left, right, up, down) = ((-1.0, 0.0), (1.0, 0.0), (0.0, -1.0), (0.0, 1.0));
     vec![
+        // Facing the wall at x 24 the pole, which the body leaves out, is in it up to the staff's end; counted from the
+        // picture below.
+        plant("art_in_wall", "pier/sea_wall", (10, 15), 12, 156.0, right, "moved", "keep it 8.00 px further off"),
         // The wall ends at x 16. Facing left at x 24 the 8 px ahead just touch; facing right the 9 px behind do not fit.
         plant(
             "embedded",
@@ -180,6 +183,44 @@ fn every_planted_fault_is_found_once_and_nothing_else() {
 }
 
 #[test]
+fn art_in_the_wall_is_counted_pixel_by_pixel() {
+    const CELL: u32 = 48;
+    const PIVOT: (f64, f64) = (24.0, 46.0);
+    let project = Project::fitted();
+    let (width, _, pixels) = support::pixels(&project.path("actors/keeper.png"));
+    // Facing left the picture is flipped about the pivot; the wall lies left of x 16 from y 70 on.
+    let area = |cell: u32, at: (f64, f64)| -> f64 {
+        let (left, top) = (cell % (width / CELL) * CELL, cell / (width / CELL) * CELL);
+        let places = (0..CELL * CELL).map(|i| (i % CELL, i / CELL));
+        let opaque = places.filter(|(x, y)| pixels[((top + y) * width + left + x) as usize][3] >= 128);
+        opaque
+            .map(|(x, y)| {
+                let right = at.0 - (f64::from(x) - PIVOT.0);
+                let row = at.1 + f64::from(y) - PIVOT.1;
+                if row < 70.0 { 0.0 } else { right.min(16.0) - (right - 1.0).min(16.0) }
+            })
+            .sum()
+    };
+    let found = project.run(&["check", "takes/faults.csv", "--rule", "art_in_wall", "--format", "json"]).json();
+    let worst = &found["findings"][0]["worst"];
+    // Walk 1 is cell 5, idle 0 is cell 0.
+    let ticks = [(10, 5, 27.0), (11, 5, 25.5), (12, 5, 24.0), (13, 0, 24.0)];
+    let (tick, most) = ticks
+        .map(|(tick, cell, x)| (tick, area(cell, (x, 200.0))))
+        .into_iter()
+        .reduce(|a, b| if b.1 > a.1 { b } else { a })
+        .unwrap();
+    assert_eq!((worst["tick"].as_u64().unwrap(), worst["depth"].as_f64().unwrap()), (tick, most));
+    // The number told ends it: as much further from the wall all the time.
+    let rows: String = (0..6)
+        .map(|tick| format!("{tick},keeper,32,200,left,{},0\n", if tick < 3 { "walk" } else { "idle" }))
+        .collect();
+    project.write("takes/off.csv", format!("tick,actor,x,y,facing,animation,frame\n{rows}"));
+    let clear = project.ok(&["check", "takes/off.csv", "--rule", "art_in_wall", "--format", "json"]).json();
+    assert_eq!(clear["findings"], serde_json::json!([]));
+}
+
+#[test]
 fn the_body_is_the_one_the_depths_were_worked_out_for() {
     let project = Project::fitted();
     let result = project.ok(&["facing", "keeper", "--format", "json"]).json();
@@ -209,7 +250,7 @@ fn tables_begin_with_the_verdict_and_exit_codes_follow_fail_on() {
     assert!(clean.out.starts_with("clean.csv on pier: clean."), "{}", clean.out);
     let faults = project.run(&["check", "takes/faults.csv"]);
     let lines: Vec<&str> = faults.out.lines().collect();
-    assert!(lines[0].starts_with("faults.csv on pier: 11 errors, 1 warning, 1 note in 142 ticks"), "{}", lines[0]);
+    assert!(lines[0].starts_with("faults.csv on pier: 11 errors, 1 warning, 2 notes in 142 ticks"), "{}", lines[0]);
     assert!(lines[1].starts_with("Worst, tick 184: keeper's body went through pier/gangplank"), "{}", lines[1]);
     for (fail_on, code) in [("note", 1), ("warn", 1), ("error", 1), ("never", 0)] {
         assert_eq!(project.run(&["check", "takes/faults.csv", "--fail-on", fail_on]).code, code, "{fail_on}");

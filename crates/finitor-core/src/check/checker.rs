@@ -1,5 +1,6 @@
 //! The one pass over a take.
 
+use super::art::art_in_wall;
 use super::bodies;
 use super::bounds::{self, Whereabouts};
 use super::finding::{Event, Finding, Severity};
@@ -31,6 +32,8 @@ pub struct Settings {
     pub teleport: f64,
     /// Ground that is had again within so many ticks, without a jump, ought not to have been lost.
     pub flicker: u32,
+    /// Opaque pixels inside of a solid that are no fault, px2.
+    pub art_in_wall: f64,
     /// Severity by rule, in the order of [`Rule::ALL`].
     pub severity: [Severity; Rule::ALL.len()],
 }
@@ -42,6 +45,7 @@ impl Default for Settings {
             hover: 1.0,
             teleport: 160.0,
             flicker: 4,
+            art_in_wall: 64.0,
             severity: Rule::ALL.map(Rule::default_severity),
         }
     }
@@ -320,6 +324,7 @@ impl Track {
         events: &mut Vec<Event>,
     ) {
         stops::solids(world, step, ledger, faults);
+        art_in_wall(world, step, faults);
         one_way::one_ways(world, step, &mut self.passing, ledger, faults);
         faults.extend(one_way::drop_overrun(world, step, &self.passing, &mut self.dropped));
         let news = zones::zones(world, step, &mut self.zones, faults);

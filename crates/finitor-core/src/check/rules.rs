@@ -2,7 +2,7 @@
 
 use super::Severity;
 use super::footing_rule_texts::{
-    DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, REPEAT_HIT, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
+    ART_IN_WALL, DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, REPEAT_HIT, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
 };
 use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
@@ -54,6 +54,8 @@ pub enum Rule {
     Snagged,
     /// One swing struck a target twice.
     RepeatHit,
+    /// Art is inside a solid that the body keeps clear of.
+    ArtInWall,
     /// A standing frame's art does not end on the pivot's line.
     OffGround,
     /// The art or a recipe is not what the shapes were made from.
@@ -129,7 +131,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 45] = [
+    pub const ALL: [Rule; 46] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -147,6 +149,7 @@ impl Rule {
         Rule::DropOverrun,
         Rule::Snagged,
         Rule::RepeatHit,
+        Rule::ArtInWall,
         Rule::OffGround,
         Rule::StaleFit,
         Rule::MissingAnchor,
@@ -197,6 +200,7 @@ impl Rule {
             Rule::DropOverrun => "drop_overrun",
             Rule::Snagged => "snagged",
             Rule::RepeatHit => "repeat_hit",
+            Rule::ArtInWall => "art_in_wall",
             Rule::OffGround => "off_ground",
             Rule::StaleFit => "stale_fit",
             Rule::MissingAnchor => "missing_anchor",
@@ -241,7 +245,7 @@ impl Rule {
             }
             Rule::FacingSplit | Rule::NoHeadroom | Rule::WarpBlocked | Rule::WarpBounce => Severity::Error,
             Rule::GhostPair | Rule::UnusedLayer | Rule::Lopsided => Severity::Note,
-            Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
+            Rule::ArtInWall | Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
             _ => Severity::Warn,
         }
     }
@@ -255,7 +259,7 @@ impl Rule {
     pub fn unit(self) -> &'static str {
         match self {
             Rule::MissingAnchor | Rule::MissingTurned => "frames",
-            Rule::SiblingsOverlap | Rule::OverlappingSolids => "px2",
+            Rule::SiblingsOverlap | Rule::OverlappingSolids | Rule::ArtInWall => "px2",
             Rule::SelfSense | Rule::UnseenLayer => "shapes",
             Rule::OneSided => "pairs",
             Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
@@ -290,6 +294,7 @@ impl Rule {
             Rule::DropOverrun => DROP_OVERRUN,
             Rule::Snagged => SNAGGED,
             Rule::RepeatHit => REPEAT_HIT,
+            Rule::ArtInWall => ART_IN_WALL,
             Rule::OffGround => OFF_GROUND,
             Rule::StaleFit => STALE_FIT,
             Rule::MissingAnchor => MISSING_ANCHOR,

@@ -2,7 +2,7 @@
 
 use super::Cause;
 use super::checker::World;
-use crate::actor::{Actor, Foot, Pose, Role, Shape};
+use crate::actor::{Actor, Foot, PixelRuns, Pose, Role, Shape};
 use crate::facing::Facing;
 use crate::fit::Side;
 use crate::geometry::{BoxTree, Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
@@ -121,6 +121,13 @@ impl<'a> Step<'a> {
         self.now.warped || self.before.is_some_and(|before| before.tick + 1 == self.now.tick && !self.swept)
     }
 
+    /// The art's opaque pixels as they are seen.
+    pub(super) fn pixels(&self) -> &'a PixelRuns {
+        let now = self.now;
+        let facing = if now.is_split { now.facing.turned() } else { now.facing };
+        &self.actor.pose(now.animation, now.frame, facing).pixels
+    }
+
     /// The motion since the tick before; `None` where it is not known to be straight.
     pub(super) fn motion(&self) -> Option<Vec2> {
         self.before.filter(|_| self.swept).map(|before| self.now.at - before.at)
@@ -150,6 +157,8 @@ impl<'a> Step<'a> {
             self.pose().shapes.iter().find(|shape| shape.role == Role::Sensor && shape.side == Some(Side::Below));
         let swept = self.swept_bounds();
         let all = below.map_or(swept, |below| swept.union(below.bounds() + self.now.at.to_vec2()));
+        let art = self.pixels();
+        let all = if art.runs().is_empty() { all } else { all.union(art.bounds() + self.now.at.to_vec2()) };
         all.inflate(0.0, self.slack)
     }
 

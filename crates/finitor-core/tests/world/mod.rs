@@ -7,7 +7,7 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pose, Role, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::check::{Checker, Report, Settings, World};
 use finitor_core::fit::Side;
@@ -57,11 +57,13 @@ pub fn hero(lift: u32) -> Actor {
     let pose = |top: f64| {
         let body = shape("body", Role::Body, Rect::new(-6.0, top, 4.0, 0.0), HERO, None);
         let feet = shape("feet", Role::Sensor, Rect::new(-5.0, 0.0, 3.0, 2.0), HERO, Some(Side::Below));
-        let opaque = Mask::from_fn(20, 24, |x, y| (4..14).contains(&x) && (4..24 - lift).contains(&y));
+        let highest = (24.0 + top) as u32;
+        let opaque = Mask::from_fn(20, 24, |x, y| (4..14).contains(&x) && (highest..24 - lift).contains(&y));
         Pose {
             shapes: vec![body, feet],
             anchors: vec![],
             foot: Foot::new(&opaque.runs(), Point::new(10.0, 24.0)),
+            pixels: PixelRuns::new(&opaque.runs(), Point::new(10.0, 24.0)),
             flip_drift: 0.0,
         }
     };
@@ -82,7 +84,7 @@ pub fn actor(name: &str, animations: Vec<(&str, Vec<Pose>)>) -> Actor {
 /// A crate, 16 px a side, that looks for the ground.
 pub fn crate_actor() -> Actor {
     let body = shape("body", Role::Body, Rect::new(-8.0, -16.0, 8.0, 0.0), CRATE, None);
-    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None, flip_drift: 0.0 };
+    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None, pixels: PixelRuns::default(), flip_drift: 0.0 };
     actor("crate", vec![("rest", vec![pose])])
 }
 
