@@ -267,6 +267,7 @@ fn tables_begin_with_the_verdict_and_exit_codes_follow_fail_on() {
         "ghost_pair",
         "no_headroom",
         "warp_blocked",
+        "art_in_wall",
     ];
     for (severity, code, count) in [("warn", 0, 14), ("off", 0, 0)] {
         let project = Project::fitted();

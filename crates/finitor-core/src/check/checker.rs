@@ -330,10 +330,11 @@ impl Track {
         let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
-        let standing = ground::standing(world, step);
+        let is_grounded = ground::grounded(world, step);
+        let standing = ground::standing(world, step, is_grounded);
         faults.extend(ground::hover(world, step, self.standing, standing).into_iter().flatten());
         faults.extend(ground::sunk_feet(world, step, self.standing, standing).into_iter().flatten());
-        self.footing.step(world, step, faults);
+        self.footing.step(world, step, is_grounded, faults);
         self.standing = standing;
         match bounds::whereabouts(world, step) {
             Whereabouts::On => {

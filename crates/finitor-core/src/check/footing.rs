@@ -1,7 +1,7 @@
 //! How a body stands from tick to tick: ground that comes and goes, leaps onto what stands in the way, edges that stop it.
 
 use super::checker::World;
-use super::ground::{grounded, highest_surface, supports};
+use super::ground::{highest_surface, supports};
 use super::ledger::Fault;
 use super::step::Step;
 use super::words::{place, px};
@@ -25,9 +25,8 @@ pub(super) struct Footing {
 }
 
 impl Footing {
-    /// Takes in a step.
-    pub(super) fn step(&mut self, world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>) {
-        let now = grounded(world, step);
+    /// Takes in a step, and whether anything carries the body now.
+    pub(super) fn step(&mut self, world: &World<'_>, step: &Step<'_>, now: bool, faults: &mut Vec<Fault>) {
         let was = *self;
         let Some((motion, before)) = step.motion().zip(step.before) else {
             *self = Footing { grounded: now, left: None, slipped: None };

@@ -20,9 +20,9 @@ pub(super) struct Standing {
     sunk: (f64, Point),
 }
 
-/// How the actor stands now; `None` when it does not, or its lowest row is beside what it stands on.
-pub(super) fn standing(world: &World<'_>, step: &Step<'_>) -> Option<Standing> {
-    let foot = step.foot()?;
+/// How the actor stands now; `None` when nothing carries it, or its lowest row is beside what it stands on.
+pub(super) fn standing(world: &World<'_>, step: &Step<'_>, is_grounded: bool) -> Option<Standing> {
+    let foot = step.foot().filter(|_| is_grounded)?;
     let at = step.now.at.to_vec2();
     let (feeler, reach) = feeler(step);
     let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);

@@ -111,7 +111,10 @@ fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
         finding.rule.to_string(),
         format!("{ticks}\n{seconds:.2} s"),
         format!("{}.{}\n{}", finding.actor, finding.shape, finding.with),
-        format!("{:.2}", finding.worst.depth),
+        match finding.rule.unit() {
+            "px" => format!("{:.2}", finding.worst.depth),
+            unit => format!("{:.2} {unit}", finding.worst.depth),
+        },
         finding.cause.name().to_string(),
         finding.remedy.clone(),
     ]
