@@ -26,7 +26,11 @@ use crate::geometry::{Convex, Point, convex_hull};
 /// # Complexity
 /// O(n m log(n m)), n and m corners.
 pub fn pivots_hit(obstacle: &Convex, body: &Convex) -> Convex {
-    let all = obstacle.points().iter().flat_map(|s| body.points().iter().map(|b| Point::new(s.x - b.x, s.y - b.y)));
-    let all: Vec<Point> = all.collect();
-    Convex::from_clockwise(convex_hull(&all))
+    difference(obstacle.points(), body.points())
+}
+
+/// The Minkowski difference of the convex hulls of points.
+fn difference(ones: &[Point], others: &[Point]) -> Convex {
+    let all = ones.iter().flat_map(|a| others.iter().map(|b| Point::new(a.x - b.x, a.y - b.y)));
+    Convex::from_clockwise(convex_hull(&all.collect::<Vec<Point>>()))
 }

@@ -181,6 +181,27 @@ impl Stage {
         solids.chain(one_ways).chain(zones)
     }
 
+    /// From the origin to its size.
+    pub fn area(&self) -> Rect {
+        Rect::new(0.0, 0.0, self.size.x, self.size.y)
+    }
+
+    /// Where an actor starts.
+    pub fn starts<'s>(&'s self, actor: &'s str) -> impl Iterator<Item = &'s Spawn> {
+        self.spawns.iter().filter(move |spawn| spawn.actor == actor)
+    }
+
+    /// The convex pieces of those solids that `wanted` says, and of each piece its solid, by index.
+    pub(crate) fn pieces(&self, wanted: impl Fn(&Solid) -> bool) -> (Vec<Convex>, Vec<usize>) {
+        let mut pieces: Vec<Convex> = Vec::new();
+        let mut of = Vec::new();
+        for (index, solid) in self.solids.iter().enumerate().filter(|(_, solid)| wanted(solid)) {
+            pieces.extend(solid.outline.pieces.iter().cloned());
+            of.resize(pieces.len(), index);
+        }
+        (pieces, of)
+    }
+
     /// Where the pivot of what a warp takes is put.
     pub fn landing(&self, warp: &Warp) -> Point {
         self.zones[warp.to].outline.bounds.center() + warp.landing

@@ -7,6 +7,7 @@ mod write;
 pub(crate) use walk::transform;
 pub use write::stage_to_svg;
 
+use crate::actor_toml::can_name;
 use crate::problem::{Problem, Problems};
 use crate::stage_toml::thick;
 use crate::toml_table::nearest;
@@ -153,11 +154,8 @@ fn nearest_of<T>(words: &[Vec<String>], meaning: impl Fn(&str) -> Option<T>) -> 
 type Wrong = (String, Option<String>);
 
 fn check_name(name: &str) -> Result<(), Wrong> {
-    let bad = |c: char| c.is_whitespace() || c.is_control() || "/.:,\"".contains(c);
-    match name.is_empty() || name.contains(bad) {
-        true => Err(("the id cannot name a thing".into(), Some("use letters, digits, _ and -".into()))),
-        false => Ok(()),
-    }
+    let wrong = || ("the id cannot name a thing".into(), Some("use letters, digits, _ and -".into()));
+    can_name(name).then_some(()).ok_or_else(wrong)
 }
 
 /// A shape under reading.

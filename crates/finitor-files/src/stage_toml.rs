@@ -50,12 +50,12 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     }
     let size = head.as_ref().and_then(size);
     let borders = head.as_ref().map(|head| borders(head, layers)).unwrap_or_default();
-    let drawing = head.as_ref().and_then(|head| drawing(head, Place { root, path }));
+    let place = Place { root, path };
+    let drawing = head.as_ref().and_then(|head| drawing(head, place));
     let sealed = head.as_ref().map_or_else(|| vec![Side::Bottom], sealed);
     if let Some(head) = &head {
         head.finish();
     }
-    let place = Place { root, path };
     let mut names = Vec::new();
     let mut stage = Stage {
         name: name.map_or_else(String::new, |name| name.value),
@@ -91,19 +91,19 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         usual.map(|of| of.usual_of_drawing()).unwrap_or_default()
     };
     let usual_things = [of(&solid_usual), of(&one_way_usual), of(&zone_usual)];
-    let drawn = drawing.and_then(|(svg, tolerance)| {
+    let mut drawn = drawing.and_then(|(svg, tolerance)| {
         let read = read_stage_svg(&svg, tolerance, layers, &usual_things, &mut names);
         read.map_err(|wrong| wrong.0.into_iter().for_each(|problem| doc.note(problem))).ok().map(|read| (svg, read))
     });
     let mut unread = Vec::new();
     let mut leading_drawn = Vec::new();
-    if let Some((_, drawn)) = &drawn {
-        stage.solids.extend(drawn.solids.iter().cloned());
-        stage.one_ways.extend(drawn.one_ways.iter().cloned());
-        stage.spawns.extend(drawn.spawns.iter().cloned());
-        stage.markers.extend(drawn.markers.iter().cloned());
-        unread.clone_from(&drawn.unread);
-        leading_drawn.clone_from(&drawn.zones);
+    if let Some((_, drawn)) = &mut drawn {
+        stage.solids.append(&mut drawn.solids);
+        stage.one_ways.append(&mut drawn.one_ways);
+        stage.spawns.append(&mut drawn.spawns);
+        stage.markers.append(&mut drawn.markers);
+        unread.append(&mut drawn.unread);
+        leading_drawn.append(&mut drawn.zones);
     }
     let known: Vec<String> = leading
         .iter()
@@ -140,7 +140,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     for (number, table) in top.tables("marker").iter().enumerate() {
         stage.markers.extend(marker(table, number + 1, &mut names));
     }
-    let tiles = top.table("tiles").and_then(|table| tiles(&table, layers, Place { root, path }, &mut stage));
+    let tiles = top.table("tiles").and_then(|table| tiles(&table, layers, place, &mut stage));
     top.finish();
     doc.finish().or(StageFile { stage, tiles, unread })
 }

@@ -182,19 +182,21 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     Some(Tiles { cell, kinds, picture })
 }
 
+/// A stage file as far as it can be read: what is wrong with it is told elsewhere.
+fn table_of(stage: &Path) -> toml::Table {
+    std::fs::read_to_string(stage).unwrap_or_default().parse().unwrap_or_default()
+}
+
 /// The drawing that a stage file names, where it names one that is there.
 pub(crate) fn stage_drawing(stage: &Path) -> Option<PathBuf> {
-    let text = std::fs::read_to_string(stage).ok()?;
-    let parsed: toml::Table = text.parse().ok()?;
-    let drawing = stage.parent()?.join(parsed.get("stage")?.get("svg")?.as_str()?);
+    let drawing = stage.parent()?.join(table_of(stage).get("stage")?.get("svg")?.as_str()?);
     drawing.is_file().then_some(drawing)
 }
 
 /// The files that a stage file's things are made from beside itself, as far as it names any: map and picture of tiles, the drawing,
 /// pictures that outlines are fitted to.
 pub(crate) fn stage_sources(stage: &Path) -> Vec<PathBuf> {
-    let text = std::fs::read_to_string(stage).unwrap_or_default();
-    let parsed: toml::Table = text.parse().unwrap_or_default();
+    let parsed = table_of(stage);
     let named = |table: Option<&toml::Value>, key: &str| Some(stage.parent()?.join(table?.get(key)?.as_str()?));
     let mut all = Vec::new();
     for (table, key) in [("tiles", "map"), ("tiles", "image"), ("stage", "svg")] {

@@ -5,7 +5,7 @@ use super::bodies;
 use super::bounds::{self, Whereabouts};
 use super::finding::{Event, Finding, Severity};
 use super::footing::Footing;
-use super::ground::{self, Standing};
+use super::ground::{self, Ground, Standing};
 use super::hits::{Blows, Hit};
 use super::ledger::{Fault, Ledger};
 use super::one_way::{self, Passing};
@@ -330,11 +330,10 @@ impl Track {
         let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
-        let is_grounded = ground::grounded(world, step);
-        let standing = ground::standing(world, step, is_grounded);
+        let Ground { carries, standing } = ground::ground(world, step);
         faults.extend(ground::hover(world, step, self.standing, standing).into_iter().flatten());
         faults.extend(ground::sunk_feet(world, step, self.standing, standing).into_iter().flatten());
-        self.footing.step(world, step, is_grounded, faults);
+        self.footing.step(world, step, carries, faults);
         self.standing = standing;
         match bounds::whereabouts(world, step) {
             Whereabouts::On => {

@@ -20,56 +20,51 @@ pub(super) struct Standing {
     sunk: (f64, Point),
 }
 
-/// How the actor stands now; `None` when nothing carries it, or its lowest row is beside what it stands on.
-pub(super) fn standing(world: &World<'_>, step: &Step<'_>, is_grounded: bool) -> Option<Standing> {
-    let foot = step.foot().filter(|_| is_grounded)?;
+/// What the ground is to a body on a tick.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct Ground {
+    /// Whether anything carries it: its strip below, or lacking one the body itself within the slack, meets it.
+    pub(super) carries: bool,
+    /// How the actor stands; `None` when nothing carries it, or its lowest row is beside what it stands on.
+    pub(super) standing: Option<Standing>,
+}
+
+/// What carries the body now, and how the actor stands on it.
+pub(super) fn ground(world: &World<'_>, step: &Step<'_>) -> Ground {
     let at = step.now.at.to_vec2();
     let (feeler, reach) = feeler(step);
     let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);
-    let supports = supports(world, step).filter(|outline| {
+    let carriers = supports(world, step).filter(|outline| {
         rects_meet(feeler_bounds, outline.bounds)
             && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
     });
     let body = step.body.bounds() + at;
-    // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what lies
-    // under the body counts as well.
-    let ranges: Vec<(f64, f64)> =
-        foot.runs.iter().map(|&(left, right)| (left + at.x, right + at.x)).chain([(body.x0, body.x1)]).collect();
+    let mut carries = false;
     let mut least: Option<Standing> = None;
     let mut sunk = (0.0, Point::ZERO);
-    for outline in supports {
+    for outline in carriers {
+        carries = true;
+        let Some(foot) = step.foot() else { break };
+        let runs = || foot.runs.iter().map(|&(left, right)| (left + at.x, right + at.x));
         // Where the body itself is too deep, that is the fault.
         let deep = step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.slack);
-        for &(left, right) in foot.runs.iter().filter(|_| !deep) {
-            if let Some((x, surface)) = level_surface(outline, (left + at.x, right + at.x), body.y0) {
-                let deep = foot.y + at.y - surface;
-                if deep > sunk.0 {
-                    sunk = (deep, Point::new(x, surface));
-                }
+        for (x, surface) in runs().filter(|_| !deep).filter_map(|run| level_surface(outline, run, body.y0)) {
+            let deep = foot.y + at.y - surface;
+            if deep > sunk.0 {
+                sunk = (deep, Point::new(x, surface));
             }
         }
-        for &range in &ranges {
-            if let Some((x, surface)) = highest_surface(outline, range, body.y0) {
-                let gap = surface - (foot.y + at.y);
-                if least.is_none_or(|known| gap < known.gap) {
-                    least = Some(Standing { gap, at: Point::new(x, surface), sunk });
-                }
+        // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what lies
+        // under the body counts as well.
+        let ranges = runs().chain([(body.x0, body.x1)]);
+        for (x, surface) in ranges.filter_map(|range| highest_surface(outline, range, body.y0)) {
+            let gap = surface - (foot.y + at.y);
+            if least.is_none_or(|known| gap < known.gap) {
+                least = Some(Standing { gap, at: Point::new(x, surface), sunk });
             }
         }
     }
-    least.map(|standing| Standing { sunk, ..standing })
-}
-
-/// Whether anything carries the body: its strip below, or lacking one the body itself within the slack, meets it.
-pub(super) fn grounded(world: &World<'_>, step: &Step<'_>) -> bool {
-    let (feeler, reach) = feeler(step);
-    let at = step.now.at.to_vec2();
-    let bounds = (feeler.bounds() + at).inflate(0.0, reach);
-    let mut all = supports(world, step);
-    all.any(|outline| {
-        rects_meet(bounds, outline.bounds)
-            && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
-    })
+    Ground { carries, standing: least.map(|standing| Standing { sunk, ..standing }) }
 }
 
 /// What feels for the ground, and how far below it.

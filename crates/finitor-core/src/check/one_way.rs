@@ -50,8 +50,8 @@ pub(super) fn one_ways(
         let stop =
             Stop { name: &platform.name, pieces: &outline.pieces, bounds: outline.bounds, layer: platform.layer };
         let depth = step.overlap_now(&outline.pieces, outline.bounds).map_or(0.0, |(found, ..)| found.depth);
-        let with = format!("{}/{}", world.stage.name, platform.name);
-        let sinking = ledger.running(Rule::Embedded, step.label, &with, step.now.tick).is_some();
+        let thing = (world.stage.name.as_str(), platform.name.as_str());
+        let sinking = ledger.is_running(Rule::Embedded, step.label, thing, step.now.tick);
         if !sinking {
             // Coming up out of a platform that failed to carry it is the end of that fault, not another.
             faults.extend(caught::rising(world, step, platform));

@@ -1,7 +1,7 @@
 //! Floors on which a lower body rests and a taller one has no room.
 
 use super::{Space, Stance};
-use crate::geometry::{Convex, Point, Rect, TOUCH};
+use crate::geometry::{Convex, Point, TOUCH};
 use crate::stage::Stage;
 
 /// A stretch of floor on which an actor must stay as low as it is.
@@ -26,7 +26,7 @@ pub struct LowStretch {
 /// That of [`Space::new`], and O(f a), f floors and a obstacles of the tall body over one x.
 pub fn low_stretches(stage: &Stage, low: &Stance, tall: &Stance) -> Vec<LowStretch> {
     let (hit, of) = low.obstacles(stage);
-    let space = Space::new(&hit, Rect::new(0.0, 0.0, stage.size.x, stage.size.y));
+    let space = Space::new(&hit, stage.area());
     let (in_way, in_way_of) = tall.obstacles(stage);
     let mut order: Vec<usize> = (0..in_way.len()).collect();
     order.sort_by(|&a, &b| in_way[a].bounds().x0.total_cmp(&in_way[b].bounds().x0).then(a.cmp(&b)));

@@ -2,8 +2,8 @@
 
 use super::chains::Chains;
 use super::strips::{Cell, SEAM, Strips};
-use super::{Stance, StanceShape};
-use crate::geometry::{Convex, Point, Rect, TOUCH, convex_hull};
+use super::{Stance, StanceShape, difference};
+use crate::geometry::{Convex, Point, Rect, TOUCH};
 use crate::stage::Stage;
 
 /// Which sides of a passage are near.
@@ -46,6 +46,18 @@ pub struct Passage {
     pub rooms: Vec<Room>,
 }
 
+impl Passage {
+    /// Where it is, in words: `under boathouse, over terrace`.
+    pub fn place(&self, stage: &Stage) -> String {
+        let (one, other) = (&stage.solids[self.between.0].name, &stage.solids[self.between.1].name);
+        match self.lie {
+            _ if one == other => format!("inside {one}"),
+            Lie::Level => format!("under {one}, over {other}"),
+            Lie::Upright => format!("from {one} to {other}"),
+        }
+    }
+}
+
 /// A border of a passage, from left to right.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Border {
@@ -66,14 +78,8 @@ pub(crate) struct Border {
 /// That of [`super::Space::new`] for the solids, and O(b2 m2) a passage and body: b borders, m corners of its pieces.
 pub fn passages(stage: &Stage, stances: &[Stance], within: f64) -> Vec<Passage> {
     let most = |of: fn(&Stance) -> f64| stances.iter().map(of).fold(0.0, f64::max) + within;
-    let seen = |layer| stances.iter().any(|stance| stance.mask.sees(layer));
-    let mut pieces: Vec<Convex> = Vec::new();
-    let mut solids = Vec::new();
-    for (index, solid) in stage.solids.iter().enumerate().filter(|(_, solid)| seen(solid.layer)) {
-        pieces.extend(solid.outline.pieces.iter().cloned());
-        solids.resize(pieces.len(), index);
-    }
-    let area = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
+    let (pieces, solids) = stage.pieces(|solid| stances.iter().any(|stance| stance.mask.sees(solid.layer)));
+    let area = stage.area();
     let sees = |stance: &Stance, solid: usize| stance.mask.sees(stage.solids[solid].layer);
     let level = Search { pieces: &pieces, solids: &solids, area, most: most(Stance::height), turned: false };
     let mut found = level.passages(stances, sees);
@@ -238,7 +244,5 @@ fn joined(mut borders: Vec<Border>) -> Vec<Border> {
 
 /// The pivots from which a piece meets a border.
 fn hit_from(border: &Border, piece: &Convex) -> Chains {
-    let ends = [border.from, border.to];
-    let all = ends.iter().flat_map(|s| piece.points().iter().map(|b| Point::new(s.x - b.x, s.y - b.y)));
-    Chains::of(&Convex::from_clockwise(convex_hull(&all.collect::<Vec<Point>>())))
+    Chains::of(&difference(&[border.from, border.to], piece.points()))
 }

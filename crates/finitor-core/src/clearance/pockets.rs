@@ -25,7 +25,7 @@ pub struct Pocket {
 /// # Complexity
 /// That of [`super::Space::new`], and O(w f), w ways between gaps and f floors.
 pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<Pocket> {
-    let area = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
+    let area = stage.area();
     let ways = Ways::new(stage, stance, &[], area, |_| false);
     let Some(first) = ways.node_at(start) else { return Vec::new() };
     let (reached, _) = ways.visit(&[(first, start.y)], jump, |_| false);

@@ -63,10 +63,10 @@ impl Space {
         order.retain(|&i| crate::geometry::rects_meet(obstacles[i].bounds(), area));
         order.sort_by(|&a, &b| obstacles[a].bounds().x0.total_cmp(&obstacles[b].bounds().x0).then(a.cmp(&b)));
         let chains: Vec<(usize, Chains)> = order.iter().map(|&i| (i, Chains::of(&obstacles[i]))).collect();
-        let mut bounds: Vec<(usize, Chains)> = chains.clone();
-        bounds.extend(marks.iter().enumerate().map(|(i, mark)| (i, Chains::of(mark))));
-        bounds.sort_by(|a, b| a.1.left().total_cmp(&b.1.left()));
-        let lines = lines(&bounds, area);
+        let marks: Vec<Chains> = marks.iter().map(Chains::of).collect();
+        let mut borders: Vec<&Chains> = chains.iter().map(|(_, of)| of).chain(&marks).collect();
+        borders.sort_by(|a, b| a.left().total_cmp(&b.left()));
+        let lines = lines(&borders, area);
         let mut columns = Vec::with_capacity(2 * lines.len());
         let mut begun = 0;
         let mut over: Vec<&(usize, Chains)> = Vec::new();
@@ -171,10 +171,10 @@ fn nearest_in(gap: &Gap, (x0, x1): (f64, f64), to: Point) -> Point {
 }
 
 /// The x of all corners and crossings inside the area, and of its sides.
-fn lines(chains: &[(usize, Chains)], area: Rect) -> Vec<f64> {
+fn lines(borders: &[&Chains], area: Rect) -> Vec<f64> {
     let mut all: Vec<f64> = vec![area.x0, area.x1];
     let mut over: Vec<&Chains> = Vec::new();
-    for (_, of) in chains {
+    for of in borders {
         all.extend(of.corners());
         crossings_at(of, [area.y0, area.y1], &mut all);
         over.retain(|other| other.right() > of.left());

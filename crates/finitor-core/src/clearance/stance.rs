@@ -77,7 +77,7 @@ impl Stance {
 
     /// Where its pivot may be on a stage, as far as solids go.
     pub fn space(&self, stage: &Stage) -> Space {
-        Space::new(&self.obstacles(stage).0, Rect::new(0.0, 0.0, stage.size.x, stage.size.y))
+        Space::new(&self.obstacles(stage).0, stage.area())
     }
 
     /// Where its pivot may not be for the stage's solids, with the solid of each.

@@ -1,7 +1,7 @@
 //! Which free places a body can come to from which.
 
 use super::chains::Chains;
-use super::space::{Gap, Space};
+use super::space::{Column, Gap, Space};
 use super::{Stance, pivots_hit};
 use crate::geometry::{Convex, Point, Rect, TOUCH};
 use crate::stage::{Effect, OneWay, Stage};
@@ -121,25 +121,28 @@ impl Ways {
         self.space.gap_at(at).map(|(column, gap)| self.first[column] + gap)
     }
 
-    fn cells(&self) -> impl Iterator<Item = (Node, &super::Column, &Gap)> + '_ {
+    fn cells(&self) -> impl Iterator<Item = (Node, &Column, &Gap)> + '_ {
         let columns = self.space.columns().iter().zip(&self.first);
         columns.flat_map(|(column, first)| column.gaps.iter().enumerate().map(move |(i, gap)| (first + i, column, gap)))
     }
 
+    /// The gap that a node is, with its column.
+    fn gap(&self, node: Node) -> (&Column, &Gap) {
+        // Columns without gaps share the first node of the next.
+        let place = self.first.partition_point(|first| *first <= node) - 1;
+        let column = &self.space.columns()[place];
+        (column, &column.gaps[node - self.first[place]])
+    }
+
     /// The x and y range of a node that is a gap.
     pub(crate) fn extent(&self, node: Node) -> Rect {
-        let column = self.first.partition_point(|first| *first <= node) - 1;
-        // Columns without gaps share the first node of the next.
-        let of = &self.space.columns()[column];
-        let gap = &of.gaps[node - self.first[column]];
+        let (of, gap) = self.gap(node);
         Rect::new(of.x0, gap.top[0].min(gap.top[1]), of.x1, gap.bottom[0].max(gap.bottom[1]))
     }
 
     /// Places in a node that is a gap: three on its floor, and its middle.
     fn places(&self, node: Node) -> [Point; 4] {
-        let column = self.first.partition_point(|first| *first <= node) - 1;
-        let of = &self.space.columns()[column];
-        let gap = &of.gaps[node - self.first[column]];
+        let (of, gap) = self.gap(node);
         let x = (of.x0 + of.x1) / 2.0;
         let (low, high) = ((gap.bottom[0] + gap.bottom[1]) / 2.0, (gap.top[0] + gap.top[1]) / 2.0);
         [
@@ -239,7 +242,7 @@ impl Ways {
     /// The gaps that meet an outline of pivots.
     fn meeting(&self, pieces: &[Convex]) -> Vec<Node> {
         let chains: Vec<Chains> = pieces.iter().map(Chains::of).collect();
-        let meets = |(node, column, gap): (Node, &super::Column, &Gap)| {
+        let meets = |(node, column, gap): (Node, &Column, &Gap)| {
             let x = (column.x0 + column.x1) / 2.0;
             let (top, bottom) = ((gap.top[0] + gap.top[1]) / 2.0, (gap.bottom[0] + gap.bottom[1]) / 2.0);
             let over = chains.iter().filter(|of| of.left() < x && x < of.right());

@@ -73,6 +73,12 @@ impl Convex {
         (sum / self.points.len() as f64).to_point()
     }
 
+    /// How far it extends along a unit vector, px.
+    pub(crate) fn breadth(&self, axis: Vec2) -> f64 {
+        let (low, high) = self.extent(axis);
+        high - low
+    }
+
     /// The lowest and highest value of `p . axis` over the polygon.
     pub fn extent(&self, axis: Vec2) -> (f64, f64) {
         let mut extent = (f64::INFINITY, f64::NEG_INFINITY);

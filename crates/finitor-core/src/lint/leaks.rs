@@ -20,8 +20,7 @@ type Span = (f64, f64);
 pub fn leaks(stage: &Stage, actors: &[Actor], severity: Severity) -> Vec<LintFinding> {
     let mut told: Vec<(Side, Span, Vec<String>)> = Vec::new();
     for actor in actors {
-        let starts: Vec<Point> =
-            stage.spawns.iter().filter(|spawn| spawn.actor == actor.name).map(|spawn| spawn.at).collect();
+        let starts: Vec<Point> = stage.starts(&actor.name).map(|spawn| spawn.at).collect();
         if starts.is_empty() {
             continue;
         }
@@ -81,11 +80,11 @@ fn finding(stage: &Stage, side: Side, (from, to): Span, of: &[String], severity:
 
 /// Where the pivot may be: past the sealed sides as far as hazards lie, and farther, so that a body there is gone.
 fn area(stage: &Stage, stance: &Stance) -> Rect {
-    let (body, size) = (stance.reach(), stage.size);
+    let body = stance.reach();
     let hazards = stage.zones.iter().filter(|zone| zone.effect == Effect::Hazard).map(|zone| zone.outline.bounds);
-    let around = hazards.fold(Rect::new(0.0, 0.0, size.x, size.y), |all, zone| all.union(zone));
+    let around = hazards.fold(stage.area(), |all, zone| all.union(zone));
     let beyond = body.width().max(body.height()) * 2.0 + 1.0;
-    let mut area = Rect::new(0.0, 0.0, size.x, size.y);
+    let mut area = stage.area();
     for side in &stage.sealed {
         match side {
             Side::Left => area.x0 = around.x0 - beyond,

@@ -17,7 +17,7 @@ const HARDLY: f64 = 1.0;
 /// # Complexity
 /// That of [`passages`].
 pub fn tight_passages(stage: &Stage, actors: &[Actor], severity: Severity) -> Vec<LintFinding> {
-    let starts = |actor: &&Actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name);
+    let starts = |actor: &&Actor| stage.starts(&actor.name).next().is_some();
     let stances: Vec<Stance> = actors.iter().filter(starts).flat_map(Stance::of).collect();
     let is_near = |room: &&Room| room.spare.is_some_and(|spare| (-NEARLY..HARDLY).contains(&spare));
     let mut found = Vec::new();
@@ -43,14 +43,11 @@ fn finding(
     worst: f64,
     severity: Severity,
 ) -> LintFinding {
-    let (one, other) = passage.between;
-    let (one, other) = (&stage.solids[one].name, &stage.solids[other].name);
-    let (axis, size, place) = match passage.lie {
-        _ if one == other => (if passage.lie == Lie::Level { "x" } else { "y" }, "high", format!("inside {one}")),
-        Lie::Level => ("x", "high", format!("under {one}, over {other}")),
-        Lie::Upright => ("y", "wide", format!("from {one} to {other}")),
+    let (axis, size, less) = match passage.lie {
+        Lie::Level => ("x", "high", "lower"),
+        Lie::Upright => ("y", "wide", "narrower"),
     };
-    let size = if passage.lie == Lie::Upright { "wide" } else { size };
+    let place = passage.place(stage);
     let of_actors = passage
         .rooms
         .iter()
@@ -75,10 +72,9 @@ fn finding(
         message: format!("it is {:.2} px {size}: {}", passage.clear, rooms.join("; ")),
         remedy: if worst < 0.0 {
             format!(
-                "make it {:.2} px {size} at least, or so much lower that it does not look passable",
+                "make it {:.2} px {size} at least, or so much {less} that it does not look passable",
                 passage.clear - worst
             )
-            .replace("lower", if passage.lie == Lie::Upright { "narrower" } else { "lower" })
         } else {
             format!("make it {:.2} px {size} to leave {HARDLY} px", passage.clear + HARDLY - worst)
         },

@@ -22,8 +22,7 @@ const LEAST_THICKNESS: f64 = 1.0;
 pub fn surface_findings(stage: &Stage, actors: &[Actor], severity: impl Fn(Rule) -> Severity) -> Vec<LintFinding> {
     let found = Found { stage, severity: &severity };
     let (space, solids) = strips(stage);
-    let starting: Vec<&Actor> =
-        actors.iter().filter(|actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name)).collect();
+    let starting: Vec<&Actor> = actors.iter().filter(|actor| stage.starts(&actor.name).next().is_some()).collect();
     let mut all = found.slivers();
     all.extend(found.slits());
     let joints = joints(&space, &solids);
@@ -53,13 +52,8 @@ struct Floor {
 
 /// The floors of a stage, strip by strip, with what lies free over each.
 fn strips(stage: &Stage) -> (Space, Vec<usize>) {
-    let mut pieces: Vec<Convex> = Vec::new();
-    let mut solids = Vec::new();
-    for (index, solid) in stage.solids.iter().enumerate() {
-        pieces.extend(solid.outline.pieces.iter().cloned());
-        solids.resize(pieces.len(), index);
-    }
-    (Space::new(&pieces, Rect::new(0.0, 0.0, stage.size.x, stage.size.y)), solids)
+    let (pieces, solids) = stage.pieces(|_| true);
+    (Space::new(&pieces, stage.area()), solids)
 }
 
 fn joints(space: &Space, solids: &[usize]) -> Vec<Joint> {
@@ -333,10 +327,7 @@ fn floors(space: &Space, solids: &[usize]) -> Vec<Floor> {
 /// The least extent of an outline over the directions of its edges, and that direction.
 fn least_width(outline: &Outline) -> Option<(f64, Vec2)> {
     let hull = Convex::from_clockwise(crate::geometry::convex_hull(outline.polygon.points()));
-    let width = |normal: &Vec2| {
-        let (low, high) = hull.extent(*normal);
-        high - low
-    };
+    let width = |normal: &Vec2| hull.breadth(*normal);
     let least = hull.normals().iter().min_by(|a, b| width(a).total_cmp(&width(b)))?;
     Some((width(least), *least))
 }

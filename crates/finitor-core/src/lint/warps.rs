@@ -126,7 +126,7 @@ fn free(stage: &Stage, landings: &[Landing<'_>], warp: &Warp) -> Option<Vec2> {
         pieces.flat_map(|piece| landing.body.pieces.iter().map(move |own| pivots_hit(piece, own)))
     });
     let hit: Vec<Convex> = hit.collect();
-    let around = Rect::new(0.0, 0.0, stage.size.x, stage.size.y);
+    let around = stage.area();
     let by = Space::new(&hit, around).nearest(at)? - at;
     // Numbers as one would write them: the nearest on a grid of hundredths that is free as well.
     let cent = |n: f64| n / 100.0;

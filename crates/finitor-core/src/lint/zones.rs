@@ -52,10 +52,6 @@ impl Skip {
 
 fn skip(zone: &Zone, stance: &Stance, fastest: Vec2) -> Option<Skip> {
     let hull = Convex::from_clockwise(convex_hull(zone.outline.polygon.points()));
-    let extent = |of: &Convex, way: Vec2| {
-        let (low, high) = of.extent(way);
-        high - low
-    };
     let skips = stance.shapes.iter().flat_map(|shape| {
         let corners: Vec<_> = shape.pieces.iter().flat_map(|piece| piece.points().iter().copied()).collect();
         let body = Convex::from_clockwise(convex_hull(&corners));
@@ -63,8 +59,8 @@ fn skip(zone: &Zone, stance: &Stance, fastest: Vec2) -> Option<Skip> {
         let hull = &hull;
         ways.into_iter().map(move |way| Skip {
             way,
-            thick: extent(hull, way),
-            body: extent(&body, way),
+            thick: hull.breadth(way),
+            body: body.breadth(way),
             step: fastest.x * way.x.abs() + fastest.y * way.y.abs(),
         })
     });

@@ -65,7 +65,7 @@ fn tell<'a>(stage: &'a Stage, actors: &[Actor], stances: &[Stance], within: f64)
     let mut caught = Vec::new();
     for actor in actors {
         let own: Vec<usize> = (0..stances.len()).filter(|i| stances[*i].actor == actor.name).collect();
-        let starts: Vec<_> = stage.spawns.iter().filter(|spawn| spawn.actor == actor.name).collect();
+        let starts: Vec<_> = stage.starts(&actor.name).collect();
         let (Some(&tallest), Some(&lowest)) = (own.first(), own.last()) else { continue };
         for &lower in own.iter().skip(1).filter(|_| !starts.is_empty()) {
             let stretches = low_stretches(stage, &stances[lower], &stances[tallest]);
@@ -100,19 +100,14 @@ fn rest(count: usize, out: &mut dyn Write) -> std::io::Result<()> {
     }
 }
 
-/// Where a passage is: `under boathouse, over terrace`.
+/// Where a passage is, and whether it is closed: `under boathouse, over terrace`.
 fn place(stage: &Stage, passage: &Passage) -> String {
-    let [one, other] = between(stage, passage);
     let end = match passage.open {
         [true, true] => "",
         [false, false] => ", closed",
         _ => ", closed at an end",
     };
-    match passage.lie {
-        _ if one == other => format!("inside {one}{end}"),
-        Lie::Level => format!("under {one}, over {other}{end}"),
-        Lie::Upright => format!("from {one} to {other}{end}"),
-    }
+    format!("{}{end}", passage.place(stage))
 }
 
 /// How a body gets through.
@@ -201,7 +196,7 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
         )?;
     }
     rest(pockets.len(), out)?;
-    let starts = |actor: &&Actor| stage.spawns.iter().any(|spawn| spawn.actor == actor.name);
+    let starts = |actor: &&Actor| stage.starts(&actor.name).next().is_some();
     let silent: Vec<&str> =
         actors.iter().filter(|actor| actor.moves.jump.is_none()).filter(starts).map(|a| a.name.as_str()).collect();
     if !silent.is_empty() {
