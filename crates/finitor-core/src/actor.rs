@@ -6,6 +6,10 @@ use crate::fit::Side;
 use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
 use crate::layers::{LayerSet, PartyRole};
 
+mod pixels;
+
+pub use pixels::PixelRuns;
+
 /// What a shape is for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Role {
@@ -127,44 +131,6 @@ impl Foot {
     fn flipped(&self, drift: f64) -> Foot {
         let runs = self.runs.iter().rev().map(|(left, right)| (drift - right, drift - left)).collect();
         Foot { y: self.y, runs }
-    }
-}
-
-/// A frame's opaque pixels, local space: a box a run.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct PixelRuns {
-    runs: Vec<Rect>,
-    bounds: Rect,
-}
-
-impl PixelRuns {
-    /// The opaque pixels of a frame from their runs, row by row.
-    pub fn new(runs: &[Run], pivot: Point) -> PixelRuns {
-        let rect = |run: &Run| {
-            let (row, start, end) = (f64::from(run.row), f64::from(run.start), f64::from(run.end));
-            Rect::new(start, row, end, row + 1.0) - pivot.to_vec2()
-        };
-        PixelRuns::of(runs.iter().map(rect).collect())
-    }
-
-    fn of(runs: Vec<Rect>) -> PixelRuns {
-        let bounds = runs.iter().copied().reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO);
-        PixelRuns { runs, bounds }
-    }
-
-    /// The runs, each a px high.
-    pub fn runs(&self) -> &[Rect] {
-        &self.runs
-    }
-
-    /// The smallest rectangle around them.
-    pub fn bounds(&self) -> Rect {
-        self.bounds
-    }
-
-    /// Those of art that is flipped and so moved by `drift` px against the pivot.
-    fn flipped(&self, drift: f64) -> PixelRuns {
-        PixelRuns::of(self.runs.iter().map(|run| Rect::new(drift - run.x1, run.y0, drift - run.x0, run.y1)).collect())
     }
 }
 

@@ -5,6 +5,7 @@
 //! same.
 
 mod art;
+mod art_hits;
 mod bodies;
 mod bounds;
 mod caught;
@@ -13,6 +14,7 @@ mod finding;
 mod footing;
 mod footing_rule_texts;
 mod ground;
+mod hit_rule_texts;
 mod hits;
 mod layer_rule_texts;
 mod ledger;
@@ -24,6 +26,7 @@ mod stage_rule_texts;
 mod step;
 mod stops;
 mod tally;
+mod tries;
 mod words;
 mod zones;
 

@@ -4,6 +4,7 @@ mod box_tree;
 mod convex;
 mod decompose;
 mod deviation;
+mod distance;
 mod edge_grid;
 mod overlap;
 mod polygon;
@@ -16,12 +17,14 @@ pub(crate) use decompose::without_holes;
 pub use decompose::{convex_pieces, quick_convex_pieces, with_corners_at_most};
 pub(crate) use deviation::squared_distance;
 pub use deviation::{DEVIATION_PRECISION, deviation};
+pub(crate) use distance::distance;
 pub(crate) use edge_grid::EdgeGrid;
 pub use kurbo::{Point, Rect, Vec2};
 pub use overlap::{Overlap, deepest_overlap, near, overlap, overlap_region};
 pub(crate) use overlap::{clipped, separation};
 pub use polygon::{Polygon, PolygonError, ring_area};
 pub use predicates::{on_segment, segments_cross, segments_meet, turn};
+pub(crate) use sweep::times_deeper;
 pub use sweep::{Sweep, sweep};
 
 /// Overlaps no deeper than this count as a touch. Positions in takes are decimal numbers, so two edges meant to be

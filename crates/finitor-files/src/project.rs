@@ -149,8 +149,17 @@ fn settings(table: &Table<'_>) -> Settings {
     if let Some(art) = table.number_from("art_in_wall", 0.0, "64") {
         settings.art_in_wall = art.value;
     }
+    if let Some(apart) = table.number_from("phantom_hit", 0.0, "4") {
+        settings.phantom_hit = apart.value;
+    }
+    if let Some(covered) = table.number_from("missed_hit", 0.0, "32") {
+        settings.missed_hit = covered.value;
+    }
     if let Some(flicker) = table.integer("flicker", 0..1000, "4") {
         settings.flicker = flicker.value as u32;
+    }
+    if let Some(join) = table.integer("join", 0..1000, "2") {
+        settings.join = join.value as u32;
     }
     if let Some(teleport) = table.number_from("teleport", 1.0, "160") {
         settings.teleport = teleport.value;

@@ -247,7 +247,7 @@ fn gaps_extra_columns_and_instances_are_read() {
 fn every_rule_is_explained() {
     let project = Project::empty();
     let list = project.ok(&["explain"]).out;
-    assert_eq!(list.lines().count(), 46);
+    assert_eq!(list.lines().count(), 48);
     for line in list.lines() {
         let rule = line.split_whitespace().next().unwrap();
         let told = project.ok(&["explain", rule]).out;

@@ -3,6 +3,7 @@
 use super::checker::World;
 use super::ledger::Fault;
 use super::step::Step;
+use super::tries::depth_at;
 use super::words::px;
 use super::{Cause, Rule, Worst};
 use crate::geometry::{Convex, Point, Rect, Vec2, clipped, rects_overlap, ring_area};
@@ -74,6 +75,11 @@ fn fault(world: &World<'_>, step: &Step<'_>, solid: &Solid, inside: &Inside) -> 
         (part.y1 - body.y1, part.height(), Vec2::new(0.0, -1.0), "bottom"),
     ];
     let (reach, by, push, side) = sides.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap_or(sides[0]);
+    // Kept off by that, what is left of the art in this solid; all of it where that would put the body into another.
+    let kept = step.now.at + push * by;
+    let rest = self::inside(step.pixels().runs(), kept.to_vec2(), &solid.outline.pieces);
+    let has_room = depth_at(world, step, kept) <= step.slack;
+    let left = if has_room { rest.map_or(0.0, |rest| rest.area) } else { inside.area };
     let with = format!("{}/{}", world.stage.name, solid.name);
     Fault {
         rule: Rule::ArtInWall,
@@ -88,6 +94,7 @@ fn fault(world: &World<'_>, step: &Step<'_>, solid: &Solid, inside: &Inside) -> 
             px(reach)
         ),
         remedy: format!("keep it {} px further off, or let the body reach as much further at its {side}", px(by)),
+        remains: Some(left),
         with,
     }
 }

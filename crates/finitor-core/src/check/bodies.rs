@@ -3,53 +3,114 @@
 use super::checker::World;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
-use super::words::{px, shift};
+use super::stops::{clear_axis_by_axis, passage};
+use super::tries::depth_at;
+use super::words::{place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::Shape;
-use crate::geometry::{Convex, Vec2, deepest_overlap, overlap_region, rects_meet};
+use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap, near, overlap_region, rects_meet};
 
-/// Faults between every two bodies that stop each other on this tick.
+/// Faults between every two bodies that stop each other on this tick, `step` giving the steps of so many instances; `boxes` is
+/// kept from tick to tick.
 ///
 /// # Complexity
-/// O(k2), k actors on the tick; a box test decides for most pairs.
-pub(super) fn pairs(world: &World<'_>, steps: &[Step<'_>], ledger: &Ledger, faults: &mut Vec<Fault>) {
-    for (i, one) in steps.iter().enumerate() {
-        for other in &steps[i + 1..] {
-            let sees = |a: &Step<'_>, b: &Step<'_>| a.now.body_mask.sees(b.now.body_layer);
-            let stop = world.layers.contact.stops(sees(one, other), sees(other, one));
-            if !rects_meet(one.bounds(), other.bounds()) {
-                continue;
-            }
-            if stop {
-                faults.extend(embedded(one, other, ledger));
-            } else {
-                faults.extend(ghost_pair(world, one, other));
+/// O(k log k + p) for k bodies, p pairs of them whose swept boxes share a stretch of x: sweep and prune.
+///
+/// # Source
+/// Jonathan D. Cohen, Ming C. Lin, Dinesh Manocha and Madhav K. Ponamgi, "I-COLLIDE", I3D 1995.
+pub(super) fn pairs<'s>(
+    world: &World<'_>,
+    step: impl Fn(usize) -> Option<Step<'s>>,
+    boxes: &mut Vec<(Rect, usize)>,
+    (count, ledger): (usize, &Ledger),
+    faults: &mut Vec<Fault>,
+) {
+    boxes.clear();
+    boxes.extend((0..count).filter_map(|index| Some((step(index)?.swept_bounds(), index))));
+    boxes.sort_by(|a, b| a.0.x0.total_cmp(&b.0.x0).then(a.1.cmp(&b.1)));
+    for (i, (rect, index)) in boxes.iter().enumerate() {
+        let beside = boxes[i + 1..].iter().take_while(|(other, _)| other.x0 <= rect.x1);
+        for (_, other) in beside.filter(|(other, _)| rects_meet(*rect, *other)) {
+            // In the order of the samples, whichever lies further left.
+            if let (Some(one), Some(other)) = (step(*index.min(other)), step(*index.max(other))) {
+                pair(world, &one, &other, ledger, faults);
             }
         }
     }
 }
 
-fn embedded(one: &Step<'_>, other: &Step<'_>, ledger: &Ledger) -> Option<Fault> {
+fn pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger, faults: &mut Vec<Fault>) {
+    let sees = |a: &Step<'_>, b: &Step<'_>| a.now.body_mask.sees(b.now.body_layer);
+    if world.layers.contact.stops(sees(one, other), sees(other, one)) {
+        let found = embedded(world, one, other, ledger).or_else(|| tunnelled(one, other));
+        faults.extend(found);
+        for (pushed, by) in [(one, other), (other, one)] {
+            faults
+                .iter_mut()
+                .filter(|fault| fault.actor == pushed.label)
+                .for_each(|fault| blame_push(fault, pushed, by));
+        }
+    } else if rects_meet(one.bounds(), other.bounds()) {
+        faults.extend(ghost_pair(world, one, other));
+    }
+}
+
+/// Changes the cause of a fault, where another body that touches this one from behind went the same way.
+fn blame_push(fault: &mut Fault, pushed: &Step<'_>, by: &Step<'_>) {
+    let into = Vec2::ZERO - fault.worst.push;
+    let went = |step: &Step<'_>| step.motion().is_some_and(|motion| motion.dot(into) > step.slack * 0.1);
+    let is_behind = (pushed.bounds().center() - by.bounds().center()).dot(into) > 0.0;
+    if fault.rule != Rule::Embedded || fault.cause != Cause::Moved || !went(pushed) || !went(by) || !is_behind {
+        return;
+    }
+    let (offset, within) = (pushed.now.at - by.now.at, pushed.slack);
+    let touches = |a: &Convex| by.body.pieces.iter().any(|b| near(a, offset, b, within));
+    if pushed.body.pieces.iter().any(touches) {
+        fault.cause = Cause::Pushed;
+        if let Some(what) = fault.message.strip_suffix(": it moved in.") {
+            fault.message = format!("{what}: {} pushed it in.", by.label);
+        }
+        fault.remedy = format!("stop {} as well: {}", by.label, fault.remedy);
+    }
+}
+
+fn name_of(step: &Step<'_>) -> String {
+    format!("{}.{}", step.label, step.body.name)
+}
+
+fn embedded(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger) -> Option<Fault> {
     let offset = one.now.at - other.now.at;
-    let (found, ..) = deepest_overlap(&one.body.pieces, offset, &other.body.pieces)?;
+    let (found, i, j) = deepest_overlap(&one.body.pieces, offset, &other.body.pieces)?;
     if found.depth <= one.slack {
         return None;
     }
-    let other_name = |step: &Step<'_>| format!("{}.{}", step.label, step.body.name);
+    let (first, second) = (name_of(one), name_of(other));
     let running = ledger
-        .running(Rule::Embedded, one.label, &other_name(other), one.now.tick)
-        .or_else(|| ledger.running(Rule::Embedded, other.label, &other_name(one), one.now.tick));
+        .running(Rule::Embedded, one.label, &second, one.now.tick)
+        .or_else(|| ledger.running(Rule::Embedded, other.label, &first, one.now.tick));
     let first_to_blame = match running {
         Some(known) => known.actor == one.label,
         None => blame(one, other, found.push),
     };
+    let at = region(one, other, i, j).unwrap_or(one.now.at);
     let (culprit, victim, push) =
         if first_to_blame { (one, other, found.push) } else { (other, one, Vec2::ZERO - found.push) };
     let cause = running.map_or_else(|| cause(culprit, victim), |known| known.cause);
-    let with = other_name(victim);
-    let at = deepest_overlap(&culprit.body.pieces, culprit.now.at - victim.now.at, &victim.body.pieces)
-        .and_then(|(_, i, j)| region(culprit, victim, i, j))
-        .unwrap_or(culprit.now.at);
+    let by = push * found.depth;
+    // Whichever of them has the room.
+    let held = depth_at(world, culprit, culprit.now.at + by);
+    let pushed = depth_at(world, victim, victim.now.at - by);
+    let (held_words, pushed_words) = (
+        format!("hold {} {} of there", culprit.label, shift(push, found.depth)),
+        format!("push {} {}", victim.label, shift(Vec2::ZERO - push, found.depth)),
+    );
+    let remedy = match (held <= culprit.slack, pushed <= victim.slack) {
+        (true, true) => format!("{held_words}, or push {} as far", victim.label),
+        (false, true) => format!("{pushed_words}; {} has no room to give way", culprit.label),
+        (true, false) => format!("{held_words}; {} has no room to give way", victim.label),
+        (false, false) => format!("{held_words}; neither has room to give way"),
+    };
+    let with = name_of(victim);
     Some(Fault {
         rule: Rule::Embedded,
         actor: culprit.label.to_string(),
@@ -63,14 +124,68 @@ fn embedded(one: &Step<'_>, other: &Step<'_>, ledger: &Ledger) -> Option<Fault> 
             px(found.depth),
             cause.name()
         ),
-        remedy: format!(
-            "hold {} {} of there, or push {} as far",
-            culprit.label,
-            shift(push, found.depth),
-            victim.label
-        ),
+        remedy,
+        remains: Some(held.min(pushed)),
         with,
     })
+}
+
+/// Two bodies that went through each other between two ticks that both show them apart: the sweep of their motion against each
+/// other.
+fn tunnelled(one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
+    let ((own, before, old), (theirs, other_before, other_old)) = (way(one)?, way(other)?);
+    let (from, motion) = (Point::ZERO + (before - other_before), own - theirs);
+    let deep = |offset: Vec2| {
+        deepest_overlap(&old.pieces, offset, &other_old.pieces).is_some_and(|(o, ..)| o.depth > one.slack)
+    };
+    if motion == Vec2::ZERO || deep(from.to_vec2()) || deep(from.to_vec2() + motion) {
+        return None;
+    }
+    let found = passage(&old.pieces, from, motion, &other_old.pieces)?;
+    if found.depth <= one.slack || clear_axis_by_axis(&old.pieces, from, motion, &other_old.pieces, one.slack) {
+        return None;
+    }
+    let first_to_blame = own.hypot2() >= theirs.hypot2();
+    let (culprit, victim, push) =
+        if first_to_blame { (one, other, found.push) } else { (other, one, Vec2::ZERO - found.push) };
+    let (with, length) = (name_of(victim), motion.hypot());
+    let (step, start) = if first_to_blame { (own, before) } else { (theirs, other_before) };
+    let touch = start + step * found.enter;
+    // With both held at that time nothing of them overlaps.
+    let left = deepest_overlap(&old.pieces, from.to_vec2() + motion * found.enter, &other_old.pieces);
+    Some(Fault {
+        rule: Rule::Tunnelled,
+        actor: culprit.label.to_string(),
+        shape: culprit.body.name.clone(),
+        worst: Worst {
+            tick: one.now.tick,
+            depth: found.depth,
+            at: found.at + other_before.to_vec2() + theirs * f64::midpoint(found.enter, found.exit),
+            push,
+        },
+        cause: Cause::Moved,
+        message: format!(
+            "{}'s {} and {with} went through each other in one step of {} px against each other, up to {} px deep, and no tick \
+             shows it.",
+            culprit.label,
+            culprit.body.name,
+            px(length),
+            px(found.depth)
+        ),
+        remedy: format!(
+            "stop both at their first touch, {} % of the way: {}'s pivot at {}",
+            (found.enter * 100.0).round(),
+            culprit.label,
+            place(touch)
+        ),
+        remains: Some(left.map_or(0.0, |(found, ..)| found.depth)),
+        with,
+    })
+}
+
+/// The motion of a step, where it began, and the body then.
+fn way<'s>(step: &Step<'s>) -> Option<(Vec2, Point, &'s Shape)> {
+    Some((step.motion()?, step.before?.at, step.old_body?))
 }
 
 /// Two bodies in each other that nothing stops. What a state lets through is meant to pass.
@@ -86,10 +201,15 @@ fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>) -> Option<Fau
     }
     let with = format!("{}.{}", other.label, other.body.name);
     let who = if asks || asked { "only one of the masks asks for it" } else { "neither mask asks for it" };
-    // The bit that one of them lacks.
+    // The bits that one of them lacks, or both where both must ask.
     let (looker, target) = if asks { (other, one) } else { (one, other) };
-    let bits = world.layers.describe(target.body.layer);
     let actor = |label: &str| label.split(':').next().unwrap_or(label).to_string();
+    let add = |looker: &Step<'_>, target: &Step<'_>| {
+        let bits = world.layers.describe(target.body.layer);
+        format!("add {bits} to the mask of {}.{}", actor(looker.label), looker.body.name)
+    };
+    let one_suffices = world.layers.contact.stops(true, asks || asked);
+    let both = if one_suffices { String::new() } else { format!(", and {}", add(target, looker)) };
     Some(Fault {
         rule: Rule::GhostPair,
         actor: one.label.to_string(),
@@ -107,16 +227,13 @@ fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>) -> Option<Fau
             one.body.name,
             px(found.depth)
         ),
-        remedy: format!(
-            "if they should stop each other, add {bits} to the mask of {}.{}; see `finitor layers explain`",
-            actor(looker.label),
-            looker.body.name
-        ),
+        remedy: format!("if they should stop each other, {}{both}; see `finitor layers explain`", add(looker, target)),
+        remains: Some(0.0),
         with,
     })
 }
 
-fn region(one: &Step<'_>, other: &Step<'_>, i: usize, j: usize) -> Option<crate::geometry::Point> {
+fn region(one: &Step<'_>, other: &Step<'_>, i: usize, j: usize) -> Option<Point> {
     let (own, theirs): (&Convex, &Convex) = (&one.body.pieces[i], &other.body.pieces[j]);
     let (_, middle) = overlap_region(own, one.now.at - other.now.at, theirs)?;
     Some(middle + other.now.at.to_vec2())

@@ -3,6 +3,7 @@
 use super::checker::World;
 use super::ledger::Fault;
 use super::step::Step;
+use super::tries::is_always_shown;
 use super::words::px;
 use super::{Cause, Rule, Worst};
 use crate::geometry::{Point, Vec2};
@@ -73,5 +74,6 @@ pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2)
         remedy: format!(
             "put a hazard zone or a solid at the {border} border over {range}; at this speed {thick} px thick suffice"
         ),
+        remains: Some(if is_always_shown(extent, thick, step_length) { 0.0 } else { by }),
     }
 }

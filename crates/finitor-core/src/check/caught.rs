@@ -3,7 +3,7 @@
 use super::checker::World;
 use super::ledger::Fault;
 use super::one_way::extent;
-use super::step::Step;
+use super::step::{Moment, Step};
 use super::words::{place, px};
 use super::{Cause, Rule, Worst};
 use crate::geometry::{Point, Vec2};
@@ -32,7 +32,12 @@ struct Measures {
 /// The body stopped by the platform's near side, or lifted onto its far side, on this step.
 pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> Option<Fault> {
     let measures = measure(step, platform)?;
-    let Measures { way, old_trailing, old_leading, trailing, leading, near, far, moved, speed, middle } = measures;
+    let what = caught(&measures, step.slack)?;
+    let Measures { way, old_trailing, near, far, moved, speed, middle, .. } = measures;
+    // Had it gone on at its speed.
+    let expected = Moment { at: step.now.at - way * (moved - speed), ..step.now.clone() };
+    let passed = measure(&Step { now: &expected, ..*step }, platform);
+    let is_gone = passed.is_none_or(|passed| caught(&passed, step.slack).is_none());
     let with = format!("{}/{}", world.stage.name, platform.name);
     let across = Vec2::new(way.y.abs(), way.x.abs());
     let at = |along: f64| Point::ZERO + way * along + across * middle;
@@ -44,12 +49,11 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
         cause: Cause::Moved,
         message,
         remedy,
+        remains: Some(if is_gone { 0.0 } else { depth }),
         with: with.clone(),
     };
-    let lost = speed - moved;
-    let arrived = (leading - near).abs() <= step.slack && old_leading < near - step.slack;
-    if speed > JOLT && lost > JOLT && arrived {
-        return Some(fault(
+    match what {
+        Caught::Stopped { lost } => Some(fault(
             lost,
             near,
             format!(
@@ -64,13 +68,8 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
                  tick before",
                 px(far - old_trailing)
             ),
-        ));
-    }
-    let below = far - old_trailing;
-    let lifted = below > step.slack && (trailing - far).abs() <= step.slack && moved > speed.max(0.0) + JOLT;
-    lifted.then(|| {
-        let expected = step.now.at - way * (moved - speed);
-        fault(
+        )),
+        Caught::Lifted { below } => Some(fault(
             below,
             far,
             format!(
@@ -85,10 +84,29 @@ pub(super) fn rising(world: &World<'_>, step: &Step<'_>, platform: &OneWay) -> O
             format!(
                 "let it pass until its trailing edge is {} px further on: without the lift its pivot is at {}",
                 px(below),
-                place(expected)
+                place(expected.at)
             ),
-        )
-    })
+        )),
+    }
+}
+
+/// What the platform did to the body.
+enum Caught {
+    /// It stopped it: how much of its speed is lost.
+    Stopped { lost: f64 },
+    /// It lifted it: how far it was from the far side.
+    Lifted { below: f64 },
+}
+
+fn caught(of: &Measures, slack: f64) -> Option<Caught> {
+    let lost = of.speed - of.moved;
+    let arrived = (of.leading - of.near).abs() <= slack && of.old_leading < of.near - slack;
+    if of.speed > JOLT && lost > JOLT && arrived {
+        return Some(Caught::Stopped { lost });
+    }
+    let below = of.far - of.old_trailing;
+    let lifted = below > slack && (of.trailing - of.far).abs() <= slack && of.moved > of.speed.max(0.0) + JOLT;
+    lifted.then_some(Caught::Lifted { below })
 }
 
 fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {

@@ -15,7 +15,7 @@ use super::tally::{PairTally, Tally};
 use super::zones::{self, Visits};
 use super::{Rule, stops};
 use crate::actor::Actor;
-use crate::geometry::{BoxTree, Vec2};
+use crate::geometry::{BoxTree, Rect, Vec2};
 use crate::layers::Layers;
 use crate::stage::{Outline, Stage};
 use crate::take::Sample;
@@ -34,6 +34,12 @@ pub struct Settings {
     pub flicker: u32,
     /// Opaque pixels inside of a solid that are no fault, px2.
     pub art_in_wall: f64,
+    /// How far apart the art may be where a hit strikes, px.
+    pub phantom_hit: f64,
+    /// How much the art of a hit may cover a target that it does not strike, px2.
+    pub missed_hit: f64,
+    /// Faults between the same two with no more ticks between them than this are one finding.
+    pub join: u32,
     /// Severity by rule, in the order of [`Rule::ALL`].
     pub severity: [Severity; Rule::ALL.len()],
 }
@@ -46,6 +52,9 @@ impl Default for Settings {
             teleport: 160.0,
             flicker: 4,
             art_in_wall: 64.0,
+            phantom_hit: 4.0,
+            missed_hit: 32.0,
+            join: 2,
             severity: Rule::ALL.map(Rule::default_severity),
         }
     }
@@ -93,8 +102,8 @@ struct Track {
     zones: Visits,
     standing: Option<Standing>,
     footing: Footing,
-    /// One-way platforms that the drop under way let it through, by their places.
-    dropped: Vec<u32>,
+    /// One-way platforms that the drop under way let it through, by their places, and since when.
+    dropped: Vec<(u32, u64)>,
     been_on: bool,
     met_hazard: bool,
 }
@@ -124,6 +133,7 @@ struct Lists {
     moving: Vec<Moving>,
     near: [Vec<u32>; 3],
     motions: Vec<Option<Vec2>>,
+    boxes: Vec<(Rect, usize)>,
     faults: Vec<Fault>,
 }
 
@@ -160,7 +170,7 @@ impl<'a> Checker<'a> {
             tracks: Vec::new(),
             places: BTreeMap::new(),
             lists: Lists::default(),
-            ledger: Ledger::default(),
+            ledger: Ledger::new(world.settings.join),
             events: Vec::new(),
             blows: Blows::default(),
             tally: None,
@@ -179,8 +189,8 @@ impl<'a> Checker<'a> {
     /// see to both.
     ///
     /// # Complexity
-    /// O(k (log s + n) + k2), k samples, s things on the stage, n of them near; a box test decides for most pairs. Where
-    /// nothing is wrong and one instance moves, no memory is asked for.
+    /// O(k (log k + log s + n) + p), k samples, s things on the stage, n of them near, p pairs of instances that share a stretch of
+    /// x. Where nothing is wrong, no memory is asked for.
     pub fn tick(&mut self, tick: u64, samples: &[Sample]) {
         self.ticks += 1;
         self.samples += samples.len() as u64;
@@ -191,7 +201,7 @@ impl<'a> Checker<'a> {
         // Taken out, so that steps may look into the lists while tracks change.
         let mut lists = std::mem::take(&mut self.lists);
         self.gather(tick, samples, &mut lists);
-        let Lists { moving, near, motions, faults } = &mut lists;
+        let Lists { moving, near, motions, boxes, faults } = &mut lists;
         let step_of = |index: usize| step(&world, samples, moving, (&self.trees.solids, near), index);
         for (index, (sample, of)) in samples.iter().zip(moving.iter()).enumerate() {
             faults.extend(facing_split(&world, sample, (of.before.as_ref(), &of.now), &self.ledger));
@@ -204,13 +214,13 @@ impl<'a> Checker<'a> {
             motions.push(step.and_then(|step| step.motion()));
         }
         if samples.len() > 1 {
-            let steps: Vec<Step<'_>> = (0..samples.len()).filter_map(step_of).collect();
-            bodies::pairs(&world, &steps, &self.ledger, faults);
+            bodies::pairs(&world, step_of, boxes, (samples.len(), &self.ledger), faults);
             self.blows.tick(&world, tick, samples, faults);
         }
         for fault in faults.drain(..) {
             self.ledger.add(world.settings.severity[fault.rule.index()], fault);
         }
+        self.take_misses();
         for (of, motion) in moving.drain(..).zip(motions.drain(..)) {
             let track = &mut self.tracks[of.track];
             (track.before, track.last_move) = (Some(of.now), motion);
@@ -284,8 +294,16 @@ impl<'a> Checker<'a> {
         })
     }
 
+    fn take_misses(&mut self) {
+        for (fault, ticks) in self.blows.missed.drain(..) {
+            self.ledger.add_over(self.world.settings.severity[fault.rule.index()], fault, ticks);
+        }
+    }
+
     /// What was found.
-    pub fn finish(self) -> Report {
+    pub fn finish(mut self) -> Report {
+        self.blows.end();
+        self.take_misses();
         Report {
             ticks: self.ticks,
             samples: self.samples,
@@ -323,7 +341,9 @@ impl Track {
         faults: &mut Vec<Fault>,
         events: &mut Vec<Event>,
     ) {
+        let begin = faults.len();
         stops::solids(world, step, ledger, faults);
+        faults[begin..].iter_mut().for_each(|fault| one_way::dropped_into(world, step, &self.dropped, fault));
         art_in_wall(world, step, faults);
         one_way::one_ways(world, step, &mut self.passing, ledger, faults);
         faults.extend(one_way::drop_overrun(world, step, &self.passing, &mut self.dropped));

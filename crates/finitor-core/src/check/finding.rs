@@ -58,6 +58,8 @@ pub enum Cause {
     Spawned,
     /// It was put there.
     Warped,
+    /// Another body pushed it.
+    Pushed,
 }
 
 impl Cause {
@@ -70,6 +72,7 @@ impl Cause {
             Cause::State => "state",
             Cause::Spawned => "spawned",
             Cause::Warped => "warped",
+            Cause::Pushed => "pushed",
         }
     }
 }
@@ -110,6 +113,9 @@ pub struct Finding {
     pub message: String,
     /// What to change, with the number.
     pub remedy: String,
+    /// The rule's figure once the remedy was applied in memory and the fault measured again: 0 where it is gone. `None` where a
+    /// remedy cannot be applied there.
+    pub remains: Option<f64>,
 }
 
 /// Whether a zone event is the beginning or the end.

@@ -4,6 +4,7 @@ use super::checker::World;
 use super::ground::{highest_surface, supports};
 use super::ledger::Fault;
 use super::step::Step;
+use super::tries::depth_at;
 use super::words::{place, px};
 use super::{Cause, Rule, Worst};
 use crate::geometry::{Point, Vec2, deepest_overlap};
@@ -83,6 +84,8 @@ impl Footing {
             remedy: format!(
                 "let it count as grounded for {lost} ticks after it loses the ground, or hold it down on the way"
             ),
+            // Grounded on all of those ticks it has lost nothing.
+            remains: Some(0.0),
         })
     }
 }
@@ -94,7 +97,8 @@ fn leapt(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
     let speed = step.last_move.map_or(0.0, |last| 0.0 - last.y).max(0.0);
     // As steep as any floor is.
     let slope = motion.x.abs() * 2.0;
-    let explained = own.max(slope).max(speed + own) + step.slack;
+    let explained_by = |own: f64| own.max(slope).max(speed + own) + step.slack;
+    let explained = explained_by(own);
     // Coming up out of something is the end of that fault, and no other.
     let was_in = |outline: &Outline| {
         let old = step.old_body.zip(step.before);
@@ -118,6 +122,7 @@ fn leapt(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
             "stop it at the edge instead of lifting it, or say [moves] step = {} if it may climb so high",
             px(rise)
         ),
+        remains: Some((rise - explained_by(rise)).max(0.0)),
     })
 }
 
@@ -151,6 +156,8 @@ fn snagged(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
         return None;
     }
     let lost = last.x.abs() - motion.x.abs();
+    let lifted = step.now.at - Vec2::new(0.0, height);
+    let left = depth_at(world, step, lifted + Vec2::new(way * lost, 0.0));
     let corner = Point::new(if way > 0.0 { body.x1 - AHEAD } else { body.x0 + AHEAD }, body.y1 - height);
     Some(Fault {
         rule: Rule::Snagged,
@@ -169,8 +176,9 @@ fn snagged(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
         remedy: format!(
             "lift it by {} px to {} and go on {} px, or lower the edge by that",
             px(height),
-            place(step.now.at - Vec2::new(0.0, height)),
+            place(lifted),
             px(lost)
         ),
+        remains: Some(if left > step.slack { height } else { 0.0 }),
     })
 }

@@ -74,21 +74,3 @@ pub(super) const SNAGGED: RuleText = RuleText {
     mend: "Lift the body over the edge, or lower it; `finitor lint` tells low edges and seams.",
     drawing: "   [ ]\n   [ ]->__###   figure\n   ##########\n",
 };
-
-pub(super) const REPEAT_HIT: RuleText = RuleText {
-    means: "One swing struck one target, lost it, and struck it again.",
-    matters: "Games that count each contact deal the damage twice, now and then.",
-    measured: "A swing lasts while the animation goes on, frame by frame, without beginning anew. A contact ends on the first tick on \
-               which the hit overlaps no hurt shape of the target that it sees. The figure is for how many ticks they were apart.",
-    mend: "Let a swing strike each target once, or not again within the ticks given.",
-    drawing: "   tick 2  --*[ ]\n   tick 3  --  [ ]\n   tick 4  --*[ ]   again\n",
-};
-
-pub(super) const ART_IN_WALL: RuleText = RuleText {
-    means: "Opaque pixels of an actor are inside a solid that its body keeps clear of.",
-    matters: "A pole, a nose or a tail is drawn into walls: the body is narrower than the picture.",
-    measured: "The area of the frame's opaque pixels, as they are seen in that facing, inside of each solid that the body sees and is not \
-               deeper in than check.slack, exactly. The figure is that area, px2. It counts beyond check.art_in_wall px2 (64).",
-    mend: "Keep the actor further off by the px given, or let the body reach as much further on that side.",
-    drawing: "   [ o ]  ####\n   [/|\\]--##   figure\n   [/ \\]  ####\n",
-};

@@ -2,12 +2,12 @@
 
 use super::checker::World;
 use super::ledger::Fault;
-use super::step::Step;
+use super::step::{Moment, Step};
 use super::words::px;
 use super::{Cause, Rule, Worst};
 use crate::actor::{Role, Shape};
 use crate::fit::Side;
-use crate::geometry::{Point, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Convex, Point, Vec2, deepest_overlap, rects_meet};
 use crate::stage::Outline;
 
 /// How an actor stands on a tick.
@@ -128,6 +128,7 @@ pub(super) fn sunk_feet(
     if now.0 <= allowed || before.0 <= allowed || (now.0 - before.0).abs() > step.slack || !step.swept {
         return None;
     }
+    let raised = Moment { at: step.now.at - Vec2::new(0.0, now.0), ..step.now.clone() };
     let fault = |tick: u64, (deep, at): (f64, Point)| Fault {
         rule: Rule::SunkFeet,
         actor: step.label.to_string(),
@@ -137,6 +138,7 @@ pub(super) fn sunk_feet(
         cause: Cause::Moved,
         message: format!("{} stands, and the lowest row of its art is {} px under the ground.", step.label, px(deep)),
         remedy: format!("raise it by {} px: {}", px(deep), raise(step, deep)),
+        remains: Some(ground(world, &Step { now: &raised, ..*step }).standing.map_or(0.0, |standing| standing.sunk.0)),
     };
     Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
 }
@@ -166,6 +168,7 @@ pub(super) fn hover(
     if now.gap <= allowed || before.gap <= allowed || (now.gap - before.gap).abs() > step.slack || !step.swept {
         return None;
     }
+    let left = lowered(world, step, now.gap);
     let fault = |tick: u64, standing: Standing| Fault {
         rule: Rule::Hover,
         actor: step.label.to_string(),
@@ -179,15 +182,35 @@ pub(super) fn hover(
             px(standing.gap)
         ),
         remedy: format!("lower it by {} px: {}", px(standing.gap), lower(step, standing.gap)),
+        remains: Some(left),
     };
     Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
 }
 
+/// How far the art ends above the body's bottom.
+fn drawn_high(step: &Step<'_>) -> f64 {
+    step.body.bounds().y1 - step.foot().map_or(0.0, |foot| foot.y)
+}
+
+/// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
+fn lowered(world: &World<'_>, step: &Step<'_>, gap: f64) -> f64 {
+    let at = step.now.at + Vec2::new(0.0, gap);
+    let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
+    let body: Vec<Convex> =
+        step.body.pieces.iter().filter_map(|piece| piece.cut_back(Vec2::new(0.0, 1.0), bottom)).collect();
+    let is_deep = |outline: &Outline| {
+        deepest_overlap(&body, at.to_vec2(), &outline.pieces).is_some_and(|(found, ..)| found.depth > step.slack)
+    };
+    if supports(world, step).any(is_deep) {
+        return gap;
+    }
+    let moved = Moment { at, ..step.now.clone() };
+    ground(world, &Step { now: &moved, ..*step }).standing.map_or(gap, |standing| standing.gap.max(0.0))
+}
+
 fn lower(step: &Step<'_>, gap: f64) -> String {
     let animation = &step.actor.animations[step.now.animation].name;
-    let body_foot = step.body.bounds().y1;
-    let art_foot = step.foot().map_or(0.0, |foot| foot.y);
-    let drawn_high = body_foot - art_foot;
+    let drawn_high = drawn_high(step);
     if drawn_high >= gap - step.slack {
         format!(
             "on {animation} the art ends {} px above the body's bottom; move the pivot up or the body's bottom by that",

@@ -1,9 +1,11 @@
 //! Hits that meet hurt shapes: where, on which part, and whether one swing strikes twice.
 
+use super::art_hits::{Limb, Misses, phantom_hit};
 use super::checker::World;
 use super::ledger::Fault;
 use super::{Cause, Rule, Worst};
 use crate::actor::{Role, Shape};
+use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Vec2, overlap_region, rects_overlap};
 use crate::layers::LayerSet;
 use crate::take::Sample;
@@ -62,6 +64,9 @@ struct Swing {
 pub(super) struct Blows {
     swings: Vec<Swing>,
     contacts: Vec<Contact>,
+    misses: Misses,
+    /// Swings that are over and struck nothing though they were seen to, with their first and last ticks.
+    pub(super) missed: Vec<(Fault, (u64, u64))>,
     pub(super) hits: Vec<Hit>,
 }
 
@@ -80,36 +85,59 @@ impl Blows {
     pub(super) fn tick(&mut self, world: &World<'_>, tick: u64, samples: &[Sample], faults: &mut Vec<Fault>) {
         for striker in samples {
             let pose = world.actors[striker.actor].pose(striker.animation, striker.frame, striker.facing);
-            let mut hits = pose.shapes.iter().filter(|shape| shape.role == Role::Hit).peekable();
-            if hits.peek().is_none() && !self.swings.iter().any(|swing| swing.label == striker.label) {
+            let hits = pose.shapes.iter().filter(|shape| shape.role == Role::Hit);
+            let hits = hits.map(|hit| (hit, world.layers.during(hit.layer, hit.mask, &striker.states).1));
+            let hits: Vec<(&Shape, LayerSet)> = hits.collect();
+            if hits.is_empty() && !self.swings.iter().any(|swing| swing.label == striker.label) {
                 continue;
             }
-            let begun = self.swing(tick, striker);
-            for hit in hits {
-                let (_, mask) = world.layers.during(hit.layer, hit.mask, &striker.states);
-                for target in samples.iter().filter(|target| target.label != striker.label) {
+            let (begun, cause) = self.swing(tick, striker);
+            self.missed.extend(self.misses.over(Some((&striker.label, begun))));
+            for target in samples.iter().filter(|target| target.label != striker.label) {
+                for &(hit, mask) in &hits {
                     if let Some(found) = largest(world, (striker, hit, mask), target) {
+                        let told = self.hits.len();
                         self.met(tick, begun, (striker, hit), (target, &found), faults);
+                        let new = self.hits[told..].iter();
+                        let (hit, hurt) =
+                            (Limb { sample: striker, shape: hit }, Limb { sample: target, shape: found.hurt });
+                        faults.extend(new.filter_map(|told| phantom_hit(world, told, cause, hit, hurt)));
                     }
+                }
+                if self.has_struck(begun, striker, target) {
+                    self.misses.struck(&striker.label, &target.label);
+                } else if !hits.is_empty() {
+                    self.misses.look(world, (tick, begun), striker, &hits, target);
                 }
             }
         }
     }
 
+    /// The take ends: no swing goes on.
+    pub(super) fn end(&mut self) {
+        self.missed.extend(self.misses.over(None));
+    }
+
+    fn has_struck(&self, swing: u64, striker: &Sample, target: &Sample) -> bool {
+        let is_it = |known: &Contact| known.by == striker.label && known.on == target.label && known.swing == swing;
+        self.contacts.iter().any(is_it)
+    }
+
     /// The first tick of the animation that an instance plays: it ends where another begins, where it begins anew, and where
-    /// ticks are missing.
-    fn swing(&mut self, tick: u64, of: &Sample) -> u64 {
+    /// ticks are missing. And what brought the hit to where it is: another frame, or a step.
+    fn swing(&mut self, tick: u64, of: &Sample) -> (u64, Cause) {
         let known = self.swings.iter_mut().find(|swing| swing.label == of.label);
         let Some(known) = known else {
             let Sample { label, animation, frame, .. } = of.clone();
             self.swings.push(Swing { label, animation, frame, begun: tick, last: tick });
-            return tick;
+            return (tick, Cause::Reshaped);
         };
+        let same_frame = known.animation == of.animation && known.frame == of.frame;
         if known.animation != of.animation || of.frame < known.frame || tick > known.last + 1 {
             known.begun = tick;
         }
         (known.animation, known.frame, known.last) = (of.animation, of.frame, tick);
-        known.begun
+        (known.begun, if same_frame { Cause::Moved } else { Cause::Reshaped })
     }
 
     fn met(
@@ -172,7 +200,16 @@ fn again(tick: u64, known: &Contact, (striker, hit): (&Sample, &Shape), target: 
             "let one swing strike each target once, or not again within {} ticks of losing it",
             tick - last
         ),
+        // Of two contacts of one swing the second then does nothing.
+        remains: Some(0.0),
     }
+}
+
+/// The way in which the picture of a sample looks.
+pub(super) fn shown_facing(world: &World<'_>, of: &Sample) -> Facing {
+    let shown = world.actors[of.actor].shown(of.animation, of.frame, of.facing);
+    let is_split = of.flipped_art.is_some_and(|flipped| flipped != shown.flipped);
+    if is_split { of.facing.turned() } else { of.facing }
 }
 
 /// The hurt shape of a target that shares most with a hit.

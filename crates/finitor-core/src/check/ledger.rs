@@ -14,16 +14,24 @@ pub(super) struct Fault {
     pub(super) cause: Cause,
     pub(super) message: String,
     pub(super) remedy: String,
+    /// What is left of the figure once the remedy was applied.
+    pub(super) remains: Option<f64>,
 }
 
 /// Findings under way and done.
 ///
-/// Faults of one rule between the same two things are one finding while no tick lies between them.
+/// Faults of one rule between the same two things are one finding while no more than `join` ticks lie between them.
 #[derive(Debug, Default)]
 pub(super) struct Ledger {
+    join: u64,
     /// Those that the next tick may continue, by rule; few at a time.
     open: BTreeMap<Rule, Vec<Finding>>,
     done: Vec<Finding>,
+}
+
+fn finding(severity: Severity, fault: Fault, ticks: (u64, u64)) -> Finding {
+    let Fault { rule, actor, shape, with, worst, cause, message, remedy, remains } = fault;
+    Finding { rule, severity, actor, shape, with, ticks, worst, cause, message, remedy, remains }
 }
 
 /// Two bodies in one another are one fault, whichever of them is named first.
@@ -32,6 +40,11 @@ fn is_between(finding: &Finding, one: &str, other: &str) -> bool {
 }
 
 impl Ledger {
+    /// Nothing found yet, faults to be joined over so many ticks.
+    pub(super) fn new(join: u32) -> Ledger {
+        Ledger { join: u64::from(join), ..Ledger::default() }
+    }
+
     /// Adds a fault of this tick. The first tick's actor and cause stay; the words follow the worst tick.
     pub(super) fn add(&mut self, severity: Severity, fault: Fault) {
         if severity == Severity::Off {
@@ -40,34 +53,30 @@ impl Ledger {
         let tick = fault.worst.tick;
         let open = self.open.entry(fault.rule).or_default();
         let goes_on = |known: &&mut Finding| {
-            is_between(known, &fault.actor, &fault.with) && (known.ticks.1 == tick || known.ticks.1 + 1 == tick)
+            is_between(known, &fault.actor, &fault.with) && known.ticks.1 + 1 + self.join >= tick
         };
         if let Some(known) = open.iter_mut().find(goes_on) {
-            known.ticks.1 = tick;
+            known.ticks.1 = known.ticks.1.max(tick);
             if fault.worst.depth > known.worst.depth {
                 known.worst = fault.worst;
                 // What to mend depends on what first went wrong; later ticks of one fault are told as its depth.
                 if fault.cause == known.cause {
-                    known.remedy = fault.remedy;
+                    (known.remedy, known.remains) = (fault.remedy, fault.remains);
                 }
                 known.message = fault.message;
             }
             return;
         }
         // A fault may be told of the tick before, too.
-        self.done.extend(open.extract_if(.., |known| known.ticks.1 + 2 < tick));
-        open.push(Finding {
-            rule: fault.rule,
-            severity,
-            actor: fault.actor,
-            shape: fault.shape,
-            with: fault.with,
-            ticks: (tick, tick),
-            worst: fault.worst,
-            cause: fault.cause,
-            message: fault.message,
-            remedy: fault.remedy,
-        });
+        self.done.extend(open.extract_if(.., |known| known.ticks.1 + 2 + self.join < tick));
+        open.push(finding(severity, fault, (tick, tick)));
+    }
+
+    /// Adds a fault that is known only now that it is over, of its first to its last tick.
+    pub(super) fn add_over(&mut self, severity: Severity, fault: Fault, ticks: (u64, u64)) {
+        if severity != Severity::Off {
+            self.done.push(finding(severity, fault, ticks));
+        }
     }
 
     /// The finding that a fault between these two would continue on this tick.
@@ -87,7 +96,7 @@ impl Ledger {
     pub(super) fn ended(&mut self, tick: u64) -> Vec<Finding> {
         for open in self.open.values_mut().filter(|open| !open.is_empty()) {
             // A fault may be told of the tick before, too.
-            self.done.extend(open.extract_if(.., |known| known.ticks.1 + 1 < tick));
+            self.done.extend(open.extract_if(.., |known| known.ticks.1 + 1 + self.join < tick));
         }
         std::mem::take(&mut self.done)
     }

@@ -2,7 +2,7 @@
 
 use super::checker::World;
 use super::ledger::{Fault, Ledger};
-use super::step::Step;
+use super::step::{Moment, Step};
 use super::stops::{Stop, embedded, passage, tunnelled};
 use super::words::px;
 use super::{Cause, Rule, Worst, caught};
@@ -72,12 +72,12 @@ pub(super) fn one_ways(
 
 /// A second platform that one drop lets the body through: it was asked to drop, once, and falls on.
 ///
-/// `dropped` holds the places of those that the drop under way has led through.
+/// `dropped` holds the places of those that the drop under way has led through, with the ticks on which it began to.
 pub(super) fn drop_overrun(
     world: &World<'_>,
     step: &Step<'_>,
     passing: &[Passing],
-    dropped: &mut Vec<u32>,
+    dropped: &mut Vec<(u32, u64)>,
 ) -> Option<Fault> {
     if !step.now.dropping {
         dropped.clear();
@@ -90,12 +90,13 @@ pub(super) fn drop_overrun(
         let way = platform.passes.direction();
         let far = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
         let lay_beyond = extent(&old.polygons, before.at.to_vec2(), way).0 >= far - step.slack;
-        if passing[place as usize] != Passing::Yes || dropped.contains(&place) || !lay_beyond {
+        if passing[place as usize] != Passing::Yes || dropped.iter().any(|(known, _)| *known == place) || !lay_beyond {
             continue;
         }
-        dropped.push(place);
-        let [first, _, ..] = dropped[..] else { continue };
+        dropped.push((place, step.now.tick));
+        let [(first, since), _, ..] = dropped[..] else { continue };
         let top = &world.stage.one_ways[first as usize];
+        let let_go = Moment { dropping: false, ..step.now.clone() };
         let apart = (platform.outline.bounds.y0 - top.outline.bounds.y0).abs();
         let with = format!("{}/{}", world.stage.name, platform.name);
         overrun = Some(Fault {
@@ -112,14 +113,31 @@ pub(super) fn drop_overrun(
                 px(apart)
             ),
             remedy: format!(
-                "end the drop when the body has left {}: its top is then past y {}",
-                top.name,
-                px(top.outline.bounds.y1)
+                "end the drop by tick {}, when the body is in {}: it passes on until it has left it",
+                since + 1,
+                top.name
             ),
+            // With the drop over by then, what is below stops it on this step.
+            remains: Some(if stops(&Step { now: &let_go, ..*step }, platform) { 0.0 } else { apart }),
             with,
         });
     }
     overrun
+}
+
+/// Tells of the drop where a body fell into a solid with it still on.
+pub(super) fn dropped_into(world: &World<'_>, step: &Step<'_>, dropped: &[(u32, u64)], fault: &mut Fault) {
+    let Some((place, since)) = dropped.first() else { return };
+    let is_begun = fault.cause == Cause::Moved && fault.worst.tick == step.now.tick;
+    if let Some(what) =
+        fault.message.strip_suffix(": it moved in.").filter(|_| fault.rule == Rule::Embedded && is_begun)
+    {
+        let platform = &world.stage.one_ways[*place as usize].name;
+        let late = step.now.tick - since;
+        fault.message =
+            format!("{what}: it moved in, its drop through {platform} still on {late} ticks after it got there.");
+        fault.remedy = format!("end the drop by tick {}, when the body is in {platform}; {}", since + 1, fault.remedy);
+    }
 }
 
 /// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side, it does not move

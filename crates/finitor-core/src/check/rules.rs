@@ -2,8 +2,9 @@
 
 use super::Severity;
 use super::footing_rule_texts::{
-    ART_IN_WALL, DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, REPEAT_HIT, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
+    DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
 };
+use super::hit_rule_texts::{ART_IN_WALL, MISSED_HIT, PHANTOM_HIT, REPEAT_HIT};
 use super::layer_rule_texts::{
     BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
 };
@@ -56,6 +57,10 @@ pub enum Rule {
     RepeatHit,
     /// Art is inside a solid that the body keeps clear of.
     ArtInWall,
+    /// Shapes struck where the art does not meet.
+    PhantomHit,
+    /// The art met and no shape struck.
+    MissedHit,
     /// A standing frame's art does not end on the pivot's line.
     OffGround,
     /// The art or a recipe is not what the shapes were made from.
@@ -131,7 +136,7 @@ pub struct RuleText {
 
 impl Rule {
     /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 46] = [
+    pub const ALL: [Rule; 48] = [
         Rule::Embedded,
         Rule::Tunnelled,
         Rule::CaughtRising,
@@ -150,6 +155,8 @@ impl Rule {
         Rule::Snagged,
         Rule::RepeatHit,
         Rule::ArtInWall,
+        Rule::PhantomHit,
+        Rule::MissedHit,
         Rule::OffGround,
         Rule::StaleFit,
         Rule::MissingAnchor,
@@ -201,6 +208,8 @@ impl Rule {
             Rule::Snagged => "snagged",
             Rule::RepeatHit => "repeat_hit",
             Rule::ArtInWall => "art_in_wall",
+            Rule::PhantomHit => "phantom_hit",
+            Rule::MissedHit => "missed_hit",
             Rule::OffGround => "off_ground",
             Rule::StaleFit => "stale_fit",
             Rule::MissingAnchor => "missing_anchor",
@@ -245,7 +254,7 @@ impl Rule {
             }
             Rule::FacingSplit | Rule::NoHeadroom | Rule::WarpBlocked | Rule::WarpBounce => Severity::Error,
             Rule::GhostPair | Rule::UnusedLayer | Rule::Lopsided => Severity::Note,
-            Rule::ArtInWall | Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
+            Rule::ArtInWall | Rule::MissedHit | Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
             _ => Severity::Warn,
         }
     }
@@ -259,7 +268,7 @@ impl Rule {
     pub fn unit(self) -> &'static str {
         match self {
             Rule::MissingAnchor | Rule::MissingTurned => "frames",
-            Rule::SiblingsOverlap | Rule::OverlappingSolids | Rule::ArtInWall => "px2",
+            Rule::SiblingsOverlap | Rule::OverlappingSolids | Rule::ArtInWall | Rule::MissedHit => "px2",
             Rule::SelfSense | Rule::UnseenLayer => "shapes",
             Rule::OneSided => "pairs",
             Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
@@ -295,6 +304,8 @@ impl Rule {
             Rule::Snagged => SNAGGED,
             Rule::RepeatHit => REPEAT_HIT,
             Rule::ArtInWall => ART_IN_WALL,
+            Rule::PhantomHit => PHANTOM_HIT,
+            Rule::MissedHit => MISSED_HIT,
             Rule::OffGround => OFF_GROUND,
             Rule::StaleFit => STALE_FIT,
             Rule::MissingAnchor => MISSING_ANCHOR,

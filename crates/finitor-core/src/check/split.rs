@@ -45,6 +45,8 @@ pub(super) fn facing_split(
             px(apart)
         ),
         remedy,
+        // With both to the same side the sides lie on each other.
+        remains: Some(sides_apart(pose, pose)),
     })
 }
 

@@ -2,6 +2,7 @@
 
 use super::Cause;
 use super::checker::World;
+use super::hits::shown_facing;
 use crate::actor::{Actor, Foot, PixelRuns, Pose, Role, Shape};
 use crate::facing::Facing;
 use crate::fit::Side;
@@ -43,10 +44,7 @@ impl Moment {
             body_mask,
             dropping: sample.has_state(DROP),
             warped: sample.has_state(WARPED),
-            is_split: sample.flipped_art.is_some_and(|flipped| {
-                let shown = world.actors[sample.actor].shown(sample.animation, sample.frame, sample.facing);
-                flipped != shown.flipped
-            }),
+            is_split: sample.flipped_art.is_some() && shown_facing(world, sample) != sample.facing,
         }
     }
 }

@@ -3,11 +3,13 @@
 use super::checker::World;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
+use super::tries::{cut_needed, deepest_at, depth_at};
 use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::facing::Facing;
 use crate::geometry::{
     Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, rects_overlap, sweep,
+    times_deeper,
 };
 use crate::layers::LayerSet;
 
@@ -52,6 +54,7 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop
     let rule = known.map_or_else(|| kind(step, cause, found), |known| known.rule);
     let message =
         format!("{}'s {} is {} px deep in {with}{}", step.label, step.body.name, px(found.depth), because(step, cause));
+    let (remedy, left) = remedy(world, step, cause, found, stop);
     Some(Fault {
         rule,
         actor: step.label.to_string(),
@@ -59,7 +62,8 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop
         worst: Worst { tick: step.now.tick, depth: found.depth, at, push: found.push },
         cause,
         message,
-        remedy: remedy(world, step, cause, found, stop),
+        remedy,
+        remains: Some(left),
         with,
     })
 }
@@ -87,6 +91,7 @@ fn going_on(step: &Step<'_>, rule: Rule, cause: Cause, found: Overlap, with: Str
         cause,
         message: String::new(),
         remedy: String::new(),
+        remains: None,
         with,
     }
 }
@@ -98,7 +103,7 @@ fn frame_name(step: &Step<'_>, animation: usize, frame: usize) -> String {
 fn because(step: &Step<'_>, cause: Cause) -> String {
     let now = frame_name(step, step.now.animation, step.now.frame);
     match (cause, step.before) {
-        (Cause::Moved, _) => ": it moved in.".to_string(),
+        (Cause::Moved | Cause::Pushed, _) => ": it moved in.".to_string(),
         (Cause::Turned, _) => format!(": it turned to face {}.", step.now.facing),
         (Cause::Reshaped, Some(before)) => {
             format!(": its frame changed from {} to {now}.", frame_name(step, before.animation, before.frame))
@@ -110,19 +115,30 @@ fn because(step: &Step<'_>, cause: Cause) -> String {
     }
 }
 
-fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop: Stop<'_>) -> String {
-    let clear = clear_place(world, step, stop).map_or_else(String::new, |at| format!(", pivot at {}", place(at)));
+/// What to change, and what is left of the depth then.
+fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop: Stop<'_>) -> (String, f64) {
     let by = shift(found.push, found.depth);
+    let put = |lead: &str| {
+        let (at, left) = clear_place(world, step, stop);
+        let clear = if left <= step.slack { format!(", pivot at {}", place(at)) } else { String::new() };
+        (format!("{lead} {by}{clear}"), left)
+    };
     match cause {
-        Cause::Moved => format!("end the step {by}{clear}"),
-        Cause::Turned => format!("{}, or shift the turn {by}{clear}", even_out(step, found)),
-        Cause::Reshaped => format!(
-            "{} on {}, or keep the old frame until there is room",
-            move_edge(step, found),
-            frame_name(step, step.now.animation, step.now.frame)
-        ),
-        Cause::State => format!("change the state only where there is room, or shift {by}{clear}"),
-        Cause::Spawned | Cause::Warped => format!("put it {by}{clear}"),
+        Cause::Moved | Cause::Pushed => put("end the step"),
+        Cause::Turned => {
+            let (words, left) = even_out(step, found, stop);
+            let (shifted, rest) = put(", or shift the turn");
+            (format!("{words}{shifted}"), left.min(rest))
+        }
+        Cause::Reshaped => {
+            let (words, left) = move_edge(step, found, stop);
+            let now = frame_name(step, step.now.animation, step.now.frame);
+            let old = step.old_body.and_then(|old| deepest_overlap(&old.pieces, step.now.at.to_vec2(), stop.pieces));
+            let kept = old.map_or(0.0, |(found, ..)| found.depth);
+            (format!("{words} on {now}, or keep the old frame until there is room"), left.min(kept))
+        }
+        Cause::State => put("change the state only where there is room, or shift"),
+        Cause::Spawned | Cause::Warped => put("put it"),
     }
 }
 
@@ -132,47 +148,34 @@ fn as_drawn(step: &Step<'_>, push: Vec2) -> Vec2 {
     if shown.flipped { Vec2::new(0.0 - push.x, push.y) } else { push }
 }
 
-fn move_edge(step: &Step<'_>, found: Overlap) -> String {
+fn move_edge(step: &Step<'_>, found: Overlap, stop: Stop<'_>) -> (String, f64) {
+    let (by, left) = cut_needed(&step.body.pieces, step.now.at.to_vec2(), stop.pieces, found.push);
     let push = as_drawn(step, found.push);
-    format!("move {}'s {} edge {} as drawn", step.body.name, edge_against(push), shift(push, found.depth))
+    (format!("move {}'s {} edge {} as drawn", step.body.name, edge_against(push), shift(push, by)), left)
 }
 
-fn even_out(step: &Step<'_>, found: Overlap) -> String {
+fn even_out(step: &Step<'_>, found: Overlap, stop: Stop<'_>) -> (String, f64) {
     let bounds = step.body.bounds();
     let (ahead, behind) = match step.now.facing {
         Facing::Right => (bounds.x1, -bounds.x0),
         Facing::Left => (-bounds.x0, bounds.x1),
     };
-    format!(
-        "{} (it reaches {} px ahead of the pivot and {} px behind it)",
-        move_edge(step, found),
-        px(ahead),
-        px(behind)
-    )
+    let (edge, left) = move_edge(step, found, stop);
+    let words = format!("{edge} (it reaches {} px ahead of the pivot and {} px behind it)", px(ahead), px(behind));
+    (words, left)
 }
 
 /// The nearest place found, by pushing out of the deepest overlap again and again, where the body is clear of every
-/// solid it sees and of this stop; `None` when eight pushes do not get there.
-fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Point> {
+/// solid it sees and of this stop; and how deep it is in there, where eight pushes do not get out.
+fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> (Point, f64) {
     let mut at = step.now.at;
-    let mut near = Vec::new();
     for _ in 0..8 {
-        near.clear();
-        step.near.tree.find(step.body.bounds() + at.to_vec2(), &mut near);
-        let solids = near.iter().map(|place| &world.stage.solids[*place as usize]);
-        let seen = solids.filter(|solid| step.now.body_mask.sees(solid.layer));
-        let deepest = seen
-            .map(|solid| solid.outline.pieces.as_slice())
-            .chain([stop.pieces])
-            .filter_map(|pieces| deepest_overlap(&step.body.pieces, at.to_vec2(), pieces))
-            .map(|(found, ..)| found)
-            .max_by(|a, b| a.depth.total_cmp(&b.depth));
-        match deepest {
-            Some(found) => at += found.push * found.depth,
-            None => return Some(at),
+        match deepest_at(world, step, at, stop.pieces) {
+            Some((depth, push)) => at += push * depth,
+            None => return (at, 0.0),
         }
     }
-    None
+    (at, deepest_at(world, step, at, stop.pieces).map_or(0.0, |(depth, _)| depth))
 }
 
 /// The passage of a whole body through a whole thing.
@@ -220,7 +223,7 @@ pub(super) fn passage(pieces: &[Convex], from: Point, motion: Vec2, others: &[Co
 }
 
 /// Whether the step taken axis by axis, in one order or the other, keeps clear of the thing within the slack.
-fn clear_axis_by_axis(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex], slack: f64) -> bool {
+pub(super) fn clear_axis_by_axis(pieces: &[Convex], from: Point, motion: Vec2, others: &[Convex], slack: f64) -> bool {
     let (across, down) = (Vec2::new(motion.x, 0.0), Vec2::new(0.0, motion.y));
     let clear = |first: Vec2, second: Vec2| {
         [(from, first), (from + first, second)]
@@ -246,6 +249,11 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
     let length = motion.hypot();
     let with = format!("{}/{}", world.stage.name, stop.name);
     let touch = before.at + motion * found.enter;
+    let deepest_there = deepest_overlap(&body.pieces, touch.to_vec2(), stop.pieces);
+    // For how much of the way it is deeper than the slack.
+    let pairs = body.pieces.iter().flat_map(|one| stop.pieces.iter().map(move |other| (one, other)));
+    let times = pairs.filter_map(|(one, other)| times_deeper(one, before.at.to_vec2(), motion, other, step.slack));
+    let shown = times.map(|(from, to, _)| to - from).fold(0.0, f64::max);
     Some(Fault {
         rule: Rule::Tunnelled,
         actor: step.label.to_string(),
@@ -263,8 +271,9 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
             "stop the step at its first touch, pivot at {} ({} % of the way); steps under {} px would show it",
             place(touch),
             (found.enter * 100.0).round(),
-            px((found.exit - found.enter) * length)
+            px(shown * length)
         ),
+        remains: Some(depth_at(world, step, touch).max(deepest_there.map_or(0.0, |(found, ..)| found.depth))),
         with,
     })
 }

@@ -6,9 +6,10 @@ use super::ledger::Fault;
 use super::one_way::extent;
 use super::step::Step;
 use super::stops::passage;
+use super::tries::{depth_at, is_always_shown};
 use super::words::px;
 use super::{Cause, Rule, Worst};
-use crate::geometry::{Vec2, rects_meet};
+use crate::geometry::{Vec2, deepest_overlap, rects_meet};
 use crate::stage::{Effect, Zone};
 
 /// What a step meant for the zones.
@@ -108,7 +109,16 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, fau
 fn bounce(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Fault {
     let (body, zone_box) = (step.bounds(), zone.outline.bounds);
     let (left, right) = (body.x1 - zone_box.x0, zone_box.x1 - body.x0);
-    let (by, way, word) = if left < right { (left, -1.0, "left") } else { (right, 1.0, "right") };
+    // The shorter way out first; the other where a solid is in the way.
+    let mut ways = [(left, -1.0, "left"), (right, 1.0, "right")];
+    ways.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let rest = |by: f64, way: f64| {
+        let at = step.now.at + Vec2::new(by * way, 0.0);
+        let in_zone = deepest_overlap(&step.body.pieces, at.to_vec2(), &zone.outline.pieces).is_some();
+        if in_zone || depth_at(world, step, at) > step.slack { by } else { 0.0 }
+    };
+    let has_room = ways.into_iter().find(|(by, way, _)| rest(*by, *way) == 0.0);
+    let (by, way, word) = has_room.unwrap_or(ways[0]);
     Fault {
         rule: Rule::WarpBounce,
         actor: step.label.to_string(),
@@ -118,6 +128,7 @@ fn bounce(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Fault {
         cause: Cause::Warped,
         message: format!("{} was put into {}, which takes it again.", step.label, zone.name),
         remedy: format!("move the landing {} px {word}, or let no warp take it for {} ticks", px(by), by.ceil()),
+        remains: Some(rest(by, way)),
     }
 }
 
@@ -153,6 +164,7 @@ fn skipped(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Option<Fault> {
             px(far - near),
             px(passed)
         ),
+        remains: Some(if is_always_shown(passed - (far - near), needed, length) { 0.0 } else { found.depth }),
         with,
     })
 }

@@ -31,10 +31,29 @@ pub struct Sweep {
 /// The linear-function form of separating axes over time: David Eberly, "Intersection of convex objects: the method
 /// of separating axes" (2001).
 pub fn sweep(first: &Convex, offset: Vec2, velocity: Vec2, second: &Convex) -> Option<Sweep> {
-    let all = || reaches(first, offset, velocity, second);
+    let (enter, exit, push) = times_deeper(first, offset, velocity, second, TOUCH)?;
+    // Few get here: only they are worth a list.
+    let reaches: Vec<Reach> = reaches(first, offset, velocity, second).collect();
+    let (deepest_time, depth) = deepest(&reaches, enter, exit);
+    let push = push.unwrap_or_else(|| least(&reaches, enter).push);
+    Some(Sweep { enter, exit, push, deepest_time, depth })
+}
+
+/// First and last time on a straight way at which one piece is deeper than `than` px in another, and the normal of the side through
+/// which it got there, where it did not begin there; `None` when it never is.
+///
+/// # Complexity
+/// O(k2), k edges of both.
+pub(crate) fn times_deeper(
+    first: &Convex,
+    offset: Vec2,
+    velocity: Vec2,
+    second: &Convex,
+    than: f64,
+) -> Option<(f64, f64, Option<Vec2>)> {
     let (mut enter, mut exit, mut push) = (0.0_f64, 1.0_f64, None);
-    for reach in all() {
-        let above = reach.base - TOUCH;
+    for reach in reaches(first, offset, velocity, second) {
+        let above = reach.base - than;
         if reach.rate == 0.0 {
             if above <= 0.0 {
                 return None;
@@ -48,14 +67,7 @@ pub fn sweep(first: &Convex, offset: Vec2, velocity: Vec2, second: &Convex) -> O
             exit = exit.min(-above / reach.rate);
         }
     }
-    if enter >= exit {
-        return None;
-    }
-    // Few get here: only they are worth a list.
-    let reaches: Vec<Reach> = all().collect();
-    let (deepest_time, depth) = deepest(&reaches, enter, exit);
-    let push = push.unwrap_or_else(|| least(&reaches, enter).push);
-    Some(Sweep { enter, exit, push, deepest_time, depth })
+    (enter < exit).then_some((enter, exit, push))
 }
 
 fn least(reaches: &[Reach], time: f64) -> Reach {

@@ -132,6 +132,7 @@ fn check_rows(reports: &[(String, Report)], out: &mut dyn Write) -> Result<(), F
         "cause",
         "message",
         "remedy",
+        "remains",
     ];
     let rows = reports.iter().flat_map(|(take, report)| {
         report.findings.iter().map(move |finding| {
@@ -151,6 +152,7 @@ fn check_rows(reports: &[(String, Report)], out: &mut dyn Write) -> Result<(), F
                 finding.cause.name().to_string(),
                 finding.message.clone(),
                 finding.remedy.clone(),
+                finding.remains.map_or_else(String::new, |left| left.to_string()),
             ]
         })
     });

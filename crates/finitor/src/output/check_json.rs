@@ -43,6 +43,8 @@ struct FindingOut<'a> {
     cause: &'static str,
     message: &'a str,
     remedy: &'a str,
+    /// The figure that is left once the remedy is applied.
+    remains: Option<f64>,
 }
 
 #[derive(Serialize)]
@@ -154,6 +156,7 @@ fn finding(finding: &Finding) -> FindingOut<'_> {
         cause: finding.cause.name(),
         message: &finding.message,
         remedy: &finding.remedy,
+        remains: finding.remains,
     }
 }
 

@@ -102,6 +102,13 @@ pub(crate) fn counts(severities: impl Iterator<Item = Severity> + Clone) -> Stri
     words.collect::<Vec<_>>().join(", ")
 }
 
+fn figure(finding: &Finding, of: f64) -> String {
+    match finding.rule.unit() {
+        "px" => format!("{of:.2}"),
+        unit => format!("{of:.2} {unit}"),
+    }
+}
+
 fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
     let (first, last) = finding.ticks;
     let ticks = if first == last { first.to_string() } else { format!("{first}-{last}") };
@@ -111,11 +118,11 @@ fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
         finding.rule.to_string(),
         format!("{ticks}\n{seconds:.2} s"),
         format!("{}.{}\n{}", finding.actor, finding.shape, finding.with),
-        match finding.rule.unit() {
-            "px" => format!("{:.2}", finding.worst.depth),
-            unit => format!("{:.2} {unit}", finding.worst.depth),
-        },
+        figure(finding, finding.worst.depth),
         finding.cause.name().to_string(),
-        finding.remedy.clone(),
+        match finding.remains.filter(|left| *left > 0.005) {
+            Some(left) => format!("{} (leaves {})", finding.remedy, figure(finding, left)),
+            None => finding.remedy.clone(),
+        },
     ]
 }

@@ -21,6 +21,9 @@ pub const MISTAKES: &[Mistake] = &[
     Mistake("actors/keeper.toml", "step = 3", "step = -3", &["`step` must be at least 0"]),
     Mistake("actors/keeper.toml", "slope = 45", "slope = 95", &["`slope` is an angle from 0 to 90 degrees, not 95"]),
     Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nflicker = -1", &["`flicker` must be a whole number from 0"]),
+    Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\njoin = 2.5", &["`join` must be a whole number from 0"]),
+    Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nphantom_hit = -1", &["`phantom_hit` must be at least 0"]),
+    Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nmissed_hit = \"x\"", &["`missed_hit` must be a number"]),
     Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nart_in_wall = -1", &["`art_in_wall` must be at least 0"]),
     // The project file.
     Mistake("finitor.toml", "slack = 0.5", "slak = 0.5", &["unknown key `slak` in [check]", "did you mean `slack`?"]),
