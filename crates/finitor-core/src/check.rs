@@ -21,6 +21,7 @@ mod ledger;
 mod one_way;
 mod rule_texts;
 mod rules;
+mod snag;
 mod split;
 mod stage_rule_texts;
 mod step;

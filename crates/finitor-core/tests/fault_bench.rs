@@ -231,9 +231,6 @@ fn snagged(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     if moved(scene, 0) > WALK * 0.25 {
         scene.row((x, FLOOR), "stand", "");
     }
-    if moved(scene, 1) < 1.0 {
-        return None;
-    }
     Some(planted(scene, "snagged", "yard/kerb", high, "moved"))
 }
 

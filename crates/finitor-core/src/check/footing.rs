@@ -1,17 +1,17 @@
 //! How a body stands from tick to tick: ground that comes and goes, leaps onto what stands in the way, edges that stop it.
 
 use super::checker::World;
-use super::ground::{highest_surface, supports};
+use super::ground::supports;
 use super::ledger::Fault;
+use super::snag::{AtJoint, at_joint, snagged, stopped, stuck_at_joint};
 use super::step::Step;
-use super::tries::depth_at;
-use super::words::{place, px};
+use super::words::px;
 use super::{Cause, Rule, Worst};
 use crate::geometry::{Point, Vec2, deepest_overlap};
 use crate::stage::Outline;
 
 /// The highest edge that is stepped up where nothing else is known, px.
-const USUAL_STEP: f64 = 4.0;
+pub(super) const USUAL_STEP: f64 = 4.0;
 /// Ticks over which losses of the ground on a slope count together, by that many of `check.flicker`.
 const TOGETHER: u64 = 4;
 
@@ -23,6 +23,10 @@ pub(super) struct Footing {
     left: Option<(u64, Point)>,
     /// When it last got the ground back lower down after a few ticks.
     slipped: Option<u64>,
+    /// How far it went sideways two steps ago, as the next step sees it.
+    pace: f64,
+    /// Where it stopped on this tick at a joint of the floor, with nothing ahead.
+    at_joint: Option<AtJoint>,
 }
 
 impl Footing {
@@ -30,10 +34,12 @@ impl Footing {
     pub(super) fn step(&mut self, world: &World<'_>, step: &Step<'_>, now: bool, faults: &mut Vec<Fault>) {
         let was = *self;
         let Some((motion, before)) = step.motion().zip(step.before) else {
-            *self = Footing { grounded: now, left: None, slipped: None };
+            *self = Footing { grounded: now, ..Footing::default() };
             return;
         };
         self.grounded = now;
+        self.at_joint = None;
+        self.pace = step.last_move.map_or(0.0, |last| last.x);
         match (was.grounded, now) {
             (true, false) => {
                 let jumped = motion.y < 0.0 - step.slack || step.now.dropping;
@@ -46,8 +52,12 @@ impl Footing {
                 self.left = None;
             }
             (true, true) => {
+                faults.extend(was.at_joint.and_then(|joint| stuck_at_joint(world, step, joint)));
                 faults.extend(leapt(world, step, motion));
-                faults.extend(snagged(world, step, motion));
+                if let Some(walk) = stopped(step, motion, was.pace) {
+                    faults.extend(snagged(world, step, walk));
+                    self.at_joint = at_joint(world, step, walk);
+                }
             }
             // A rise in the air is no flicker of the ground.
             (false, false) if motion.y < 0.0 - step.slack => self.left = None,
@@ -123,62 +133,5 @@ fn leapt(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
             px(rise)
         ),
         remains: Some((rise - explained_by(rise)).max(0.0)),
-    })
-}
-
-/// A walking body stopped by an edge that it would step up.
-fn snagged(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
-    /// What is slower walks into nothing, px a tick.
-    const WALK: f64 = 1.0;
-    /// How far ahead an edge is felt for, px.
-    const AHEAD: f64 = 0.5;
-    let last = step.last_move.filter(|last| last.x.abs() >= WALK)?;
-    if motion.x.abs() > last.x.abs() * 0.25 || step.now.facing != step.before?.facing {
-        return None;
-    }
-    let way = last.x.signum();
-    let own = step.actor.moves.step.unwrap_or(USUAL_STEP);
-    let at = step.now.at.to_vec2() + Vec2::new(way * AHEAD, 0.0);
-    let body = step.body.bounds() + at;
-    let solids = step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]);
-    let ahead = solids.filter(|solid| step.now.body_mask.sees(solid.layer)).filter(|solid| {
-        deepest_overlap(&step.body.pieces, at, &solid.outline.pieces).is_some()
-            && deepest_overlap(&step.body.pieces, step.now.at.to_vec2(), &solid.outline.pieces).is_none()
-    });
-    let edge = |outline: &Outline| {
-        let front = if way > 0.0 { (body.x1 - AHEAD, body.x1) } else { (body.x0, body.x0 + AHEAD) };
-        highest_surface(outline, front, body.y0).map(|(_, y)| body.y1 - y)
-    };
-    let found = ahead.filter_map(|solid| Some((edge(&solid.outline)?, solid)));
-    // Every edge ahead must be low: what is stopped by a wall is stopped by right.
-    let (height, solid) = found.max_by(|a, b| a.0.total_cmp(&b.0))?;
-    if height <= 0.0 || height > own {
-        return None;
-    }
-    let lost = last.x.abs() - motion.x.abs();
-    let lifted = step.now.at - Vec2::new(0.0, height);
-    let left = depth_at(world, step, lifted + Vec2::new(way * lost, 0.0));
-    let corner = Point::new(if way > 0.0 { body.x1 - AHEAD } else { body.x0 + AHEAD }, body.y1 - height);
-    Some(Fault {
-        rule: Rule::Snagged,
-        actor: step.label.to_string(),
-        shape: step.body.name.clone(),
-        with: format!("{}/{}", world.stage.name, solid.name),
-        worst: Worst { tick: step.now.tick, depth: height, at: corner, push: Vec2::new(0.0 - way, 0.0) },
-        cause: Cause::Moved,
-        message: format!(
-            "{} walked {} px a tick and was stopped by an edge of {} that is only {} px high.",
-            step.label,
-            px(last.x.abs()),
-            solid.name,
-            px(height)
-        ),
-        remedy: format!(
-            "lift it by {} px to {} and go on {} px, or lower the edge by that",
-            px(height),
-            place(lifted),
-            px(lost)
-        ),
-        remains: Some(if left > step.slack { height } else { 0.0 }),
     })
 }

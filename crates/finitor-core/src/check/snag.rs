@@ -1,0 +1,244 @@
+//! Walking bodies that are stopped by what ought not to stop them: low edges, joints of a flat floor, thin parts of their own.
+
+use super::checker::World;
+use super::footing::USUAL_STEP;
+use super::ground::highest_surface;
+use super::ledger::Fault;
+use super::step::Step;
+use super::tries::depth_at;
+use super::words::{place, px};
+use super::{Cause, Rule, Worst};
+use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap, rects_meet};
+use crate::stage::{Outline, Solid};
+
+/// What is slower walks into nothing, px a tick.
+const WALK: f64 = 1.0;
+/// How far ahead a stop is felt for, px.
+const AHEAD: f64 = 0.5;
+/// A stop this near to a joint is a stop at it, px.
+const AT: f64 = 0.02;
+/// A part of a body thinner than this ought not to stop it, px.
+const THIN: f64 = 4.0;
+
+/// How a body walks and what is left of that on this step.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Walk {
+    way: f64,
+    speed: f64,
+    lost: f64,
+}
+
+/// The walk of a body that has lost three quarters of its speed on this step, and did not turn; `pace` is how far it went two steps
+/// ago, for the step that meets an edge may be a short one.
+pub(super) fn stopped(step: &Step<'_>, motion: Vec2, pace: f64) -> Option<Walk> {
+    let last = step.last_move?.x;
+    let speed = if pace * last > 0.0 { last.abs().max(pace.abs()) } else { last.abs() };
+    let slow = speed * 0.25;
+    let is_stopped = motion.x.abs() <= slow && last.abs() > slow && step.now.facing == step.before?.facing;
+    (speed >= WALK && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
+}
+
+/// The solids near that the body sees.
+fn seen<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Solid> {
+    let mask = step.now.body_mask;
+    let solids = step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]);
+    solids.filter(move |solid| mask.sees(solid.layer))
+}
+
+/// Those that it would get into half a px ahead, and is not in.
+fn ahead<'a>(world: &World<'a>, step: &Step<'a>, way: f64) -> impl Iterator<Item = &'a Solid> {
+    let (body, now) = (&step.body.pieces, step.now.at.to_vec2());
+    let meets = move |at: Vec2, solid: &Solid| deepest_overlap(body, at, &solid.outline.pieces).is_some();
+    seen(world, step).filter(move |solid| meets(now + Vec2::new(way * AHEAD, 0.0), solid) && !meets(now, solid))
+}
+
+/// A walking body stopped by an edge that it would step up, or by a thin part of its own outline.
+pub(super) fn snagged(world: &World<'_>, step: &Step<'_>, Walk { way, speed, lost }: Walk) -> Option<Fault> {
+    let own = step.actor.moves.step.unwrap_or(USUAL_STEP);
+    let body = step.bounds() + Vec2::new(way * AHEAD, 0.0);
+    let edge = |outline: &Outline| {
+        let front = if way > 0.0 { (body.x1 - AHEAD, body.x1) } else { (body.x0, body.x0 + AHEAD) };
+        highest_surface(outline, front, body.y0).map(|(_, y)| body.y1 - y)
+    };
+    // Every edge ahead must be low: what is stopped by a wall is stopped by right.
+    let mut low: Option<(f64, &Solid)> = None;
+    for solid in ahead(world, step, way) {
+        match edge(&solid.outline) {
+            Some(height) if height > 0.0 && height <= own => {
+                low = low.filter(|known| known.0 >= height).or(Some((height, solid)));
+            }
+            _ => return thin_part(world, step, (way, lost)),
+        }
+    }
+    let (height, solid) = low?;
+    let lifted = step.now.at - Vec2::new(0.0, height);
+    let left = depth_at(world, step, lifted + Vec2::new(way * lost, 0.0));
+    let corner = Point::new(if way > 0.0 { body.x1 - AHEAD } else { body.x0 + AHEAD }, body.y1 - height);
+    Some(fault(
+        step,
+        format!("{}/{}", world.stage.name, solid.name),
+        Worst { tick: step.now.tick, depth: height, at: corner, push: Vec2::new(0.0 - way, 0.0) },
+        format!(
+            "{} walked {} px a tick and was stopped by an edge of {} that is only {} px high.",
+            step.label,
+            px(speed),
+            solid.name,
+            px(height)
+        ),
+        format!(
+            "lift it by {} px to {} and go on {} px, or lower the edge by that",
+            px(height),
+            place(lifted),
+            px(lost)
+        ),
+        if left > step.slack { height } else { 0.0 },
+    ))
+}
+
+fn fault(step: &Step<'_>, with: String, worst: Worst, message: String, remedy: String, remains: f64) -> Fault {
+    Fault {
+        rule: Rule::Snagged,
+        actor: step.label.to_string(),
+        shape: step.body.name.clone(),
+        worst,
+        cause: Cause::Moved,
+        message,
+        remedy,
+        remains: Some(remains),
+        with,
+    }
+}
+
+/// A walking body of which only thin pieces meet what is ahead, the rest having room for the step that was lost.
+fn thin_part(world: &World<'_>, step: &Step<'_>, (way, lost): (f64, f64)) -> Option<Fault> {
+    let breadth =
+        |piece: &Convex| piece.normals().iter().map(|axis| piece.breadth(*axis)).fold(f64::INFINITY, f64::min);
+    let (thin, rest): (Vec<Convex>, Vec<Convex>) =
+        step.body.pieces.iter().cloned().partition(|piece| breadth(piece) < THIN);
+    if thin.is_empty() || rest.is_empty() {
+        return None;
+    }
+    let at = step.now.at.to_vec2();
+    let meets = |pieces: &[Convex], by: f64, solid: &Solid| {
+        deepest_overlap(pieces, at + Vec2::new(way * by, 0.0), &solid.outline.pieces)
+    };
+    // One step of the rest, in parts no longer than half a px, so that nothing is leapt over.
+    let parts = (lost / AHEAD).ceil().max(1.0);
+    let is_clear = |solid: &Solid| {
+        (1..=parts as u32)
+            .all(|part| meets(&rest, lost * f64::from(part) / parts, solid).is_none_or(|o| o.0.depth <= step.slack))
+    };
+    if !seen(world, step).all(is_clear) {
+        return None;
+    }
+    let (solid, part) = ahead(world, step, way).find_map(|solid| Some((solid, meets(&thin, AHEAD, solid)?.1)))?;
+    let (part, thick) = (&thin[part], breadth(&thin[part]));
+    let bounds = part.bounds() + at;
+    let front = Point::new(if way > 0.0 { bounds.x1 } else { bounds.x0 }, bounds.center().y);
+    let past = rest
+        .iter()
+        .map(Convex::bounds)
+        .reduce(|a, b| a.union(b))
+        .map_or(0.0, |rest: Rect| if way > 0.0 { part.bounds().x1 - rest.x1 } else { rest.x0 - part.bounds().x0 });
+    Some(fault(
+        step,
+        format!("{}/{}", world.stage.name, solid.name),
+        Worst { tick: step.now.tick, depth: thick, at: front, push: Vec2::new(0.0 - way, 0.0) },
+        format!(
+            "{} was stopped by {} with a part of its {} that is {} px thin and reaches {} px past the rest.",
+            step.label,
+            solid.name,
+            step.body.name,
+            px(thick),
+            px(past.max(0.0))
+        ),
+        format!(
+            "say slim = {} for [shape.{}], or move that part {} px back: the rest has room to go on",
+            thick.floor() + 1.0,
+            step.body.name,
+            px(past.max(lost))
+        ),
+        0.0,
+    ))
+}
+
+/// A stop at a joint of a level floor with nothing ahead; it is a fault if the actor still wants to walk on the next tick.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct AtJoint {
+    tick: u64,
+    animation: usize,
+    corner: Point,
+    walk: Walk,
+    /// Where the solid ahead is among the stage's.
+    solid: u32,
+}
+
+/// Whether a walking body stopped where two solids of one height meet under its front, and nothing is ahead.
+pub(super) fn at_joint(world: &World<'_>, step: &Step<'_>, walk: Walk) -> Option<AtJoint> {
+    let way = walk.way;
+    let before = step.before?;
+    if before.animation != step.now.animation || ahead(world, step, way).next().is_some() {
+        return None;
+    }
+    let body = step.bounds();
+    // Its front, and the front of what it stands with: round bodies are narrower there.
+    let foot = step.body.bounds().y1 - step.slack;
+    let low = step.body.pieces.iter().filter_map(|piece| piece.cut_back(Vec2::new(0.0, -1.0), 0.0 - foot));
+    let low = low.map(|piece| piece.bounds()).reduce(|a, b| a.union(b)).map_or(body, |low| low + step.now.at.to_vec2());
+    let front = |rect: Rect| if way > 0.0 { rect.x1 } else { rect.x0 };
+    let fronts = [front(body), front(low)];
+    let is_level = |y: f64| (y - body.y1).abs() <= step.slack;
+    // The side of the solid ahead that a body which has sunk a hair would meet.
+    let side = |solid: &Solid| {
+        let outline = &solid.outline;
+        let x = if way > 0.0 { outline.bounds.x0 } else { outline.bounds.x1 };
+        let (near, top) = (fronts.iter().any(|front| (front - x).abs() <= AT), (x, x + way * AHEAD));
+        let (_, y) = highest_surface(outline, (top.0.min(top.1), top.0.max(top.1)), body.y0)?;
+        (near && is_level(y)).then_some((x, y))
+    };
+    let carries = |solid: &Solid, x: f64| {
+        let under = if way > 0.0 { (x - AHEAD, x) } else { (x, x + AHEAD) };
+        let meets = rects_meet(solid.outline.bounds, body.inflate(0.0, step.slack));
+        meets && highest_surface(&solid.outline, under, body.y0).is_some_and(|(_, y)| is_level(y))
+    };
+    let found = step.near.solids.iter().filter_map(|&place| {
+        let solid = &world.stage.solids[place as usize];
+        let (x, y) = side(solid).filter(|_| step.now.body_mask.sees(solid.layer))?;
+        seen(world, step).any(|other| !std::ptr::eq(other, solid) && carries(other, x)).then_some((place, x, y))
+    });
+    let (solid, x, y) = { found }.next()?;
+    Some(AtJoint { tick: step.now.tick, animation: step.now.animation, corner: Point::new(x, y), walk, solid })
+}
+
+/// The fault of a stop at a joint, now that the actor still walks.
+pub(super) fn stuck_at_joint(world: &World<'_>, step: &Step<'_>, joint: AtJoint) -> Option<Fault> {
+    let before = step.before?;
+    if step.now.animation != joint.animation || step.now.facing != before.facing {
+        return None;
+    }
+    let solid = &world.stage.solids[joint.solid as usize];
+    let went_on = before.at + Vec2::new(joint.walk.way * joint.walk.lost, 0.0);
+    let left = depth_at(world, step, went_on);
+    Some(fault(
+        step,
+        format!("{}/{}", world.stage.name, solid.name),
+        Worst {
+            tick: joint.tick,
+            depth: joint.walk.lost,
+            at: joint.corner,
+            push: Vec2::new(0.0 - joint.walk.way, 0.0),
+        },
+        format!(
+            "{} walked {} px a tick and was stopped at the joint where {} begins, level with the floor it walks on.",
+            step.label,
+            px(joint.walk.speed),
+            solid.name
+        ),
+        format!(
+            "merge the two solids, or let it go on {} px to {}: nothing is in the way",
+            px(joint.walk.lost),
+            place(went_on)
+        ),
+        if left > step.slack { joint.walk.lost } else { 0.0 },
+    ))
+}
