@@ -32,7 +32,7 @@ mod words;
 mod zones;
 
 pub use checker::{Checker, Report, Settings, World};
-pub use finding::{Cause, Event, EventKind, Finding, Severity, Worst};
+pub use finding::{Cause, Event, EventKind, Finding, Severity, Stay, Worst};
 pub use hits::Hit;
 pub use rules::{Rule, RuleText};
 pub use tally::PairTally;

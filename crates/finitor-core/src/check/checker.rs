@@ -3,7 +3,7 @@
 use super::art::art_in_wall;
 use super::bodies;
 use super::bounds::{self, Whereabouts};
-use super::finding::{Event, Finding, Severity};
+use super::finding::{Event, Finding, Severity, Stay};
 use super::footing::Footing;
 use super::ground::{self, Ground, Standing};
 use super::hits::{Blows, Hit};
@@ -86,6 +86,8 @@ pub struct Report {
     pub findings: Vec<Finding>,
     /// Zone events in the order in which they happened.
     pub events: Vec<Event>,
+    /// What each instance had to do with each zone that it was in, by instance and in the order of the zones.
+    pub stays: Vec<Stay>,
     /// First contacts of hits, in the order in which they happened.
     pub hits: Vec<Hit>,
     /// What met what, where that was asked for.
@@ -289,6 +291,7 @@ impl<'a> Checker<'a> {
             actors: Vec::new(),
             findings,
             events,
+            stays: Vec::new(),
             hits,
             pairs: Vec::new(),
         })
@@ -302,11 +305,14 @@ impl<'a> Checker<'a> {
 
     /// What was found.
     pub fn finish(mut self) -> Report {
+        let stays = self.places.iter().flat_map(|(label, place)| self.tracks[*place].zones.stays(&self.world, label));
+        let stays = stays.collect();
         self.blows.end();
         self.take_misses();
         Report {
             ticks: self.ticks,
             samples: self.samples,
+            stays,
             actors: self.places.into_keys().collect(),
             findings: self.ledger.finish(),
             events: self.events,

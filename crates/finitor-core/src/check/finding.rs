@@ -2,6 +2,7 @@
 
 use super::Rule;
 use crate::geometry::{Point, Vec2};
+use crate::stage::Effect;
 use std::fmt;
 
 /// How much a finding matters.
@@ -135,6 +136,25 @@ impl EventKind {
             EventKind::Exit => "exit",
         }
     }
+}
+
+/// All that an instance had to do with a zone over a take.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Stay {
+    /// The zone's name.
+    pub zone: String,
+    /// What the zone does: whether a hazard was reached is told by this.
+    pub effect: Effect,
+    /// The actor instance.
+    pub actor: String,
+    /// How often it entered so that the zone took note: not while `cooldown` or `once` leave it out.
+    pub entered: u64,
+    /// On how many of the take's ticks it was inside.
+    pub ticks: u64,
+    /// The first of them.
+    pub first_tick: u64,
+    /// The last of them.
+    pub last_tick: u64,
 }
 
 /// A body entering or leaving a zone.

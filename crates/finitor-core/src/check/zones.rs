@@ -1,7 +1,7 @@
 //! Trigger zones: enter, exit, and crossings that no tick shows.
 
 use super::checker::World;
-use super::finding::{Event, EventKind};
+use super::finding::{Event, EventKind, Stay};
 use super::ledger::Fault;
 use super::one_way::extent;
 use super::step::Step;
@@ -29,6 +29,12 @@ pub(super) struct Visit {
     told: bool,
     /// When that was last.
     entered: Option<u64>,
+    /// How often.
+    times: u64,
+    /// How many of the ticks that the take holds it was inside.
+    ticks: u64,
+    /// The first and last of them.
+    span: Option<(u64, u64)>,
 }
 
 impl Visit {
@@ -54,6 +60,18 @@ impl Visits {
     /// Of an actor that was in none of so many zones.
     pub(super) fn new(zones: usize) -> Visits {
         Visits { all: vec![Visit::default(); zones], inside: Vec::new(), looked_at: Vec::new(), landed: None }
+    }
+}
+
+impl Visits {
+    /// What an instance had to do with each zone it was in, over the take.
+    pub(super) fn stays<'s>(&'s self, world: &World<'s>, actor: &'s str) -> impl Iterator<Item = Stay> + 's {
+        let zones = &world.stage.zones;
+        self.all.iter().zip(zones).filter_map(move |(visit, zone)| {
+            let (first_tick, last_tick) = visit.span?;
+            let (zone, effect, actor) = (zone.name.clone(), zone.effect, actor.to_string());
+            Some(Stay { zone, effect, actor, entered: visit.times, ticks: visit.ticks, first_tick, last_tick })
+        })
     }
 }
 
@@ -84,6 +102,8 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, fau
         visit.inside = inside;
         if inside {
             inside_of.push(place);
+            visit.ticks += 1;
+            visit.span = Some((visit.span.map_or(tick, |(first, _)| first), tick));
             // Put there, and still there when a warp takes again.
             let since = landed.filter(|(at, cooldown)| tick == at + u64::from(*cooldown) && (was || tick == *at));
             if since.is_some() && zone.warp.is_some() {
@@ -92,6 +112,7 @@ pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, fau
         }
         if inside && !was && visit.takes(zone, tick) {
             (visit.told, visit.entered) = (true, Some(tick));
+            visit.times += 1;
             news.events.push(event(EventKind::Enter));
         } else if was && !inside && visit.told {
             visit.told = false;

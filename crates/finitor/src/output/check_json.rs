@@ -1,6 +1,6 @@
 //! A check's result as JSON.
 
-use finitor_core::check::{Event, Finding, Hit, PairTally, Report};
+use finitor_core::check::{Event, Finding, Hit, PairTally, Report, Stay};
 use finitor_core::stage::Stage;
 use serde::Serialize;
 use std::io::Write;
@@ -14,6 +14,7 @@ struct CheckOut<'a> {
     actors: &'a [String],
     findings: Vec<FindingOut<'a>>,
     events: Vec<EventOut<'a>>,
+    zones: Vec<StayOut<'a>>,
     hits: Vec<HitOut<'a>>,
     #[serde(skip_serializing_if = "Option::is_none")]
     pairs: Option<Vec<PairOut<'a>>>,
@@ -63,6 +64,27 @@ struct EventOut<'a> {
     kind: &'static str,
 }
 
+#[derive(Serialize)]
+struct StayOut<'a> {
+    zone: &'a str,
+    effect: &'static str,
+    actor: &'a str,
+    entered: u64,
+    ticks: u64,
+    first_tick: u64,
+    last_tick: u64,
+}
+
+fn stay(of: &Stay) -> StayOut<'_> {
+    let Stay { entered, ticks, first_tick, last_tick, .. } = *of;
+    StayOut { zone: &of.zone, effect: of.effect.name(), actor: &of.actor, entered, ticks, first_tick, last_tick }
+}
+
+/// A stay as a JSON value.
+pub(crate) fn stay_value(of: &Stay) -> serde_json::Result<serde_json::Value> {
+    serde_json::to_value(stay(of))
+}
+
 /// Writes the result of one take as an object, of several as a list of objects.
 pub(crate) fn write(
     stage: &Stage,
@@ -80,6 +102,7 @@ pub(crate) fn write(
             actors: &report.actors,
             findings: report.findings.iter().map(finding).collect(),
             events: report.events.iter().map(event).collect(),
+            zones: report.stays.iter().map(stay).collect(),
             hits: report.hits.iter().map(hit).collect(),
             pairs: pairs.then(|| report.pairs.iter().map(pair).collect()),
         })

@@ -2,12 +2,15 @@
 
 use super::table::table;
 use anstyle::AnsiColor;
-use finitor_core::check::{Event, EventKind, Finding, Hit, Report, Severity};
+use finitor_core::check::{Finding, Hit, Report, Severity, Stay};
 use finitor_core::stage::Stage;
 use std::io::Write;
 
-/// Findings shown at most; the rest is counted.
-const MOST_SHOWN: usize = 20;
+/// Lines of the table at most, as a screen holds them; findings that have no room are counted.
+const MOST_LINES: usize = 46;
+
+/// Findings shown at least.
+const LEAST_SHOWN: usize = 5;
 
 /// Zone events shown at most.
 const MOST_EVENTS: usize = 8;
@@ -37,12 +40,21 @@ pub(crate) fn write(
             )?;
             writeln!(out, "Worst, tick {}: {}", worst.worst.tick, worst.message)?;
             writeln!(out)?;
-            let rows = order.iter().take(MOST_SHOWN).map(|finding| row(finding, tick_rate)).collect();
             let header = ["severity", "rule", "ticks", "who", "px", "cause", "mend"];
-            let drawn = table(&header, &["px"], rows).trim_fmt();
+            let draw = |count: usize| {
+                let rows = order.iter().take(count).map(|finding| row(finding, tick_rate)).collect();
+                table(&header, &["px"], rows).trim_fmt()
+            };
+            // Every finding takes two lines at least.
+            let mut shown = order.len().min(MOST_LINES / 2);
+            let mut drawn = draw(shown);
+            while drawn.lines().count() > MOST_LINES && shown > LEAST_SHOWN {
+                shown -= 1;
+                drawn = draw(shown);
+            }
             drawn.lines().try_for_each(|line| writeln!(out, "{}", coloured(line)))?;
-            if order.len() > MOST_SHOWN {
-                writeln!(out, "and {} more; --format json has them all", order.len() - MOST_SHOWN)?;
+            if order.len() > shown {
+                writeln!(out, "and {} more; --format json has them all", order.len() - shown)?;
             }
         }
     }
@@ -52,11 +64,11 @@ pub(crate) fn write(
         let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
         writeln!(out, "Hits: {}{rest}.", told.join("; "))?;
     }
-    if !report.events.is_empty() {
-        let told: Vec<String> = report.events.iter().take(MOST_EVENTS).map(event).collect();
-        let more = report.events.len().saturating_sub(MOST_EVENTS);
-        let rest = if more > 0 { format!(", and {more} more") } else { String::new() };
-        writeln!(out, "Zones: {}{rest}.", told.join(", "))?;
+    if !report.stays.is_empty() {
+        let told: Vec<String> = report.stays.iter().take(MOST_EVENTS).map(stay).collect();
+        let more = report.stays.len().saturating_sub(MOST_EVENTS);
+        let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
+        writeln!(out, "Zones: {}{rest}.", told.join("; "))?;
     }
     Ok(())
 }
@@ -67,12 +79,15 @@ fn hit(hit: &Hit) -> String {
     format!("{}'s {} struck {}'s {part} at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
 }
 
-fn event(event: &Event) -> String {
-    let verb = match event.kind {
-        EventKind::Enter => "entered",
-        EventKind::Exit => "left",
+fn stay(stay: &Stay) -> String {
+    let Stay { zone, actor, entered, first_tick, last_tick, .. } = stay;
+    let effect = stay.effect.name();
+    let times = if *entered == 1 { String::new() } else { format!(", entered {entered} times") };
+    let when = match first_tick == last_tick {
+        true => format!("at tick {first_tick}"),
+        false => format!("for {} ticks, {first_tick} to {last_tick}", stay.ticks),
     };
-    format!("{} {verb} {} at tick {}", event.actor, event.zone, event.tick)
+    format!("{actor} in {zone} ({effect}) {when}{times}")
 }
 
 /// The line with its severity, which comes first, in colour. Colour is dropped again where there is no terminal.

@@ -3,7 +3,7 @@
 use super::wanted::Wanted;
 use crate::cli::CheckArgs;
 use crate::exit::{Exit, Failure};
-use crate::output::check_json::{event_value, finding_value, hit_value};
+use crate::output::check_json::{event_value, finding_value, hit_value, stay_value};
 use crate::session::Session;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
@@ -53,8 +53,11 @@ pub(super) fn run(
             }
         }
         let report = checker.finish();
-        let (ticks, samples) = (report.ticks, report.samples);
+        let (ticks, samples, stays) = (report.ticks, report.samples, report.stays.clone());
         tell(report)?;
+        for stay in stays.iter().filter(|stay| wanted.names(&stay.actor)) {
+            writeln!(out, "{}", json!({"take": name, "zone": stay_value(stay)?}))?;
+        }
         writeln!(out, "{}", json!({"take": name, "end": {"ticks": ticks, "samples": samples}}))?;
     }
     Ok(exit)

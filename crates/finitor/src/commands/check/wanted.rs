@@ -36,7 +36,7 @@ impl<'a> Wanted<'a> {
     }
 
     /// Whether an instance is one of those asked for, by its label or the name of its actor.
-    fn names(&self, label: &str) -> bool {
+    pub(super) fn names(&self, label: &str) -> bool {
         let name = label.split([':', '.']).next().unwrap_or(label);
         self.actors.is_empty() || self.actors.iter().any(|wanted| wanted == label || wanted == name)
     }
@@ -53,6 +53,7 @@ impl<'a> Wanted<'a> {
                 && self.spans(finding.ticks.0, finding.ticks.1)
         });
         report.hits.retain(|hit| (self.names(&hit.by) || self.names(&hit.on)) && self.spans(hit.tick, hit.tick));
+        report.stays.retain(|stay| self.names(&stay.actor) && self.spans(stay.first_tick, stay.last_tick));
         report.events.retain(|event| self.names(&event.actor) && self.spans(event.tick, event.tick));
     }
 }
