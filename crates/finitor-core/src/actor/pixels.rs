@@ -94,7 +94,7 @@ impl PixelRuns {
         apart.min_by(f64::total_cmp)
     }
 
-    /// How far they reach along a direction, those of them that lie within a stretch across it.
+    /// How far they reach along a direction, those of them that lie within a stretch along (-y, x) of it.
     pub(crate) fn reach(&self, way: Vec2, (low, high): (f64, f64)) -> Option<f64> {
         let across = Vec2::new(0.0 - way.y, way.x);
         let extent = |run: &Rect, axis: Vec2| {

@@ -31,7 +31,7 @@ impl Limb<'_> {
         ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), (a, b)| (low.min(a), high.max(b)))
     }
 
-    /// How far it reaches past the art along a direction, within a stretch across it, both seen from its pivot; `None` where
+    /// How far it reaches past the art along a direction, within a stretch across it as [`PixelRuns::reach`] takes it, both seen from its pivot; `None` where
     /// there is no art in that stretch.
     fn past_art(&self, art: &PixelRuns, way: Vec2, stretch: (f64, f64)) -> Option<f64> {
         Some((self.extent(way).1 - art.reach(way, stretch)?).max(0.0))
@@ -56,7 +56,7 @@ pub(super) fn phantom_hit(world: &World<'_>, told: &Hit, cause: Cause, hit: Limb
     let moved = offset.dot(across);
     let (low, high) = ((a.0 + moved).max(b.0), (a.1 + moved).min(b.1));
     let past = hit.past_art(own, way, (low - moved, high - moved));
-    let hurt_past = hurt.past_art(theirs, found.push, (low, high));
+    let hurt_past = hurt.past_art(theirs, found.push, (0.0 - high, 0.0 - low));
     let cuts = [(hit, past, way), (hurt, hurt_past, found.push)];
     let parts = cuts.map(|(limb, past, way)| cut(&limb, past, way));
     let left =

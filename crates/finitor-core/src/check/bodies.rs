@@ -4,7 +4,7 @@ use super::checker::World;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
 use super::stops::{clear_axis_by_axis, passage};
-use super::tries::depth_at;
+use super::tries::{beyond, depth_at};
 use super::words::{place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::Shape;
@@ -125,7 +125,7 @@ fn embedded(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger
             cause.name()
         ),
         remedy,
-        remains: Some(held.min(pushed)),
+        remains: Some(beyond(held.min(pushed), one.slack)),
         with,
     })
 }
@@ -149,10 +149,16 @@ fn tunnelled(one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
     let (culprit, victim, push) =
         if first_to_blame { (one, other, found.push) } else { (other, one, Vec2::ZERO - found.push) };
     let (with, length) = (name_of(victim), motion.hypot());
-    let (step, start) = if first_to_blame { (own, before) } else { (theirs, other_before) };
-    let touch = start + step * found.enter;
+    let touch = |step: Vec2, start: Point| place(start + step * found.enter);
+    let stop = if theirs == Vec2::ZERO || own == Vec2::ZERO {
+        let (step, start) = if first_to_blame { (own, before) } else { (theirs, other_before) };
+        format!("stop the step at its first touch, pivot at {}", touch(step, start))
+    } else {
+        let (first, second) = (touch(own, before), touch(theirs, other_before));
+        format!("stop both at their first touch: {}'s pivot at {first}, {}'s at {second}", one.label, other.label)
+    };
     // With both held at that time nothing of them overlaps.
-    let left = deepest_overlap(&old.pieces, from.to_vec2() + motion * found.enter, &other_old.pieces);
+    let held = deepest_overlap(&old.pieces, from.to_vec2() + motion * found.enter, &other_old.pieces);
     Some(Fault {
         rule: Rule::Tunnelled,
         actor: culprit.label.to_string(),
@@ -172,13 +178,8 @@ fn tunnelled(one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
             px(length),
             px(found.depth)
         ),
-        remedy: format!(
-            "stop both at their first touch, {} % of the way: {}'s pivot at {}",
-            (found.enter * 100.0).round(),
-            culprit.label,
-            place(touch)
-        ),
-        remains: Some(left.map_or(0.0, |(found, ..)| found.depth)),
+        remedy: format!("{stop} ({} % of the way)", (found.enter * 100.0).round()),
+        remains: Some(beyond(held.map_or(0.0, |(found, ..)| found.depth), one.slack)),
         with,
     })
 }

@@ -3,7 +3,7 @@
 use super::checker::World;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
-use super::tries::{cut_needed, deepest_at, depth_at};
+use super::tries::{beyond, cut_needed, deepest_at, depth_at};
 use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::facing::Facing;
@@ -63,7 +63,7 @@ pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop
         cause,
         message,
         remedy,
-        remains: Some(left),
+        remains: Some(beyond(left, step.slack)),
         with,
     })
 }
@@ -273,7 +273,10 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
             (found.enter * 100.0).round(),
             px(shown * length)
         ),
-        remains: Some(depth_at(world, step, touch).max(deepest_there.map_or(0.0, |(found, ..)| found.depth))),
+        remains: Some(beyond(
+            depth_at(world, step, touch).max(deepest_there.map_or(0.0, |(found, ..)| found.depth)),
+            step.slack,
+        )),
         with,
     })
 }

@@ -4,6 +4,11 @@ use super::checker::World;
 use super::step::Step;
 use crate::geometry::{Convex, Point, Vec2, deepest_overlap};
 
+/// What is left of a depth that is no fault within the slack.
+pub(super) fn beyond(depth: f64, slack: f64) -> f64 {
+    if depth <= slack { 0.0 } else { depth }
+}
+
 /// How deep the body would be in the deepest of the solids it sees, with its pivot at a place; 0 where it is clear.
 ///
 /// # Complexity

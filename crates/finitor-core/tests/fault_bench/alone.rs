@@ -1,0 +1,329 @@
+//! Faults of the hero alone, planted at the end of a take.
+
+use crate::scene::*;
+use crate::world::*;
+use finitor_core::check::Finding;
+use finitor_core::stage::{Effect, Passes, Warp};
+use finitor_core::{Facing, Rect, Vec2};
+
+/// The remedy is the game's to follow, and no take or stage shows it.
+fn no_mend(_: &mut Scene, _: &Finding) {}
+
+fn shift_landing(scene: &mut Scene, finding: &Finding) {
+    scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * finding.worst.push.x;
+}
+
+fn over_the_edge(scene: &mut Scene, finding: &Finding) {
+    // lift it by H px to (X, Y) and go on L px
+    let found = numbers(finding);
+    scene.rows.last_mut().unwrap().1 = (found[1] + found[3], found[2]);
+}
+
+fn end_the_drop(scene: &mut Scene, finding: &Finding) {
+    let lower = scene.stage.one_ways.iter().find(|platform| platform.name == "lower").unwrap().outline.bounds.y0;
+    let by = numbers(finding)[0] as usize;
+    for row in &mut scene.rows[by..] {
+        (row.4, row.1.1) = ("", row.1.1.min(lower));
+    }
+}
+
+fn thicken(scene: &mut Scene, finding: &Finding) {
+    let old = scene.stage.zones.pop().unwrap();
+    let Rect { x0, y0, y1, .. } = old.outline.bounds;
+    scene.stage.zones.push(zone(&old.name, Rect::new(x0, y0, x0 + numbers(finding)[0], y1), old.effect));
+}
+
+pub fn embedded(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(0.6, 5.0));
+    scene.row((x, FLOOR), "stand", "warped");
+    scene.row((x, FLOOR + deep), "stand", "");
+    Some(Planted::new(scene, "yard/floor", deep, "moved", put_at_place))
+}
+
+pub fn tunnelled(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 40.0, 100.0)?;
+    let (thick, x) = (random.between(2.0, 12.0), left + 20.0);
+    let plank = Rect::new(left, FLOOR - 60.0, left + 40.0, FLOOR - 60.0 + thick);
+    scene.stage.solids.push(solid("plank", plank));
+    scene.row((x, plank.y0), "stand", "warped");
+    let end = plank.y1 + 20.0 + random.between(0.0, 10.0);
+    scene.row((x, end), "none", "");
+    scene.rows.pop();
+    scene.row((x, end), "stand", "");
+    // The deepest on the way, by fine steps: out upwards, downwards or to a side.
+    let deepest = (0..=100_000).map(|step| {
+        let foot = plank.y0 + (end - plank.y0) * f64::from(step) / 100_000.0;
+        let (down, up) = (plank.y1 - (foot - 20.0), foot - plank.y0);
+        down.min(up).min(x + 4.0 - plank.x0).min(plank.x1 - (x - 6.0)).max(0.0)
+    });
+    let deepest = deepest.fold(0.0, f64::max);
+    Some(Planted::new(scene, "yard/plank", deepest, "moved", put_at_place))
+}
+
+pub fn no_headroom(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 60.0, 40.0)?;
+    let room = random.between(10.0, 19.0);
+    scene.stage.solids.push(solid("roof", Rect::new(left, FLOOR - 40.0, left + 60.0, FLOOR - room)));
+    scene.row((left + 30.0, FLOOR), "duck", "warped");
+    scene.row((left + 30.0, FLOOR), "stand", "");
+    Some(Planted::new(scene, "yard/roof", 20.0 - room, "reshaped", |scene, _| {
+        scene.rows.last_mut().unwrap().3 = "duck"
+    }))
+}
+
+pub fn warp_blocked(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(0.6, 8.0));
+    scene.row((x, FLOOR + deep), "stand", "warped");
+    Some(Planted::new(scene, "yard/floor", deep, "warped", put_at_place))
+}
+
+pub fn warp_bounce(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 90.0, 40.0)?;
+    let mut gate = |name: &str, x: f64, to: usize| {
+        let mut gate = zone(name, Rect::new(x, FLOOR - 30.0, x + 16.0, FLOOR), Effect::Warp);
+        gate.warp = Some(Warp { to, landing: Vec2::ZERO, facing: None, turns_speed: false });
+        scene.stage.zones.push(gate);
+    };
+    gate("here", left, 1);
+    gate("there", left + 60.0, 0);
+    let x = left + 60.0 + random.between(-2.0, 18.0);
+    scene.row((x, FLOOR), "stand", "warped");
+    // The body reaches 6 px behind and 4 ahead.
+    let out = (x + 4.0 - (left + 60.0)).min(left + 76.0 - (x - 6.0));
+    Some(Planted::new(scene, "yard/there", out, "warped", shift_landing))
+}
+
+pub fn flicker(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 120.0, 60.0)?;
+    let (top, gap) = (FLOOR - 30.0, random.between(9.0, 14.0));
+    scene.stage.solids.push(solid("near", Rect::new(left, top, left + 50.0, top + 6.0)));
+    scene.stage.solids.push(solid("far", Rect::new(left + 50.0 + gap, top, left + 120.0, top + 6.0)));
+    let (mut x, mut lost) = (left + 30.0, 0);
+    scene.row((x, top), "stand", "warped");
+    loop {
+        x += WALK;
+        scene.row((x, top), "stand", "");
+        // The strip under the feet reaches 5 px behind and 3 ahead.
+        let stands = x - 5.0 < left + 50.0 - 1e-9 || x + 3.0 > left + 50.0 + gap + 1e-9;
+        if !stands {
+            lost += 1;
+        } else if lost > 0 {
+            break;
+        }
+        if x > left + 100.0 {
+            return None;
+        }
+    }
+    Some(Planted::new(scene, "yard", f64::from(lost), "moved", no_mend))
+}
+
+pub fn popped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 80.0, 60.0)?;
+    let high = random.between(5.0, 20.0);
+    scene.stage.solids.push(solid("crate", Rect::new(left + 40.0, FLOOR - high, left + 80.0, FLOOR)));
+    scene.row((left + 34.0, FLOOR), "stand", "warped");
+    scene.row((left + 36.0, FLOOR), "stand", "");
+    scene.row((left + 38.0, FLOOR - high), "stand", "");
+    Some(Planted::new(scene, "yard", high, "moved", |scene, finding| {
+        scene.actors[0].moves.step = Some(numbers(finding)[0])
+    }))
+}
+
+pub fn snagged(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 80.0, 40.0)?;
+    let high = random.between(0.6, 4.0);
+    scene.stage.solids.push(solid("kerb", Rect::new(left + 50.0, FLOOR - high, left + 80.0, FLOOR)));
+    let mut x = left + 20.0;
+    scene.row((x, FLOOR), "stand", "warped");
+    while x < left + 46.0 {
+        x = (x + WALK).min(left + 46.0);
+        scene.row((x, FLOOR), "stand", "");
+    }
+    // The step that meets the edge may be a short one, and then it is the one that is stopped.
+    let moved = |scene: &Scene, back: usize| {
+        let last = scene.rows.len() - 1 - back;
+        scene.rows[last].1.0 - scene.rows[last - 1].1.0
+    };
+    if moved(scene, 0) > WALK * 0.25 {
+        scene.row((x, FLOOR), "stand", "");
+    }
+    Some(Planted::new(scene, "yard/kerb", high, "moved", over_the_edge))
+}
+
+pub fn drop_overrun(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 60.0, 140.0)?;
+    let (top, apart) = (FLOOR - 110.0, random.between(28.0, 60.0));
+    for (name, y) in [("upper", top), ("lower", top + apart)] {
+        scene.stage.one_ways.push(one_way(name, Rect::new(left, y, left + 60.0, y + 4.0), Passes::Up));
+    }
+    let (x, mut y, mut fall) = (left + 30.0, top, 0.0);
+    scene.row((x, y), "stand", "warped");
+    while y <= top + apart {
+        fall += 0.35;
+        y += fall;
+        scene.row((x, y), "stand", "drop");
+    }
+    Some(Planted::new(scene, "yard/lower", apart, "moved", end_the_drop))
+}
+
+pub fn zone_skipped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 120.0, 60.0)?;
+    let wide = random.between(1.0, 6.0);
+    scene.stage.zones.push(zone(
+        "wire",
+        Rect::new(left + 60.0, FLOOR - 60.0, left + 60.0 + wide, FLOOR),
+        Effect::Event,
+    ));
+    let (x, step) = (left + 60.0 - 4.0 - random.between(0.0, 2.0), 10.0 + wide + 4.5);
+    scene.row((x, FLOOR), "stand", "warped");
+    scene.row((x + step, FLOOR), "stand", "");
+    // As deep as body and wire allow, whichever way out is nearer at the middle of the way.
+    Some(Planted::new(scene, "yard/wire", (10.0 + wide) / 2.0, "moved", thicken))
+}
+
+pub fn hover(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    // The strip under the feet reaches 2 px down.
+    let (x, high) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(1.05, 1.9));
+    let first = scene.next();
+    ["warped", "", ""].into_iter().for_each(|states| scene.row((x, FLOOR - high), "stand", states));
+    let lower = |scene: &mut Scene, finding: &Finding| {
+        let last = scene.rows.len() - 3;
+        scene.rows[last..].iter_mut().for_each(|row| row.1.1 += numbers(finding)[0]);
+    };
+    let planted = Planted::new(scene, "yard", high, "moved", lower);
+    Some(Planted { ticks: (first, first + 2), ..planted })
+}
+
+pub fn sunk_feet(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.whole(2, 6));
+    scene.animation("sunk", vec![hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, deep)], &[])]);
+    let first = scene.next();
+    ["warped", "", ""].into_iter().for_each(|states| scene.row((x, FLOOR), "sunk", states));
+    let raise = |scene: &mut Scene, finding: &Finding| {
+        let last = scene.rows.len() - 3;
+        scene.rows[last..].iter_mut().for_each(|row| row.1.1 -= numbers(finding)[0]);
+    };
+    let planted = Planted::new(scene, "yard", deep, "moved", raise);
+    Some(Planted { ticks: (first, first + 2), ..planted })
+}
+
+pub fn off_stage(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    scene.stage.solids.retain(|solid| solid.name != "right");
+    let (mut x, step) = (395.0, random.between(3.0, 40.0));
+    scene.row((x, 40.0), "stand", "warped");
+    while x - 6.0 <= 400.0 {
+        x += step;
+        scene.row((x, 40.0), "stand", "");
+    }
+    let catch = |scene: &mut Scene, finding: &Finding| {
+        let [from, to, thick] = numbers(finding)[..] else { panic!("{}", finding.remedy) };
+        scene.stage.zones.push(zone("pit", Rect::new(400.0, from, 400.0 + thick, to), Effect::Hazard));
+    };
+    Some(Planted::new(scene, "yard", x - 406.0, "moved", catch))
+}
+
+/// A board 60 px over the floor.
+fn board(scene: &mut Scene, random: &mut Random) -> Option<Rect> {
+    let left = scene.plot(random, 60.0, 100.0)?;
+    let board = Rect::new(left, FLOOR - 60.0, left + 60.0, FLOOR - 54.0);
+    scene.stage.one_ways.push(one_way("board", board, Passes::Up));
+    Some(board)
+}
+
+pub fn stopped_rising(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let board = board(scene, random)?;
+    let (x, speed) = (board.center().x, random.between(3.0, 7.0));
+    let gap = random.between(0.6, speed - 1.1);
+    let from = board.y1 + 20.0 + gap;
+    scene.row((x, from + speed), "stand", "warped");
+    scene.row((x, from), "stand", "");
+    scene.row((x, from - gap), "stand", "");
+    let pass = |scene: &mut Scene, finding: &Finding| scene.rows.last_mut().unwrap().1.1 -= finding.worst.depth;
+    Some(Planted::new(scene, "yard/board", speed - gap, "moved", pass))
+}
+
+pub fn lifted(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let board = board(scene, random)?;
+    let (x, below) = (board.center().x, random.between(1.5, 5.0));
+    let speed = random.between(0.0, below - 1.1);
+    scene.row((x, board.y0 + below + speed), "stand", "warped");
+    scene.row((x, board.y0 + below), "stand", "");
+    scene.row((x, board.y0), "stand", "");
+    Some(Planted::new(scene, "yard/board", below, "moved", put_at_place))
+}
+
+/// A wall 40 px high; its left side.
+fn wall(scene: &mut Scene, random: &mut Random) -> Option<Rect> {
+    let left = scene.plot(random, 70.0, 50.0)? + 40.0;
+    let wall = Rect::new(left, FLOOR - 40.0, left + 20.0, FLOOR);
+    scene.stage.solids.push(solid("wall", wall));
+    Some(wall)
+}
+
+pub fn art_in_wall(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let wall = wall(scene, random)?;
+    let (wide, apart) = (random.whole(6, 14), random.between(0.0, 2.0));
+    let pose = hero_drawn(&[Rect::new(-6.0, -20.0, 4.0 + wide, 0.0)], &[]);
+    let at = (wall.x0 - 4.0 - apart, FLOOR);
+    let inside: f64 = pixels(&pose, at).iter().map(|pixel| pixel.intersect(wall).area()).sum();
+    scene.animation("wide", vec![pose]);
+    scene.row(at, "wide", "warped");
+    let keep_off = |scene: &mut Scene, finding: &Finding| {
+        scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * finding.worst.push.x;
+    };
+    Some(Planted::new(scene, "yard/wall", inside, "moved", keep_off))
+}
+
+pub fn turned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let wall = wall(scene, random)?;
+    let apart = random.between(0.0, 1.4);
+    let at = (wall.x0 - 4.0 - apart, FLOOR);
+    scene.row(at, "stand", "warped");
+    scene.rows.push(Row(scene.next(), at, Facing::Left, "stand", ""));
+    // 4 px ahead, 6 behind.
+    Some(Planted::new(scene, "yard/wall", 2.0 - apart, "turned", put_at_place))
+}
+
+pub fn state(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let wall = wall(scene, random)?;
+    let deep = random.between(0.6, 5.0);
+    let at = (wall.x0 - 4.0 + deep, FLOOR);
+    scene.row(at, "stand", "warped ghost");
+    scene.row(at, "stand", "");
+    Some(Planted::new(scene, "yard/wall", deep, "state", put_at_place))
+}
+
+pub fn facing_split(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let x = scene.plot(random, 40.0, 30.0)? + 20.0;
+    scene.row((x, FLOOR), "stand", "warped");
+    scene.row((x, FLOOR), "stand", "");
+    scene.flipped.push(scene.next() - 1);
+    Some(Planted::new(scene, "its picture", 2.0, "turned", |scene, _| scene.flipped.clear()))
+}
+
+pub fn joint(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let left = scene.plot(random, 120.0, 60.0)?;
+    let (top, middle) = (FLOOR - 30.0, left + random.between(40.0, 60.0));
+    scene.stage.solids.push(solid("near", Rect::new(left, top, middle, top + 6.0)));
+    scene.stage.solids.push(solid("far", Rect::new(middle, top, left + 120.0, top + 6.0)));
+    let (mut x, mut moved) = (left + 20.0, 0.0);
+    scene.row((x, top), "stand", "warped");
+    while x + 4.0 < middle {
+        moved = WALK.min(middle - 4.0 - x);
+        x += moved;
+        scene.row((x, top), "stand", "");
+    }
+    // The step that gets there may be a short one, and then it is the one that is stopped.
+    if moved > WALK * 0.25 {
+        (_, moved) = (scene.row((x, top), "stand", ""), 0.0);
+    }
+    let stopped = scene.next() - 1;
+    scene.row((x + WALK, top), "stand", "");
+    let merge = |scene: &mut Scene, _: &Finding| {
+        let far = scene.stage.solids.pop().unwrap().outline.bounds;
+        let near = scene.stage.solids.pop().unwrap().outline.bounds;
+        scene.stage.solids.push(solid("floor_over", near.union(far)));
+    };
+    let planted = Planted::new(scene, "yard/far", WALK - moved, "moved", merge);
+    Some(Planted { ticks: (stopped, stopped), ..planted })
+}
