@@ -356,10 +356,10 @@ impl Track {
         let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
-        let Ground { carries, standing } = ground::ground(world, step);
-        faults.extend(ground::hover(world, step, self.standing, standing).into_iter().flatten());
-        faults.extend(ground::sunk_feet(world, step, self.standing, standing).into_iter().flatten());
-        self.footing.step(world, step, carries, faults);
+        let Ground { carries, standing } = ground::ground(world, step, &self.passing);
+        faults.extend(ground::hover(world, step, &self.passing, (self.standing, standing)).into_iter().flatten());
+        faults.extend(ground::sunk_feet(world, step, &self.passing, (self.standing, standing)).into_iter().flatten());
+        self.footing.step(world, step, &self.passing, carries, faults);
         self.standing = standing;
         match bounds::whereabouts(world, step) {
             Whereabouts::On => {

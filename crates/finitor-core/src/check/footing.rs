@@ -1,8 +1,9 @@
 //! How a body stands from tick to tick: ground that comes and goes, leaps onto what stands in the way, edges that stop it.
 
 use super::checker::World;
-use super::ground::supports;
+use super::ground::{below, rests, supports};
 use super::ledger::Fault;
+use super::one_way::Passing;
 use super::snag::{AtJoint, at_joint, snagged, stopped, stuck_at_joint};
 use super::step::Step;
 use super::words::px;
@@ -21,6 +22,8 @@ pub(super) struct Footing {
     grounded: bool,
     /// When and where it lost the ground last, falling or level; none after a jump.
     left: Option<(u64, Point)>,
+    /// Whether the body itself rested on something on each tick since.
+    rested: bool,
     /// When it last got the ground back lower down after a few ticks.
     slipped: Option<u64>,
     /// How far it went sideways two steps ago, as the next step sees it.
@@ -31,7 +34,14 @@ pub(super) struct Footing {
 
 impl Footing {
     /// Takes in a step, and whether anything carries the body now.
-    pub(super) fn step(&mut self, world: &World<'_>, step: &Step<'_>, now: bool, faults: &mut Vec<Fault>) {
+    pub(super) fn step(
+        &mut self,
+        world: &World<'_>,
+        step: &Step<'_>,
+        passing: &[Passing],
+        now: bool,
+        faults: &mut Vec<Fault>,
+    ) {
         let was = *self;
         let Some((motion, before)) = step.motion().zip(step.before) else {
             *self = Footing { grounded: now, ..Footing::default() };
@@ -44,6 +54,7 @@ impl Footing {
             (true, false) => {
                 let jumped = motion.y < 0.0 - step.slack || step.now.dropping;
                 self.left = (!jumped).then_some((before.tick, before.at));
+                self.rested = self.left.is_some() && rests(world, step, passing);
             }
             (false, true) => {
                 if let Some(fault) = was.left.and_then(|left| self.regained(world, step, left)) {
@@ -53,7 +64,7 @@ impl Footing {
             }
             (true, true) => {
                 faults.extend(was.at_joint.and_then(|joint| stuck_at_joint(world, step, joint)));
-                faults.extend(leapt(world, step, motion));
+                faults.extend(leapt(world, step, passing, motion));
                 if let Some(walk) = stopped(step, motion, was.pace) {
                     faults.extend(snagged(world, step, walk));
                     self.at_joint = at_joint(world, step, walk);
@@ -61,7 +72,7 @@ impl Footing {
             }
             // A rise in the air is no flicker of the ground.
             (false, false) if motion.y < 0.0 - step.slack => self.left = None,
-            (false, false) => {}
+            (false, false) => self.rested = self.rested && rests(world, step, passing),
         }
     }
 
@@ -91,17 +102,26 @@ impl Footing {
                 px(down.abs()),
                 if down < 0.0 { "higher" } else { "lower" }
             ),
-            remedy: format!(
-                "let it count as grounded for {lost} ticks after it loses the ground, or hold it down on the way"
-            ),
+            remedy: match narrow_by(step).filter(|_| self.rested) {
+                Some(by) => format!("widen the strip below by {} px: the body itself still rested on the edge", px(by)),
+                None => format!(
+                    "let it count as grounded for {lost} ticks after it loses the ground, or hold it down on the way"
+                ),
+            },
             // Grounded on all of those ticks it has lost nothing.
             remains: Some(0.0),
         })
     }
 }
 
+/// By how much the strip below leaves out the body's sides, the side of the two where it is more.
+fn narrow_by(step: &Step<'_>) -> Option<f64> {
+    let (strip, body) = (below(step)?.bounds(), step.body.bounds());
+    Some((body.x1 - strip.x1).max(strip.x0 - body.x0)).filter(|by| *by > 0.0)
+}
+
 /// A body that stands before and after and is higher by more than it steps, walks up or moved before.
-fn leapt(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
+fn leapt(world: &World<'_>, step: &Step<'_>, passing: &[Passing], motion: Vec2) -> Option<Fault> {
     let rise = 0.0 - motion.y;
     let own = step.actor.moves.step.unwrap_or(USUAL_STEP);
     let speed = step.last_move.map_or(0.0, |last| 0.0 - last.y).max(0.0);
@@ -115,7 +135,7 @@ fn leapt(world: &World<'_>, step: &Step<'_>, motion: Vec2) -> Option<Fault> {
         old.and_then(|(body, before)| deepest_overlap(&body.pieces, before.at.to_vec2(), &outline.pieces))
             .is_some_and(|(found, ..)| found.depth > step.slack)
     };
-    (rise > explained && !supports(world, step).any(was_in)).then(|| Fault {
+    (rise > explained && !supports(world, step, passing).any(was_in)).then(|| Fault {
         rule: Rule::Popped,
         actor: step.label.to_string(),
         shape: step.body.name.clone(),

@@ -2,6 +2,7 @@
 
 use super::checker::World;
 use super::ledger::Fault;
+use super::one_way::Passing;
 use super::step::{Moment, Step};
 use super::words::px;
 use super::{Cause, Rule, Worst};
@@ -30,11 +31,11 @@ pub(super) struct Ground {
 }
 
 /// What carries the body now, and how the actor stands on it.
-pub(super) fn ground(world: &World<'_>, step: &Step<'_>) -> Ground {
+pub(super) fn ground(world: &World<'_>, step: &Step<'_>, passing: &[Passing]) -> Ground {
     let at = step.now.at.to_vec2();
     let (feeler, reach) = feeler(step);
     let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);
-    let carriers = supports(world, step).filter(|outline| {
+    let carriers = supports(world, step, passing).filter(|outline| {
         rects_meet(feeler_bounds, outline.bounds)
             && deepest_overlap(&feeler.pieces, at + Vec2::new(0.0, reach), &outline.pieces).is_some()
     });
@@ -67,16 +68,30 @@ pub(super) fn ground(world: &World<'_>, step: &Step<'_>) -> Ground {
     Ground { carries, standing: least.map(|standing| Standing { sunk, ..standing }) }
 }
 
-/// What feels for the ground, and how far below it.
-fn feeler<'a>(step: &Step<'a>) -> (&'a Shape, f64) {
-    let shapes = &step.pose().shapes;
-    let sensor = shapes.iter().find(|s| s.role == Role::Sensor && s.side == Some(Side::Below));
-    // Without a sensor a strip as deep as the slack under the body stands in for it.
-    sensor.map_or((step.body, step.slack), |sensor| (sensor, 0.0))
+/// The strip below the body, where the frame has one.
+pub(super) fn below<'a>(step: &Step<'a>) -> Option<&'a Shape> {
+    step.pose().shapes.iter().find(|shape| shape.role == Role::Sensor && shape.side == Some(Side::Below))
 }
 
-/// What can carry the body: the solids it sees and the one-way platforms that stop it from above.
-pub(super) fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Outline> {
+/// What feels for the ground, and how far below it.
+fn feeler<'a>(step: &Step<'a>) -> (&'a Shape, f64) {
+    // Without a sensor a strip as deep as the slack under the body stands in for it.
+    below(step).map_or((step.body, step.slack), |sensor| (sensor, 0.0))
+}
+
+/// Whether the body itself, lowered by the slack, meets what can carry it.
+pub(super) fn rests(world: &World<'_>, step: &Step<'_>, passing: &[Passing]) -> bool {
+    let at = step.now.at.to_vec2() + Vec2::new(0.0, step.slack);
+    supports(world, step, passing).any(|outline| deepest_overlap(&step.body.pieces, at, &outline.pieces).is_some())
+}
+
+/// What can carry the body: the solids it sees and the one-way platforms that stop it from above and that it is not passing;
+/// `passing` has an entry for each of these.
+pub(super) fn supports<'a>(
+    world: &World<'a>,
+    step: &Step<'a>,
+    passing: &'a [Passing],
+) -> impl Iterator<Item = &'a Outline> {
     let mask = step.now.body_mask;
     let stage = world.stage;
     let solids = step.near.solids.iter().map(|place| &stage.solids[*place as usize]);
@@ -85,6 +100,7 @@ pub(super) fn supports<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<
         .near
         .one_ways
         .iter()
+        .filter(|place| passing[**place as usize] == Passing::No)
         .map(|place| &stage.one_ways[*place as usize])
         .filter(move |o| mask.sees(o.layer) && o.passes.is_upward());
     solids.chain(platforms.map(|o| &o.outline))
@@ -120,8 +136,8 @@ fn level_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> 
 pub(super) fn sunk_feet(
     world: &World<'_>,
     step: &Step<'_>,
-    before: Option<Standing>,
-    now: Option<Standing>,
+    passing: &[Passing],
+    (before, now): (Option<Standing>, Option<Standing>),
 ) -> Option<[Fault; 2]> {
     let (before, now) = (before?.sunk, now?.sunk);
     let allowed = world.settings.hover;
@@ -138,7 +154,9 @@ pub(super) fn sunk_feet(
         cause: Cause::Moved,
         message: format!("{} stands, and the lowest row of its art is {} px under the ground.", step.label, px(deep)),
         remedy: format!("raise it by {} px: {}", px(deep), raise(step, deep)),
-        remains: Some(ground(world, &Step { now: &raised, ..*step }).standing.map_or(0.0, |standing| standing.sunk.0)),
+        remains: Some(
+            ground(world, &Step { now: &raised, ..*step }, passing).standing.map_or(0.0, |standing| standing.sunk.0),
+        ),
     };
     Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
 }
@@ -160,15 +178,15 @@ fn raise(step: &Step<'_>, deep: f64) -> String {
 pub(super) fn hover(
     world: &World<'_>,
     step: &Step<'_>,
-    before: Option<Standing>,
-    now: Option<Standing>,
+    passing: &[Passing],
+    (before, now): (Option<Standing>, Option<Standing>),
 ) -> Option<[Fault; 2]> {
     let (before, now) = (before?, now?);
     let allowed = world.settings.hover;
     if now.gap <= allowed || before.gap <= allowed || (now.gap - before.gap).abs() > step.slack || !step.swept {
         return None;
     }
-    let left = lowered(world, step, now.gap);
+    let left = lowered(world, step, passing, now.gap);
     let fault = |tick: u64, standing: Standing| Fault {
         rule: Rule::Hover,
         actor: step.label.to_string(),
@@ -193,7 +211,7 @@ fn drawn_high(step: &Step<'_>) -> f64 {
 }
 
 /// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
-fn lowered(world: &World<'_>, step: &Step<'_>, gap: f64) -> f64 {
+fn lowered(world: &World<'_>, step: &Step<'_>, passing: &[Passing], gap: f64) -> f64 {
     let at = step.now.at + Vec2::new(0.0, gap);
     let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
     let body: Vec<Convex> =
@@ -201,11 +219,11 @@ fn lowered(world: &World<'_>, step: &Step<'_>, gap: f64) -> f64 {
     let is_deep = |outline: &Outline| {
         deepest_overlap(&body, at.to_vec2(), &outline.pieces).is_some_and(|(found, ..)| found.depth > step.slack)
     };
-    if supports(world, step).any(is_deep) {
+    if supports(world, step, passing).any(is_deep) {
         return gap;
     }
     let moved = Moment { at, ..step.now.clone() };
-    ground(world, &Step { now: &moved, ..*step }).standing.map_or(gap, |standing| standing.gap.max(0.0))
+    ground(world, &Step { now: &moved, ..*step }, passing).standing.map_or(gap, |standing| standing.gap.max(0.0))
 }
 
 fn lower(step: &Step<'_>, gap: f64) -> String {

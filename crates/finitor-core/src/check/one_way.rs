@@ -96,6 +96,10 @@ pub(super) fn drop_overrun(
         dropped.push((place, step.now.tick));
         let [(first, since), _, ..] = dropped[..] else { continue };
         let top = &world.stage.one_ways[first as usize];
+        // Side by side they are one floor.
+        if far > extent(std::slice::from_ref(&top.outline.polygon), Vec2::ZERO, way).0 + TOUCH {
+            continue;
+        }
         let let_go = Moment { dropping: false, ..step.now.clone() };
         let apart = (platform.outline.bounds.y0 - top.outline.bounds.y0).abs();
         let with = format!("{}/{}", world.stage.name, platform.name);

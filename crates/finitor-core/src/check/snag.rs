@@ -8,7 +8,7 @@ use super::step::Step;
 use super::tries::depth_at;
 use super::words::{place, px};
 use super::{Cause, Rule, Worst};
-use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Convex, Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
 use crate::stage::{Outline, Solid};
 
 /// What is slower walks into nothing, px a tick.
@@ -52,22 +52,51 @@ fn ahead<'a>(world: &World<'a>, step: &Step<'a>, way: f64) -> impl Iterator<Item
     seen(world, step).filter(move |solid| meets(now + Vec2::new(way * AHEAD, 0.0), solid) && !meets(now, solid))
 }
 
+/// What a solid is to a body half a px further on.
+enum Ahead {
+    /// A floor that goes on upwards, as steep as any floor is.
+    Slope,
+    /// A side so many px higher than the body's foot; without end where it reaches over the body.
+    Edge(f64),
+}
+
+/// What lies in front of a body whose box, half a px further on, is given.
+fn edge_ahead(outline: &Outline, body: Rect, way: f64) -> Ahead {
+    const PARTS: u32 = 10;
+    let part = AHEAD / f64::from(PARTS);
+    let height = |from: f64, to: f64| {
+        let (a, b) = if way > 0.0 {
+            (body.x1 - AHEAD + from, body.x1 - AHEAD + to)
+        } else {
+            (body.x0 + AHEAD - to, body.x0 + AHEAD - from)
+        };
+        highest_surface(outline, (a, b), body.y0).map(|(_, y)| body.y1 - y)
+    };
+    let Some(whole) = height(0.0, AHEAD).filter(|height| *height > 0.0) else { return Ahead::Edge(f64::INFINITY) };
+    let (mut before, mut steepest) = (0.0, 0.0_f64);
+    for index in 0..PARTS {
+        let now = height(f64::from(index) * part, f64::from(index + 1) * part).unwrap_or(0.0).max(0.0);
+        steepest = steepest.max(now - before);
+        before = now;
+    }
+    // As steep as 2 in 1 is a floor, as for a rise.
+    if steepest <= part * 2.0 + TOUCH { Ahead::Slope } else { Ahead::Edge(whole) }
+}
+
 /// A walking body stopped by an edge that it would step up, or by a thin part of its own outline.
 pub(super) fn snagged(world: &World<'_>, step: &Step<'_>, Walk { way, speed, lost }: Walk) -> Option<Fault> {
     let own = step.actor.moves.step.unwrap_or(USUAL_STEP);
     let body = step.bounds() + Vec2::new(way * AHEAD, 0.0);
-    let edge = |outline: &Outline| {
-        let front = if way > 0.0 { (body.x1 - AHEAD, body.x1) } else { (body.x0, body.x0 + AHEAD) };
-        highest_surface(outline, front, body.y0).map(|(_, y)| body.y1 - y)
-    };
+    let edge = |outline: &Outline| edge_ahead(outline, body, way);
     // Every edge ahead must be low: what is stopped by a wall is stopped by right.
     let mut low: Option<(f64, &Solid)> = None;
     for solid in ahead(world, step, way) {
         match edge(&solid.outline) {
-            Some(height) if height > 0.0 && height <= own => {
+            Ahead::Edge(height) if height <= own => {
                 low = low.filter(|known| known.0 >= height).or(Some((height, solid)));
             }
-            _ => return thin_part(world, step, (way, lost)),
+            Ahead::Slope => {}
+            Ahead::Edge(_) => return thin_part(world, step, (way, lost)),
         }
     }
     let (height, solid) = low?;
@@ -177,6 +206,13 @@ pub(super) struct AtJoint {
 pub(super) fn at_joint(world: &World<'_>, step: &Step<'_>, walk: Walk) -> Option<AtJoint> {
     let way = walk.way;
     let before = step.before?;
+    // A step cut short is the mark of a stop; whoever lets go of the key does so after a whole one.
+    let is_cut = [step.last_move?.x, step.now.at.x - before.at.x]
+        .into_iter()
+        .any(|across| across.abs() > TOUCH && across.abs() < walk.speed - AT);
+    if !is_cut {
+        return None;
+    }
     if before.animation != step.now.animation || ahead(world, step, way).next().is_some() {
         return None;
     }

@@ -2,10 +2,10 @@
 
 use super::Cause;
 use super::checker::World;
+use super::ground::below;
 use super::hits::shown_facing;
-use crate::actor::{Actor, Foot, PixelRuns, Pose, Role, Shape};
+use crate::actor::{Actor, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
-use crate::fit::Side;
 use crate::geometry::{BoxTree, Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
 use crate::take::{DROP, Sample, WARPED};
@@ -151,8 +151,7 @@ impl<'a> Step<'a> {
 
     /// What the step may have to do with anything in: the swept box, and the strip under the feet.
     pub(super) fn reach(&self) -> Rect {
-        let below =
-            self.pose().shapes.iter().find(|shape| shape.role == Role::Sensor && shape.side == Some(Side::Below));
+        let below = below(self);
         let swept = self.swept_bounds();
         let all = below.map_or(swept, |below| swept.union(below.bounds() + self.now.at.to_vec2()));
         let art = self.pixels();

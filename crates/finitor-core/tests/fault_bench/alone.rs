@@ -313,12 +313,18 @@ pub fn joint(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
         x += moved;
         scene.row((x, top), "stand", "");
     }
+    let arrived = moved;
     // The step that gets there may be a short one, and then it is the one that is stopped.
     if moved > WALK * 0.25 {
-        (_, moved) = (scene.row((x, top), "stand", ""), 0.0);
+        moved = 0.0;
+        scene.row((x, top), "stand", "");
     }
     let stopped = scene.next() - 1;
     scene.row((x + WALK, top), "stand", "");
+    // A whole step that happens to end there is as good as a key let go.
+    if (arrived - WALK).abs() < 0.02 || arrived <= 1e-9 {
+        return None;
+    }
     let merge = |scene: &mut Scene, _: &Finding| {
         let far = scene.stage.solids.pop().unwrap().outline.bounds;
         let near = scene.stage.solids.pop().unwrap().outline.bounds;

@@ -45,7 +45,8 @@ impl Mover<'_> {
     fn drop(&mut self) {
         self.fall = (self.fall + 0.35).min(7.0);
         let body = self.body();
-        let under = |r: &Rect| r.x0 < body.x1 && body.x0 < r.x1;
+        // What is under it by no more than rounding does not carry it.
+        let under = |r: &Rect| r.x0 + 1e-9 < body.x1 && body.x0 + 1e-9 < r.x1;
         let ledges = self.stage.one_ways.iter().map(|ledge: &OneWay| ledge.outline.bounds);
         let ledges: Vec<Rect> = if self.dropping > 0 { vec![] } else { ledges.collect() };
         let mut down = self.fall;
@@ -70,7 +71,7 @@ impl Mover<'_> {
     fn stands(&self) -> bool {
         let body = self.body();
         let ledges = self.stage.one_ways.iter().map(|ledge| ledge.outline.bounds);
-        self.solids().chain(ledges).any(|r| r.y0 == body.y1 && r.x0 < body.x1 && body.x0 < r.x1)
+        self.solids().chain(ledges).any(|r| r.y0 == body.y1 && r.x0 + 1e-9 < body.x1 && body.x0 + 1e-9 < r.x1)
     }
 }
 
