@@ -208,6 +208,44 @@ fn checking(c: &mut Criterion) {
     group.finish();
 }
 
+/// More and more instances on a tick, each with a lane and a place of its own, so that few are near each other.
+fn crowd(c: &mut Criterion) {
+    const SAMPLES: usize = 32_768;
+    let (stage, actors, layers) = scene(500);
+    let settings = Settings::default();
+    let mut group = c.benchmark_group("crowd");
+    group.throughput(Throughput::Elements(SAMPLES as u64));
+    for instances in [1_usize, 8, 64, 512] {
+        let ticks = SAMPLES / instances;
+        let sample = |instance: usize, tick: usize| {
+            let (lane, place) = (instance % 24, instance / 24);
+            Sample {
+                label: format!("hero:{instance}"),
+                actor: 0,
+                at: Point::new(42.0 + 60.0 * lane as f64, (tick as f64 * 0.1 + 48.0 * place as f64) % 1180.0 + 20.0),
+                facing: Facing::Right,
+                animation: 0,
+                frame: 0,
+                states: vec![],
+                flipped_art: None,
+            }
+        };
+        let rows: Vec<Vec<Sample>> =
+            (0..ticks).map(|tick| (0..instances).map(|instance| sample(instance, tick)).collect()).collect();
+        group.bench_with_input(BenchmarkId::new("all rules", instances), &rows, |b, rows| {
+            b.iter(|| {
+                let world = World { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+                let mut checker = Checker::new(world);
+                for (tick, samples) in rows.iter().enumerate() {
+                    checker.tick(tick as u64, samples);
+                }
+                checker.finish()
+            });
+        });
+    }
+    group.finish();
+}
+
 /// The room of a body on stages of more and more boxes; growing stages, so that a body reaches as many of them.
 fn clearance(c: &mut Criterion) {
     let mut group = c.benchmark_group("clearance");
@@ -268,6 +306,6 @@ fn tiles(c: &mut Criterion) {
 criterion_group! {
     name = benches;
     config = Criterion::default().warm_up_time(Duration::from_millis(300)).measurement_time(Duration::from_secs(1)).sample_size(20);
-    targets = fitting, checking, clearance, tiles
+    targets = fitting, checking, crowd, clearance, tiles
 }
 criterion_main!(benches);

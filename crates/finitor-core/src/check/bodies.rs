@@ -26,7 +26,7 @@ pub(super) fn pairs<'s>(
     faults: &mut Vec<Fault>,
 ) {
     boxes.clear();
-    boxes.extend((0..count).filter_map(|index| Some((step(index)?.swept_bounds(), index))));
+    boxes.extend((0..count).filter_map(|index| Some((step(index)?.swept_box, index))));
     boxes.sort_by(|a, b| a.0.x0.total_cmp(&b.0.x0).then(a.1.cmp(&b.1)));
     for (i, (rect, index)) in boxes.iter().enumerate() {
         let beside = boxes[i + 1..].iter().take_while(|(other, _)| other.x0 <= rect.x1);

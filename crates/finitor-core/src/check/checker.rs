@@ -125,6 +125,8 @@ struct Moving {
     before: Option<Moment>,
     last_move: Option<Vec2>,
     now: Moment,
+    /// The box around the body's way; none without a body.
+    swept: Rect,
     /// Where the things near it end in the lists of the tick: those of the one before it end where its own begin.
     near_end: [usize; 3],
 }
@@ -206,7 +208,9 @@ impl<'a> Checker<'a> {
         let Lists { moving, near, motions, boxes, faults } = &mut lists;
         let step_of = |index: usize| step(&world, samples, moving, (&self.trees.solids, near), index);
         for (index, (sample, of)) in samples.iter().zip(moving.iter()).enumerate() {
-            faults.extend(facing_split(&world, sample, (of.before.as_ref(), &of.now), &self.ledger));
+            if of.now.is_split {
+                faults.extend(facing_split(&world, sample, (of.before.as_ref(), &of.now), &self.ledger));
+            }
             let track = &mut self.tracks[of.track];
             let step = step_of(index);
             match &step {
@@ -242,12 +246,20 @@ impl<'a> Checker<'a> {
             };
             let now = Moment::new(&world, tick, sample);
             let Track { before, last_move, .. } = &self.tracks[track];
-            let mut of = Moving { track, before: before.clone(), last_move: *last_move, now, near_end: [0; 3] };
+            let mut of = Moving {
+                track,
+                before: before.clone(),
+                last_move: *last_move,
+                now,
+                swept: Rect::ZERO,
+                near_end: [0; 3],
+            };
             let actor = &world.actors[sample.actor];
             let moments = (of.before.as_ref(), &of.now);
             let nowhere = Near { tree: &self.trees.solids, solids: &[], one_ways: &[], zones: &[] };
-            if let Some(step) = Step::new(&world, &sample.label, actor, moments, of.last_move, nowhere) {
-                let reach = step.reach();
+            if let Some(step) = Step::new(&world, (&sample.label, actor), moments, of.last_move, nowhere, None) {
+                let (swept, reach) = (step.swept_box, step.reach());
+                of.swept = swept;
                 self.trees.solids.find(reach, &mut lists.near[0]);
                 self.trees.one_ways.find(reach, &mut lists.near[1]);
                 self.trees.zones.find(reach, &mut lists.near[2]);
@@ -335,7 +347,7 @@ fn step<'s>(
     let list = |sort: usize| &near[sort][begin[sort]..of.near_end[sort]];
     let near = Near { tree, solids: list(0), one_ways: list(1), zones: list(2) };
     let actor = &world.actors[sample.actor];
-    Step::new(world, &sample.label, actor, (of.before.as_ref(), &of.now), of.last_move, near)
+    Step::new(world, (&sample.label, actor), (of.before.as_ref(), &of.now), of.last_move, near, Some(of.swept))
 }
 
 impl Track {
@@ -352,13 +364,18 @@ impl Track {
         faults[begin..].iter_mut().for_each(|fault| one_way::dropped_into(world, step, &self.dropped, fault));
         art_in_wall(world, step, faults);
         one_way::one_ways(world, step, &mut self.passing, ledger, faults);
-        faults.extend(one_way::drop_overrun(world, step, &self.passing, &mut self.dropped));
+        // Faults are large: where there is none, none is moved.
+        if let Some(fault) = one_way::drop_overrun(world, step, &self.passing, &mut self.dropped) {
+            faults.push(fault);
+        }
         let news = zones::zones(world, step, &mut self.zones, faults);
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let Ground { carries, standing } = ground::ground(world, step, &self.passing);
-        faults.extend(ground::hover(world, step, &self.passing, (self.standing, standing)).into_iter().flatten());
-        faults.extend(ground::sunk_feet(world, step, &self.passing, (self.standing, standing)).into_iter().flatten());
+        if let Some((before, now)) = self.standing.zip(standing) {
+            ground::hover(world, step, &self.passing, (before, now), faults);
+            ground::sunk_feet(world, step, &self.passing, (before, now), faults);
+        }
         self.footing.step(world, step, &self.passing, carries, faults);
         self.standing = standing;
         match bounds::whereabouts(world, step) {

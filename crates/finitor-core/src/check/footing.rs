@@ -63,8 +63,12 @@ impl Footing {
                 self.left = None;
             }
             (true, true) => {
-                faults.extend(was.at_joint.and_then(|joint| stuck_at_joint(world, step, joint)));
-                faults.extend(leapt(world, step, passing, motion));
+                if let Some(joint) = was.at_joint {
+                    faults.extend(stuck_at_joint(world, step, joint));
+                }
+                if motion.y < 0.0 - step.slack {
+                    faults.extend(leapt(world, step, passing, motion));
+                }
                 if let Some(walk) = stopped(step, motion, was.pace) {
                     faults.extend(snagged(world, step, walk));
                     self.at_joint = at_joint(world, step, walk);

@@ -137,12 +137,13 @@ pub(super) fn sunk_feet(
     world: &World<'_>,
     step: &Step<'_>,
     passing: &[Passing],
-    (before, now): (Option<Standing>, Option<Standing>),
-) -> Option<[Fault; 2]> {
-    let (before, now) = (before?.sunk, now?.sunk);
+    (before, now): (Standing, Standing),
+    faults: &mut Vec<Fault>,
+) {
+    let (before, now) = (before.sunk, now.sunk);
     let allowed = world.settings.hover;
     if now.0 <= allowed || before.0 <= allowed || (now.0 - before.0).abs() > step.slack || !step.swept {
-        return None;
+        return;
     }
     let raised = Moment { at: step.now.at - Vec2::new(0.0, now.0), ..step.now.clone() };
     let fault = |tick: u64, (deep, at): (f64, Point)| Fault {
@@ -158,7 +159,7 @@ pub(super) fn sunk_feet(
             ground(world, &Step { now: &raised, ..*step }, passing).standing.map_or(0.0, |standing| standing.sunk.0),
         ),
     };
-    Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
+    faults.extend([fault(step.now.tick - 1, before), fault(step.now.tick, now)]);
 }
 
 fn raise(step: &Step<'_>, deep: f64) -> String {
@@ -179,12 +180,12 @@ pub(super) fn hover(
     world: &World<'_>,
     step: &Step<'_>,
     passing: &[Passing],
-    (before, now): (Option<Standing>, Option<Standing>),
-) -> Option<[Fault; 2]> {
-    let (before, now) = (before?, now?);
+    (before, now): (Standing, Standing),
+    faults: &mut Vec<Fault>,
+) {
     let allowed = world.settings.hover;
     if now.gap <= allowed || before.gap <= allowed || (now.gap - before.gap).abs() > step.slack || !step.swept {
-        return None;
+        return;
     }
     let left = lowered(world, step, passing, now.gap);
     let fault = |tick: u64, standing: Standing| Fault {
@@ -202,7 +203,7 @@ pub(super) fn hover(
         remedy: format!("lower it by {} px: {}", px(standing.gap), lower(step, standing.gap)),
         remains: Some(left),
     };
-    Some([fault(step.now.tick - 1, before), fault(step.now.tick, now)])
+    faults.extend([fault(step.now.tick - 1, before), fault(step.now.tick, now)]);
 }
 
 /// How far the art ends above the body's bottom.

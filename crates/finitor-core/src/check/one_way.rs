@@ -27,7 +27,7 @@ pub(super) fn one_ways(
     ledger: &Ledger,
     faults: &mut Vec<Fault>,
 ) {
-    let reach = step.swept_bounds();
+    let reach = step.swept_box;
     // What is far off is not being passed.
     for (place, passing) in passing.iter_mut().enumerate().filter(|(_, passing)| **passing == Passing::Yes) {
         if step.near.one_ways.binary_search(&(place as u32)).is_err() {

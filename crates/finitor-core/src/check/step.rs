@@ -69,6 +69,8 @@ pub(super) struct Step<'a> {
     pub(super) last_move: Option<Vec2>,
     /// The stage's things near the way.
     pub(super) near: Near<'a>,
+    /// The box around the old body on its way to the new place, and the new body there.
+    pub(super) swept_box: Rect,
 }
 
 /// The things of a stage that a step may have to do with, by their places in it: all that meet its swept box, those below the
@@ -83,14 +85,14 @@ pub(super) struct Near<'a> {
 }
 
 impl<'a> Step<'a> {
-    /// The step to `now`; `None` when the frame now has no body.
+    /// The step to `now`; `None` when the frame now has no body. The box of the way is found where it is not known.
     pub(super) fn new(
         world: &World<'a>,
-        label: &'a str,
-        actor: &'a Actor,
+        (label, actor): (&'a str, &'a Actor),
         moments: (Option<&'a Moment>, &'a Moment),
         last_move: Option<Vec2>,
         near: Near<'a>,
+        swept_box: Option<Rect>,
     ) -> Option<Step<'a>> {
         let (before, now) = moments;
         let body = actor.pose(now.animation, now.frame, now.facing).body()?;
@@ -99,7 +101,16 @@ impl<'a> Step<'a> {
             b.tick + 1 == now.tick && !now.warped && (now.at - b.at).hypot() <= world.settings.teleport
         });
         let slack = world.settings.slack;
-        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move, near })
+        let bounds = body.bounds() + now.at.to_vec2();
+        let swept_box = swept_box.unwrap_or_else(|| match (before, old_body) {
+            (Some(before), Some(old)) if swept => {
+                let way = Rect::from_points(before.at, now.at);
+                let old = old.bounds();
+                bounds.union(Rect::new(way.x0 + old.x0, way.y0 + old.y0, way.x1 + old.x1, way.y1 + old.y1))
+            }
+            _ => bounds,
+        });
+        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move, near, swept_box })
     }
 
     /// The pose now.
@@ -136,23 +147,10 @@ impl<'a> Step<'a> {
         self.body.bounds() + self.now.at.to_vec2()
     }
 
-    /// The box around the old body on its way to the new place, and the new body there.
-    pub(super) fn swept_bounds(&self) -> Rect {
-        match (self.before, self.old_body) {
-            (Some(before), Some(old)) if self.swept => {
-                let way = Rect::from_points(before.at, self.now.at);
-                let old = old.bounds();
-                let swept = Rect::new(way.x0 + old.x0, way.y0 + old.y0, way.x1 + old.x1, way.y1 + old.y1);
-                self.bounds().union(swept)
-            }
-            _ => self.bounds(),
-        }
-    }
-
     /// What the step may have to do with anything in: the swept box, and the strip under the feet.
     pub(super) fn reach(&self) -> Rect {
         let below = below(self);
-        let swept = self.swept_bounds();
+        let swept = self.swept_box;
         let all = below.map_or(swept, |below| swept.union(below.bounds() + self.now.at.to_vec2()));
         let art = self.pixels();
         let all = if art.runs().is_empty() { all } else { all.union(art.bounds() + self.now.at.to_vec2()) };

@@ -24,14 +24,16 @@ pub(super) struct Stop<'a> {
 
 /// Faults against all solids the body sees.
 pub(super) fn solids(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, faults: &mut Vec<Fault>) {
-    let reach = step.swept_bounds();
+    let reach = step.swept_box;
     for solid in step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]) {
         let outline = &solid.outline;
         if !step.now.body_mask.sees(solid.layer) || !rects_meet(reach, outline.bounds) {
             continue;
         }
         let stop = Stop { name: &solid.name, pieces: &outline.pieces, bounds: outline.bounds, layer: solid.layer };
-        faults.extend(embedded(world, step, ledger, stop).or_else(|| tunnelled(world, step, stop)));
+        if let Some(fault) = embedded(world, step, ledger, stop).or_else(|| tunnelled(world, step, stop)) {
+            faults.push(fault);
+        }
     }
 }
 

@@ -77,7 +77,7 @@ impl Visits {
 
 /// Events and skipped zones of a step.
 pub(super) fn zones(world: &World<'_>, step: &Step<'_>, visits: &mut Visits, faults: &mut Vec<Fault>) -> ZoneNews {
-    let reach = step.swept_bounds();
+    let reach = step.swept_box;
     let mut news = ZoneNews::default();
     let tick = step.now.tick;
     if step.was_put() {
