@@ -4,6 +4,7 @@
 mod world;
 
 use finitor_core::check::EventKind;
+use finitor_core::check::Settings;
 use finitor_core::stage::{Effect, Passes};
 use finitor_core::{Facing, Rect, Vec2};
 use world::*;
@@ -100,9 +101,15 @@ fn spans_join_consecutive_ticks_and_break_at_gaps() {
     let r = Facing::Right;
     let deep = |tick, x| Row(tick, (x, 200.0), r, "stand", "");
     let rows = [deep(0, 97.0), deep(1, 98.0), deep(2, 97.5), deep(3, 90.0), deep(4, 97.0), deep(9, 97.0)];
-    let spans: Vec<((u64, u64), u64)> =
-        check(&stage, hero(0), &rows).findings.iter().map(|f| (f.ticks, f.worst.tick)).collect();
-    assert_eq!(spans, [((0, 2), 1), ((4, 4), 4), ((9, 9), 9)]);
+    let spans = |join: u32| -> Vec<((u64, u64), u64)> {
+        let report = check_by(&stage, hero(0), &rows, &Settings { join, ..Settings::default() });
+        report.findings.iter().map(|f| (f.ticks, f.worst.tick)).collect()
+    };
+    assert_eq!(spans(0), [((0, 2), 1), ((4, 4), 4), ((9, 9), 9)]);
+    // One tick between, or four, as many as are joined over.
+    assert_eq!(spans(2), [((0, 4), 1), ((9, 9), 9)]);
+    assert_eq!(spans(3), [((0, 4), 1), ((9, 9), 9)]);
+    assert_eq!(spans(4), [((0, 9), 1)]);
 }
 
 #[test]
@@ -113,13 +120,13 @@ fn tunnelling_needs_a_crossing_that_no_tick_and_no_way_round_explains() {
     let fall = path(&[(50.0, 94.0), (50.0, 134.0)]);
     let report = check(&stage, hero(0), &fall);
     assert_eq!(short(&report), vec![found("tunnelled", "yard/plank", (1, 1), 12.0, "moved")]);
-    // First touch after 6 of 40 px; 24 px of way lie inside.
+    // First touch after 6 of 40 px; 24 px of way lie inside, 23 of them deeper than the slack.
     assert!(
         report.findings[0].remedy.contains("pivot at (50.00, 100.00) (15 % of the way)"),
         "{}",
         report.findings[0].remedy
     );
-    assert!(report.findings[0].remedy.contains("under 24.00 px"), "{}", report.findings[0].remedy);
+    assert!(report.findings[0].remedy.contains("under 23.00 px"), "{}", report.findings[0].remedy);
 
     // Past the plank's end, up and over: the straight line cuts the corner, going up first does not.
     let over = path(&[(207.0, 120.0), (200.0, 98.0)]);

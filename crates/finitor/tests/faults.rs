@@ -139,6 +139,19 @@ fn planted() -> Vec<Planted> {
             "moved",
             "add foe (bit 3) to the mask of keeper.body",
         ),
+        // The pole met the gull at tick 781 and again at 784.
+        plant(
+            "repeat_hit",
+            "gull.feathers",
+            (784, 784),
+            784,
+            3.0,
+            (0.0, 0.0),
+            "moved",
+            "let one swing strike each target once",
+        ),
+        // Its front, 8 px ahead at x 248, stands at the ramp's crest, x 240.
+        plant("snagged", "pier/ramp", (846, 846), 846, 1.5, right, "moved", "merge the two solids"),
     ]
 }
 
@@ -178,6 +191,7 @@ fn every_planted_fault_is_found_once_and_nothing_else() {
         let push = (worst["push"][0].as_f64().unwrap(), worst["push"][1].as_f64().unwrap());
         assert!((push.0 - plant.push.0).abs() < 1e-9 && (push.1 - plant.push.1).abs() < 1e-9, "{found:#}");
         assert!(found["remedy"].as_str().unwrap().contains(plant.remedy), "{found:#}");
+        assert_eq!(found["remains"], 0.0, "the remedy was applied and nothing is left: {found:#}");
         assert!(!found["message"].as_str().unwrap().is_empty());
     }
 }

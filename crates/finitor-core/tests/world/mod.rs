@@ -132,9 +132,14 @@ pub fn path(places: &[(f64, f64)]) -> Vec<Row> {
 
 /// Checks a take of the hero.
 pub fn check(stage: &Stage, actor: Actor, rows: &[Row]) -> Report {
+    check_by(stage, actor, rows, &Settings::default())
+}
+
+/// The same by other figures.
+pub fn check_by(stage: &Stage, actor: Actor, rows: &[Row], settings: &Settings) -> Report {
     let actors = [actor, crate_actor()];
-    let (layers, settings) = (layers(), Settings::default());
-    let mut checker = Checker::new(World { stage, actors: &actors, layers: &layers, settings: &settings });
+    let layers = layers();
+    let mut checker = Checker::new(World { stage, actors: &actors, layers: &layers, settings });
     for Row(tick, at, facing, animation, states) in rows {
         checker.tick(*tick, &[sample(&actors, "hero", (*at, *facing), animation, states)]);
     }

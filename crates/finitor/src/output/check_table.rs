@@ -1,13 +1,10 @@
 //! A check's result for people: what matters first.
 
-use super::table::table;
+use super::table::{screenful, table};
 use anstyle::AnsiColor;
 use finitor_core::check::{Finding, Hit, Report, Severity, Stay};
 use finitor_core::stage::Stage;
 use std::io::Write;
-
-/// Lines of the table at most, as a screen holds them; findings that have no room are counted.
-const MOST_LINES: usize = 46;
 
 /// Findings shown at least.
 const LEAST_SHOWN: usize = 5;
@@ -45,10 +42,11 @@ pub(crate) fn write(
                 let rows = order.iter().take(count).map(|finding| row(finding, tick_rate)).collect();
                 table(&header, &["px"], rows).trim_fmt()
             };
-            // Every finding takes two lines at least.
-            let mut shown = order.len().min(MOST_LINES / 2);
+            // Every finding takes two lines at least; those that have no room are counted.
+            let most = screenful();
+            let mut shown = order.len().min(most / 2);
             let mut drawn = draw(shown);
-            while drawn.lines().count() > MOST_LINES && shown > LEAST_SHOWN {
+            while drawn.lines().count() > most && shown > LEAST_SHOWN {
                 shown -= 1;
                 drawn = draw(shown);
             }
@@ -76,7 +74,7 @@ pub(crate) fn write(
 fn hit(hit: &Hit) -> String {
     let part = hit.part.as_ref().unwrap_or(&hit.hurt);
     let damage = hit.damage.map(|damage| format!(", {damage} damage")).unwrap_or_default();
-    format!("{}'s {} struck {}'s {part} at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
+    format!("{}'s {} struck {} ({part}) at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
 }
 
 fn stay(stay: &Stay) -> String {

@@ -9,6 +9,14 @@ const PLAIN_WIDTH: u16 = 120;
 /// A line under the header and nothing else, so that lines can be copied and searched.
 const STYLE: TableStyle = TableStyle::new().header_separator(LineStyle::none().fill('-').junction('-'));
 
+/// Lines of a table that a screen holds, with room for what is told around it.
+pub(crate) fn screenful() -> usize {
+    const PLAIN: u16 = 54;
+    const AROUND: u16 = 8;
+    let height = terminal_size::terminal_size().map_or(PLAIN, |(_, height)| height.0.clamp(24, PLAIN));
+    usize::from(height - AROUND)
+}
+
 /// A table under a header line; columns named in `right` are set to the right.
 pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> Table {
     let mut table = Table::new();

@@ -115,5 +115,22 @@ pub fn faults_take() -> String {
         recorder.next();
     }
 
+    // Struck the gull, which was knocked back, flew on and was struck again by the same swing. Tick 784, 3 ticks apart.
+    let swing =
+        [(1, 84.0, 188.0), (2, 84.0, 188.0), (2, 104.0, 176.0), (2, 104.0, 176.0), (3, 84.0, 188.0), (4, 84.0, 188.0)];
+    recorder.skip_to(780);
+    for (frame, x, y) in swing {
+        let states = if frame == 1 { "warped" } else { "" };
+        recorder.add(Who { label: "keeper", at: (60.0, 200.0), right: true }, "swing", frame, states);
+        recorder.add(Who { label: "gull", at: (x, y), right: true }, "glide", 1, states);
+        recorder.next();
+    }
+
+    // Walked left over the terrace and was stopped where the ramp begins, level with it. Tick 846, 1.5 px lost.
+    let mut rows = run((254.7, 170.0), (-1.5, 0.0), 5, (false, "walk", 1));
+    rows.extend(run((248.0, 170.0), still, 3, (false, "walk", 2)));
+    rows.extend(run((246.5, 170.0), (-1.5, 0.0), 3, (false, "walk", 3)));
+    scene(&mut recorder, 840, "keeper", &rows);
+
     recorder.finish()
 }
