@@ -249,12 +249,24 @@ fn the_body_is_the_one_the_depths_were_worked_out_for() {
 }
 
 #[test]
-fn the_fall_through_the_plank_ends_in_the_tide() {
+fn the_fall_through_the_plank_ends_in_the_tide_and_the_pole_strikes_twice() {
     let project = Project::fitted();
     let result = project.run(&["check", "takes/faults.csv", "--format", "json"]).json();
     let entered = &result["events"][0];
     // At y 261 the feet are past the tide's top, y 260, for the first time.
     assert_eq!((&entered["kind"], &entered["zone"], &entered["tick"]), (&"enter".into(), &"tide".into(), &185.into()));
+    // The scene ends on that tick: one tick of the hazard.
+    let tide = serde_json::json!([{
+        "zone": "tide", "effect": "hazard", "actor": "keeper", "entered": 1, "ticks": 1, "first_tick": 185, "last_tick": 185,
+    }]);
+    assert_eq!(result["zones"], tide);
+    let hits: Vec<(u64, &str, &str)> = result["hits"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|hit| (hit["tick"].as_u64().unwrap(), hit["shape"].as_str().unwrap(), hit["hurt"].as_str().unwrap()))
+        .collect();
+    assert_eq!(hits, [(781, "pole", "feathers"), (784, "pole", "feathers")]);
 }
 
 #[test]
@@ -264,7 +276,7 @@ fn tables_begin_with_the_verdict_and_exit_codes_follow_fail_on() {
     assert!(clean.out.starts_with("clean.csv on pier: clean."), "{}", clean.out);
     let faults = project.run(&["check", "takes/faults.csv"]);
     let lines: Vec<&str> = faults.out.lines().collect();
-    assert!(lines[0].starts_with("faults.csv on pier: 11 errors, 1 warning, 2 notes in 142 ticks"), "{}", lines[0]);
+    assert!(lines[0].starts_with("faults.csv on pier: 11 errors, 3 warnings, 2 notes in 159 ticks"), "{}", lines[0]);
     assert!(lines[1].starts_with("Worst, tick 184: keeper's body went through pier/gangplank"), "{}", lines[1]);
     for (fail_on, code) in [("note", 1), ("warn", 1), ("error", 1), ("never", 0)] {
         assert_eq!(project.run(&["check", "takes/faults.csv", "--fail-on", fail_on]).code, code, "{fail_on}");
@@ -282,8 +294,10 @@ fn tables_begin_with_the_verdict_and_exit_codes_follow_fail_on() {
         "no_headroom",
         "warp_blocked",
         "art_in_wall",
+        "repeat_hit",
+        "snagged",
     ];
-    for (severity, code, count) in [("warn", 0, 14), ("off", 0, 0)] {
+    for (severity, code, count) in [("warn", 0, 16), ("off", 0, 0)] {
         let project = Project::fitted();
         let list: String = rules.iter().map(|rule| format!("{rule} = \"{severity}\"\n")).collect();
         project.write("finitor.toml", format!("{}\n[check.rules]\n{list}", project.read("finitor.toml")));
