@@ -41,10 +41,12 @@ pub(super) const SUNK_FEET: RuleText = RuleText {
 pub(super) const FLICKER: RuleText = RuleText {
     means: "A body lost the ground without a jump and had it again within check.flicker ticks.",
     matters: "Jumps are refused now and then, and poses twitch between standing and falling.",
-    measured: "Grounded by the strip below the body, or by touching within check.slack. At once where it comes back at the same height; \
+    measured: "Grounded by the strip below the body, or by touching within check.slack; a one-way platform that is being passed \
+               carries nobody. At once where it comes back at the same height; \
                where it goes down, as on a slope, the second time. Jumps, drops and rises do not count, nor the first time it comes \
                down an edge. The figure is how many ticks were lost.",
-    mend: "Let it count as grounded for as many ticks after it loses the ground, or hold it down on slopes.",
+    mend: "Let it count as grounded for as many ticks after it loses the ground, or hold it down on slopes; where the body still \
+           rested, widen the strip.",
     drawing: "  stands . . stands\n  #################\n",
 };
 
@@ -62,15 +64,20 @@ pub(super) const DROP_OVERRUN: RuleText = RuleText {
     matters: "The player wanted one floor down and falls two.",
     measured: "While the state `drop` holds without a break: platforms that the body lay above and now passes. The figure is how far the \
                second lies below the first, px.",
-    mend: "End the drop as soon as the body has left the first platform.",
+    mend: "End the drop by the tick given, when the body is in the first platform: it passes on until it has left it.",
     drawing: "   ==[ ]== \n      |\n   ===|===   figure\n      v\n",
 };
 
 pub(super) const SNAGGED: RuleText = RuleText {
-    means: "A walking body was stopped by an edge that is no higher than it steps.",
+    means: "A walking body was stopped by an edge that is no higher than it steps, by the joint of two solids of one height, or by a \
+            thin part of its own.",
     matters: "It sticks at what looks like level ground, most often at the joints of tiles.",
-    measured: "It stood, moved at 1 px a tick or more, lost three quarters of that, and all that lies half a px ahead of it are edges no \
-               higher than [moves] step (4 px unless given). The figure is the height of the edge, px.",
-    mend: "Lift the body over the edge, or lower it; `finitor lint` tells low edges and seams.",
+    measured: "It stood, moved at 1 px a tick or more and lost three quarters of that. Edge: all that lies half a px ahead are edges no \
+               higher than [moves] step (4 px unless given), slopes left out; the figure is the height, px. Joint: nothing lies ahead, \
+               its step was cut short within 0.02 px of where the next solid begins, and the animation went on; the figure is how far \
+               it did not go, px. Thin part: only pieces thinner than 4 px meet what is ahead and the rest has room for the step; the \
+               figure is how thin, px.",
+    mend: "Lift the body over the edge or lower it, merge solids that meet in a floor (`finitor lint` tells both), or drop thin parts \
+           with `slim`.",
     drawing: "   [ ]\n   [ ]->__###   figure\n   ##########\n",
 };

@@ -8,17 +8,21 @@ pub(super) const EMBEDDED: RuleText = RuleText {
     matters: "The actor sinks into walls, sticks, or is thrown out when the game resolves the overlap in one jump.",
     measured: "Each tick, the shortest translation that ends the overlap, the largest over the pairs of convex \
                pieces. The cause is the first step since the tick before after which the overlap is there: the \
-               move, then the turn, then the new frame, then a state's new mask.",
-    mend: "moved: end the step earlier, at the place given. turned: make the body symmetric about the pivot, or push \
+               move, then the turn, then the new frame, then a state's new mask; pushed, where another body that \
+               touches it from behind went the same way.",
+    mend: "moved: end the step earlier, at the place given; end a drop by the tick given. pushed: stop the other body \
+           as well. turned: make the body symmetric about the pivot, or push \
            the actor away as it turns. reshaped: move the edge named on the frame named, or keep the old frame until \
            there is room.",
     drawing: "    ____|####\n   |    |####\n   |  ->|#|##   depth\n   |____|_|##   |<->|\n",
 };
 
 pub(super) const TUNNELLED: RuleText = RuleText {
-    means: "Between two ticks a body passed through something that stops it, and neither tick shows an overlap.",
+    means: "Between two ticks a body passed through something that stops it, another body too, and neither tick shows \
+            an overlap.",
     matters: "The actor falls through thin floors or dashes through walls, but only at some speeds and places.",
-    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when the body \
+    measured: "The old shape is swept straight from the old place to the new one, exactly; two bodies are swept by \
+               their motion against each other. It counts when the body \
                gets deeper than check.slack on the way and also when the step is taken axis by axis, in either \
                order: games that move so round corners that the straight line cuts. The figure is the greatest \
                depth on the way.",
@@ -64,7 +68,8 @@ pub(super) const OFF_STAGE: RuleText = RuleText {
 pub(super) const ZONE_SKIPPED: RuleText = RuleText {
     means: "A body crossed a trigger zone between two ticks, and no tick shows it inside.",
     matters: "Deaths, goals and events fail to fire, but only at full speed.",
-    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when it gets \
+    measured: "The old shape is swept straight from the old place to the new one, exactly; two bodies are swept by \
+               their motion against each other. It counts when it gets \
                deeper than check.slack into the zone on the way and overlaps it at neither end. The figure is the \
                greatest depth on the way.",
     mend: "Make the zone at least as thick as given along the motion, or cap the speed at the px a tick given.",

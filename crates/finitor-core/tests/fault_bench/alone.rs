@@ -252,6 +252,29 @@ pub fn lifted(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard/board", below, "moved", put_at_place))
 }
 
+pub fn dropped_into(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let board = board(scene, random)?;
+    let (deep, mut y, mut fall) = (random.between(0.6, 5.0), board.y0, 0.0);
+    let x = board.center().x;
+    scene.row((x, y), "stand", "warped");
+    while y < FLOOR + deep {
+        fall += 0.35;
+        y = (y + fall).min(FLOOR + deep);
+        scene.row((x, y), "stand", "drop");
+    }
+    // The step before must end clear of the floor.
+    if scene.rows[scene.rows.len() - 2].1.1 > FLOOR {
+        return None;
+    }
+    let stop = |scene: &mut Scene, finding: &Finding| {
+        assert!(finding.message.contains("its drop through board still on"), "{}", finding.message);
+        let by = numbers(finding)[0] as usize;
+        scene.rows[by..].iter_mut().for_each(|row| row.4 = "");
+        put_at_place(scene, finding);
+    };
+    Some(Planted::new(scene, "yard/floor", deep, "moved", stop))
+}
+
 /// A wall 40 px high; its left side.
 fn wall(scene: &mut Scene, random: &mut Random) -> Option<Rect> {
     let left = scene.plot(random, 70.0, 50.0)? + 40.0;

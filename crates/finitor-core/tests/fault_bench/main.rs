@@ -24,13 +24,14 @@ const SEEDS: u64 = 300;
 type Plant = fn(&mut Scene, &mut Random) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
-const PLANTS: [(&str, &str, Plant); 26] = [
+const PLANTS: [(&str, &str, Plant); 27] = [
     ("embedded", "moved", alone::embedded),
     ("embedded", "turned", alone::turned),
     ("embedded", "by a state", alone::state),
     ("embedded", "in a body", together::in_each_other),
     ("embedded", "pushed", together::pushed),
     ("embedded", "spawned", together::spawned),
+    ("embedded", "dropped", alone::dropped_into),
     ("tunnelled", "a plank", alone::tunnelled),
     ("tunnelled", "a body", together::through_each_other),
     ("no_headroom", "", alone::no_headroom),
