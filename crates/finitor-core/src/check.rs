@@ -10,6 +10,8 @@ mod bodies;
 mod bounds;
 mod caught;
 mod checker;
+mod deep;
+mod deep_words;
 mod finding;
 mod footing;
 mod footing_rule_texts;

@@ -1,6 +1,7 @@
 //! Bodies against bodies.
 
 use super::checker::World;
+use super::deep::Deep;
 use super::ledger::{Fault, Ledger};
 use super::step::Step;
 use super::stops::{clear_axis_by_axis, passage};
@@ -11,7 +12,7 @@ use crate::actor::Shape;
 use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap, near, overlap_region, rects_meet};
 
 /// Faults between every two bodies that stop each other on this tick, `step` giving the steps of so many instances; `boxes` is
-/// kept from tick to tick.
+/// kept from tick to tick; of what lies in something still it tells which was pushed there.
 ///
 /// # Complexity
 /// O(k log k + p) for k bodies, p pairs of them whose swept boxes share a stretch of x: sweep and prune.
@@ -23,7 +24,7 @@ pub(super) fn pairs<'s>(
     step: impl Fn(usize) -> Option<Step<'s>>,
     boxes: &mut Vec<(Rect, usize)>,
     (count, ledger): (usize, &Ledger),
-    faults: &mut Vec<Fault>,
+    (deeps, faults): (&mut [Deep], &mut Vec<Fault>),
 ) {
     boxes.clear();
     boxes.extend((0..count).filter_map(|index| Some((step(index)?.swept_box, index))));
@@ -33,44 +34,43 @@ pub(super) fn pairs<'s>(
         for (_, other) in beside.filter(|(other, _)| rects_meet(*rect, *other)) {
             // In the order of the samples, whichever lies further left.
             if let (Some(one), Some(other)) = (step(*index.min(other)), step(*index.max(other))) {
-                pair(world, &one, &other, ledger, faults);
+                pair(world, (&one, &other), ledger, deeps, faults);
             }
         }
     }
 }
 
-fn pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger, faults: &mut Vec<Fault>) {
+fn pair(
+    world: &World<'_>,
+    (one, other): (&Step<'_>, &Step<'_>),
+    ledger: &Ledger,
+    deeps: &mut [Deep],
+    faults: &mut Vec<Fault>,
+) {
     let sees = |a: &Step<'_>, b: &Step<'_>| a.now.body_mask.sees(b.now.body_layer);
     if world.layers.contact.stops(sees(one, other), sees(other, one)) {
         let found = embedded(world, one, other, ledger).or_else(|| tunnelled(one, other));
         faults.extend(found);
         for (pushed, by) in [(one, other), (other, one)] {
-            faults
-                .iter_mut()
-                .filter(|fault| fault.actor == pushed.label)
-                .for_each(|fault| blame_push(fault, pushed, by));
+            deeps.iter_mut().filter(|deep| deep.track == pushed.track).for_each(|deep| blame_push(deep, pushed, by));
         }
     } else if rects_meet(one.bounds(), other.bounds()) {
         faults.extend(ghost_pair(world, one, other));
     }
 }
 
-/// Changes the cause of a fault, where another body that touches this one from behind went the same way.
-fn blame_push(fault: &mut Fault, pushed: &Step<'_>, by: &Step<'_>) {
-    let into = Vec2::ZERO - fault.worst.push;
+/// Changes the cause of what lies in something still, where another body that touches it from behind went the same way.
+fn blame_push(deep: &mut Deep, pushed: &Step<'_>, by: &Step<'_>) {
+    let into = Vec2::ZERO - deep.found.push;
     let went = |step: &Step<'_>| step.motion().is_some_and(|motion| motion.dot(into) > step.slack * 0.1);
     let is_behind = (pushed.bounds().center() - by.bounds().center()).dot(into) > 0.0;
-    if fault.rule != Rule::Embedded || fault.cause != Cause::Moved || !went(pushed) || !went(by) || !is_behind {
+    if deep.rule != Rule::Embedded || deep.cause != Cause::Moved || !went(pushed) || !went(by) || !is_behind {
         return;
     }
     let (offset, within) = (pushed.now.at - by.now.at, pushed.slack);
     let touches = |a: &Convex| by.body.pieces.iter().any(|b| near(a, offset, b, within));
     if pushed.body.pieces.iter().any(touches) {
-        fault.cause = Cause::Pushed;
-        if let Some(what) = fault.message.strip_suffix(": it moved in.") {
-            fault.message = format!("{what}: {} pushed it in.", by.label);
-        }
-        fault.remedy = format!("stop {} as well: {}", by.label, fault.remedy);
+        (deep.cause, deep.pushed_by) = (Cause::Pushed, Some(by.track));
     }
 }
 

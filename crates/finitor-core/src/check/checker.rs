@@ -3,6 +3,7 @@
 use super::art::art_in_wall;
 use super::bodies;
 use super::bounds::{self, Whereabouts};
+use super::deep::{Deep, Deeps, Spell};
 use super::finding::{Event, Finding, Severity, Stay};
 use super::footing::Footing;
 use super::ground::{self, Ground, Standing};
@@ -100,7 +101,7 @@ struct Track {
     label: String,
     before: Option<Moment>,
     last_move: Option<Vec2>,
-    passing: Vec<Passing>,
+    passing: Passing,
     zones: Visits,
     standing: Option<Standing>,
     footing: Footing,
@@ -138,6 +139,7 @@ struct Lists {
     near: [Vec<u32>; 3],
     motions: Vec<Option<Vec2>>,
     boxes: Vec<(Rect, usize)>,
+    deeps: Vec<Deep>,
     faults: Vec<Fault>,
 }
 
@@ -151,6 +153,7 @@ pub struct Checker<'a> {
     places: BTreeMap<String, usize>,
     lists: Lists,
     ledger: Ledger,
+    deeps: Deeps,
     events: Vec<Event>,
     blows: Blows,
     tally: Option<Tally<'a>>,
@@ -175,6 +178,7 @@ impl<'a> Checker<'a> {
             places: BTreeMap::new(),
             lists: Lists::default(),
             ledger: Ledger::new(world.settings.join),
+            deeps: Deeps::new(world.settings.join),
             events: Vec::new(),
             blows: Blows::default(),
             tally: None,
@@ -205,7 +209,7 @@ impl<'a> Checker<'a> {
         // Taken out, so that steps may look into the lists while tracks change.
         let mut lists = std::mem::take(&mut self.lists);
         self.gather(tick, samples, &mut lists);
-        let Lists { moving, near, motions, boxes, faults } = &mut lists;
+        let Lists { moving, near, motions, boxes, deeps, faults } = &mut lists;
         let step_of = |index: usize| step(&world, samples, moving, (&self.trees.solids, near), index);
         for (index, (sample, of)) in samples.iter().zip(moving.iter()).enumerate() {
             if of.now.is_split {
@@ -214,15 +218,16 @@ impl<'a> Checker<'a> {
             let track = &mut self.tracks[of.track];
             let step = step_of(index);
             match &step {
-                Some(step) => track.step(&world, step, &self.ledger, faults, &mut self.events),
+                Some(step) => track.step(&world, step, &self.deeps, (deeps, faults), &mut self.events),
                 None => track.without_body(),
             }
             motions.push(step.and_then(|step| step.motion()));
         }
         if samples.len() > 1 {
-            bodies::pairs(&world, step_of, boxes, (samples.len(), &self.ledger), faults);
+            bodies::pairs(&world, step_of, boxes, (samples.len(), &self.ledger), (deeps, faults));
             self.blows.tick(&world, tick, samples, faults);
         }
+        deeps.drain(..).for_each(|deep| self.deeps.add(deep));
         for fault in faults.drain(..) {
             self.ledger.add(world.settings.severity[fault.rule.index()], fault);
         }
@@ -255,9 +260,9 @@ impl<'a> Checker<'a> {
                 near_end: [0; 3],
             };
             let actor = &world.actors[sample.actor];
-            let moments = (of.before.as_ref(), &of.now);
+            let (who, moments) = ((sample.label.as_str(), actor, track, sample.actor), (of.before.as_ref(), &of.now));
             let nowhere = Near { tree: &self.trees.solids, solids: &[], one_ways: &[], zones: &[] };
-            if let Some(step) = Step::new(&world, (&sample.label, actor), moments, of.last_move, nowhere, None) {
+            if let Some(step) = Step::new(&world, who, moments, of.last_move, nowhere, None) {
                 let (swept, reach) = (step.swept_box, step.reach());
                 of.swept = swept;
                 self.trees.solids.find(reach, &mut lists.near[0]);
@@ -279,7 +284,7 @@ impl<'a> Checker<'a> {
             label: label.to_string(),
             before: None,
             last_move: None,
-            passing: vec![Passing::default(); stage.one_ways.len()],
+            passing: Passing::default(),
             zones: Visits::new(stage.zones.len()),
             standing: None,
             footing: Footing::default(),
@@ -294,7 +299,10 @@ impl<'a> Checker<'a> {
     /// What is known for certain after a tick, and is then forgotten: zone events, and findings that the next tick cannot
     /// continue. `None` where there is nothing.
     pub fn drain(&mut self, tick: u64) -> Option<Report> {
-        let findings = self.ledger.ended(tick);
+        let mut findings = self.ledger.ended(tick);
+        let over = self.deeps.ended(tick);
+        findings.extend(over.iter().filter_map(|spell| self.in_words(spell)));
+        sort(&mut findings);
         let events = std::mem::take(&mut self.events);
         let hits = std::mem::take(&mut self.blows.hits);
         (!(findings.is_empty() && events.is_empty() && hits.is_empty())).then(|| Report {
@@ -309,6 +317,10 @@ impl<'a> Checker<'a> {
         })
     }
 
+    fn in_words(&self, spell: &Spell) -> Option<Finding> {
+        spell.finding(&self.world, &self.trees.solids, |track| &self.tracks[track].label)
+    }
+
     fn take_misses(&mut self) {
         for (fault, ticks) in self.blows.missed.drain(..) {
             self.ledger.add_over(self.world.settings.severity[fault.rule.index()], fault, ticks);
@@ -321,17 +333,26 @@ impl<'a> Checker<'a> {
         let stays = stays.collect();
         self.blows.end();
         self.take_misses();
+        let deep = self.deeps.finish();
+        let mut findings: Vec<Finding> = deep.iter().filter_map(|spell| self.in_words(spell)).collect();
+        findings.extend(self.ledger.finish());
+        sort(&mut findings);
         Report {
             ticks: self.ticks,
             samples: self.samples,
             stays,
             actors: self.places.into_keys().collect(),
-            findings: self.ledger.finish(),
+            findings,
             events: self.events,
             hits: self.blows.hits,
             pairs: self.tally.map(|tally| tally.finish(&self.world)).unwrap_or_default(),
         }
     }
+}
+
+/// By first tick, then rule, actor and thing.
+fn sort(findings: &mut [Finding]) {
+    findings.sort_by(|a, b| (a.ticks.0, a.rule, &a.actor, &a.with).cmp(&(b.ticks.0, b.rule, &b.actor, &b.with)));
 }
 
 /// The step of a sample; `None` when its frame has no body.
@@ -347,7 +368,8 @@ fn step<'s>(
     let list = |sort: usize| &near[sort][begin[sort]..of.near_end[sort]];
     let near = Near { tree, solids: list(0), one_ways: list(1), zones: list(2) };
     let actor = &world.actors[sample.actor];
-    Step::new(world, (&sample.label, actor), (of.before.as_ref(), &of.now), of.last_move, near, Some(of.swept))
+    let who = (sample.label.as_str(), actor, of.track, sample.actor);
+    Step::new(world, who, (of.before.as_ref(), &of.now), of.last_move, near, Some(of.swept))
 }
 
 impl Track {
@@ -355,15 +377,15 @@ impl Track {
         &mut self,
         world: &World<'_>,
         step: &Step<'_>,
-        ledger: &Ledger,
-        faults: &mut Vec<Fault>,
+        known: &Deeps,
+        (deeps, faults): (&mut Vec<Deep>, &mut Vec<Fault>),
         events: &mut Vec<Event>,
     ) {
-        let begin = faults.len();
-        stops::solids(world, step, ledger, faults);
-        faults[begin..].iter_mut().for_each(|fault| one_way::dropped_into(world, step, &self.dropped, fault));
+        let begin = deeps.len();
+        stops::solids(world, step, known, deeps, faults);
+        deeps[begin..].iter_mut().for_each(|deep| deep.dropped = self.dropped.first().copied());
         art_in_wall(world, step, faults);
-        one_way::one_ways(world, step, &mut self.passing, ledger, faults);
+        one_way::one_ways(world, step, &mut self.passing, known, deeps, faults);
         // Faults are large: where there is none, none is moved.
         if let Some(fault) = one_way::drop_overrun(world, step, &self.passing, &mut self.dropped) {
             faults.push(fault);
@@ -392,7 +414,7 @@ impl Track {
 
     /// A frame without a body neither touches nor passes anything.
     fn without_body(&mut self) {
-        self.passing.fill(Passing::No);
+        self.passing.clear();
         self.standing = None;
         self.footing = Footing::default();
         self.dropped.clear();

@@ -38,7 +38,7 @@ impl Footing {
         &mut self,
         world: &World<'_>,
         step: &Step<'_>,
-        passing: &[Passing],
+        passing: &Passing,
         now: bool,
         faults: &mut Vec<Fault>,
     ) {
@@ -125,7 +125,7 @@ fn narrow_by(step: &Step<'_>) -> Option<f64> {
 }
 
 /// A body that stands before and after and is higher by more than it steps, walks up or moved before.
-fn leapt(world: &World<'_>, step: &Step<'_>, passing: &[Passing], motion: Vec2) -> Option<Fault> {
+fn leapt(world: &World<'_>, step: &Step<'_>, passing: &Passing, motion: Vec2) -> Option<Fault> {
     let rise = 0.0 - motion.y;
     let own = step.actor.moves.step.unwrap_or(USUAL_STEP);
     let speed = step.last_move.map_or(0.0, |last| 0.0 - last.y).max(0.0);

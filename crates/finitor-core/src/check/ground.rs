@@ -8,7 +8,7 @@ use super::words::px;
 use super::{Cause, Rule, Worst};
 use crate::actor::{Role, Shape};
 use crate::fit::Side;
-use crate::geometry::{Convex, Point, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Convex, Point, TOUCH, Vec2, deepest_overlap, rects_meet};
 use crate::stage::Outline;
 
 /// How an actor stands on a tick.
@@ -31,7 +31,7 @@ pub(super) struct Ground {
 }
 
 /// What carries the body now, and how the actor stands on it.
-pub(super) fn ground(world: &World<'_>, step: &Step<'_>, passing: &[Passing]) -> Ground {
+pub(super) fn ground(world: &World<'_>, step: &Step<'_>, passing: &Passing) -> Ground {
     let at = step.now.at.to_vec2();
     let (feeler, reach) = feeler(step);
     let feeler_bounds = (feeler.bounds() + at).inflate(0.0, reach);
@@ -48,10 +48,10 @@ pub(super) fn ground(world: &World<'_>, step: &Step<'_>, passing: &[Passing]) ->
         let Some(foot) = step.foot() else { break };
         let runs = || foot.runs.iter().map(|&(left, right)| (left + at.x, right + at.x));
         // Where the body itself is too deep, that is the fault.
-        let deep = step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.slack);
-        for (x, surface) in runs().filter(|_| !deep).filter_map(|run| level_surface(outline, run, body.y0)) {
+        let is_in = || step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.slack);
+        for (x, surface) in runs().filter_map(|run| level_surface(outline, run, body.y0)) {
             let deep = foot.y + at.y - surface;
-            if deep > sunk.0 {
+            if deep > sunk.0 && deep > TOUCH && !is_in() {
                 sunk = (deep, Point::new(x, surface));
             }
         }
@@ -80,7 +80,7 @@ fn feeler<'a>(step: &Step<'a>) -> (&'a Shape, f64) {
 }
 
 /// Whether the body itself, lowered by the slack, meets what can carry it.
-pub(super) fn rests(world: &World<'_>, step: &Step<'_>, passing: &[Passing]) -> bool {
+pub(super) fn rests(world: &World<'_>, step: &Step<'_>, passing: &Passing) -> bool {
     let at = step.now.at.to_vec2() + Vec2::new(0.0, step.slack);
     supports(world, step, passing).any(|outline| deepest_overlap(&step.body.pieces, at, &outline.pieces).is_some())
 }
@@ -90,7 +90,7 @@ pub(super) fn rests(world: &World<'_>, step: &Step<'_>, passing: &[Passing]) -> 
 pub(super) fn supports<'a>(
     world: &World<'a>,
     step: &Step<'a>,
-    passing: &'a [Passing],
+    passing: &'a Passing,
 ) -> impl Iterator<Item = &'a Outline> {
     let mask = step.now.body_mask;
     let stage = world.stage;
@@ -100,7 +100,7 @@ pub(super) fn supports<'a>(
         .near
         .one_ways
         .iter()
-        .filter(|place| passing[**place as usize] == Passing::No)
+        .filter(|place| !passing.is(**place))
         .map(|place| &stage.one_ways[*place as usize])
         .filter(move |o| mask.sees(o.layer) && o.passes.is_upward());
     solids.chain(platforms.map(|o| &o.outline))
@@ -136,7 +136,7 @@ fn level_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> 
 pub(super) fn sunk_feet(
     world: &World<'_>,
     step: &Step<'_>,
-    passing: &[Passing],
+    passing: &Passing,
     (before, now): (Standing, Standing),
     faults: &mut Vec<Fault>,
 ) {
@@ -179,7 +179,7 @@ fn raise(step: &Step<'_>, deep: f64) -> String {
 pub(super) fn hover(
     world: &World<'_>,
     step: &Step<'_>,
-    passing: &[Passing],
+    passing: &Passing,
     (before, now): (Standing, Standing),
     faults: &mut Vec<Fault>,
 ) {
@@ -212,7 +212,7 @@ fn drawn_high(step: &Step<'_>) -> f64 {
 }
 
 /// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
-fn lowered(world: &World<'_>, step: &Step<'_>, passing: &[Passing], gap: f64) -> f64 {
+fn lowered(world: &World<'_>, step: &Step<'_>, passing: &Passing, gap: f64) -> f64 {
     let at = step.now.at + Vec2::new(0.0, gap);
     let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
     let body: Vec<Convex> =

@@ -85,13 +85,6 @@ impl Ledger {
         open.iter().find(|known| known.ticks.1 + 1 == tick && is_between(known, one, other))
     }
 
-    /// Whether a fault between an actor and a thing of the stage would continue a finding on this tick; no name is made for it.
-    pub(super) fn is_running(&self, rule: Rule, actor: &str, (stage, thing): (&str, &str), tick: u64) -> bool {
-        let is_with = |with: &str| with.strip_prefix(stage).and_then(|rest| rest.strip_prefix('/')) == Some(thing);
-        let open = self.open.get(&rule).map_or(&[][..], Vec::as_slice);
-        open.iter().any(|known| known.ticks.1 + 1 == tick && known.actor == actor && is_with(&known.with))
-    }
-
     /// Findings that no fault of the next tick can continue; they are forgotten here.
     pub(super) fn ended(&mut self, tick: u64) -> Vec<Finding> {
         for open in self.open.values_mut().filter(|open| !open.is_empty()) {
@@ -101,10 +94,9 @@ impl Ledger {
         std::mem::take(&mut self.done)
     }
 
-    /// All findings, by first tick, then rule, actor and thing.
+    /// All findings that are left.
     pub(super) fn finish(mut self) -> Vec<Finding> {
         self.done.extend(self.open.into_values().flatten());
-        self.done.sort_by(|a, b| (a.ticks.0, a.rule, &a.actor, &a.with).cmp(&(b.ticks.0, b.rule, &b.actor, &b.with)));
         self.done
     }
 }

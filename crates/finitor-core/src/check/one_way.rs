@@ -1,7 +1,8 @@
 //! One-way platforms: when they stop, and when they should not have.
 
 use super::checker::World;
-use super::ledger::{Fault, Ledger};
+use super::deep::{Deep, Deeps, Still};
+use super::ledger::Fault;
 use super::step::{Moment, Step};
 use super::stops::{Stop, embedded, passage, tunnelled};
 use super::words::px;
@@ -9,60 +10,69 @@ use super::{Cause, Rule, Worst, caught};
 use crate::geometry::{Polygon, TOUCH, Vec2, rects_meet};
 use crate::stage::OneWay;
 
-/// How a body stands to a platform it overlaps.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(super) enum Passing {
-    /// It does not overlap it, or rests on it.
-    #[default]
-    No,
-    /// It may pass until it has left.
-    Yes,
+/// The platforms, by their places, that a body overlaps and may pass until it has left them.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Passing(Vec<u32>);
+
+impl Passing {
+    /// Whether it is passing a platform.
+    pub(super) fn is(&self, place: u32) -> bool {
+        self.0.contains(&place)
+    }
+
+    fn set(&mut self, place: u32, passes: bool) {
+        match self.0.iter().position(|known| *known == place) {
+            Some(at) if !passes => drop(self.0.swap_remove(at)),
+            None if passes => self.0.push(place),
+            _ => {}
+        }
+    }
+
+    /// It is passing none.
+    pub(super) fn clear(&mut self) {
+        self.0.clear();
+    }
 }
 
-/// Faults against all one-way platforms the body sees; `passing` has an entry for each.
+/// Faults against all one-way platforms the body sees.
 pub(super) fn one_ways(
     world: &World<'_>,
     step: &Step<'_>,
-    passing: &mut [Passing],
-    ledger: &Ledger,
+    passing: &mut Passing,
+    deeps: &Deeps,
+    found: &mut Vec<Deep>,
     faults: &mut Vec<Fault>,
 ) {
     let reach = step.swept_box;
     // What is far off is not being passed.
-    for (place, passing) in passing.iter_mut().enumerate().filter(|(_, passing)| **passing == Passing::Yes) {
-        if step.near.one_ways.binary_search(&(place as u32)).is_err() {
-            *passing = Passing::No;
-        }
-    }
-    for place in step.near.one_ways.iter().map(|place| *place as usize) {
-        let (platform, passing) = (&world.stage.one_ways[place], &mut passing[place]);
+    passing.0.retain(|place| step.near.one_ways.binary_search(place).is_ok());
+    for &place in step.near.one_ways {
+        let platform = &world.stage.one_ways[place as usize];
         let outline = &platform.outline;
         if !rects_meet(reach, outline.bounds) {
-            *passing = Passing::No;
+            passing.set(place, false);
             continue;
         }
         if !step.now.body_mask.sees(platform.layer) {
             // What it cannot see it passes, and goes on passing should a state give it sight inside.
-            let inside = step.overlap_now(&outline.pieces, outline.bounds).is_some();
-            *passing = if inside { Passing::Yes } else { Passing::No };
+            passing.set(place, step.overlap_now(&outline.pieces, outline.bounds).is_some());
             continue;
         }
-        let stop =
-            Stop { name: &platform.name, pieces: &outline.pieces, bounds: outline.bounds, layer: platform.layer };
+        let thing = Still::OneWay(place);
+        let stop = Stop::of(world.stage, thing);
         let depth = step.overlap_now(&outline.pieces, outline.bounds).map_or(0.0, |(found, ..)| found.depth);
-        let thing = (world.stage.name.as_str(), platform.name.as_str());
-        let sinking = ledger.is_running(Rule::Embedded, step.label, thing, step.now.tick);
+        let sinking = deeps.running(step.track, thing, step.now.tick).is_some();
         if !sinking {
             // Coming up out of a platform that failed to carry it is the end of that fault, not another.
             faults.extend(caught::rising(world, step, platform));
         }
         let stopping = sinking || stops(step, platform);
-        if *passing == Passing::No && depth > 0.0 && stopping {
-            faults.extend(embedded(world, step, ledger, stop));
+        if !passing.is(place) && depth > 0.0 && stopping {
+            found.extend(embedded(step, deeps, thing, stop));
         } else if depth > step.slack || (depth > 0.0 && !stopping) {
-            *passing = Passing::Yes;
+            passing.set(place, true);
         } else {
-            *passing = Passing::No;
+            passing.set(place, false);
             if stopping {
                 faults.extend(tunnelled(world, step, stop));
             }
@@ -76,7 +86,7 @@ pub(super) fn one_ways(
 pub(super) fn drop_overrun(
     world: &World<'_>,
     step: &Step<'_>,
-    passing: &[Passing],
+    passing: &Passing,
     dropped: &mut Vec<(u32, u64)>,
 ) -> Option<Fault> {
     if !step.now.dropping {
@@ -90,7 +100,7 @@ pub(super) fn drop_overrun(
         let way = platform.passes.direction();
         let far = extent(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
         let lay_beyond = extent(&old.polygons, before.at.to_vec2(), way).0 >= far - step.slack;
-        if passing[place as usize] != Passing::Yes || dropped.iter().any(|(known, _)| *known == place) || !lay_beyond {
+        if !passing.is(place) || dropped.iter().any(|(known, _)| *known == place) || !lay_beyond {
             continue;
         }
         dropped.push((place, step.now.tick));
@@ -127,21 +137,6 @@ pub(super) fn drop_overrun(
         });
     }
     overrun
-}
-
-/// Tells of the drop where a body fell into a solid with it still on.
-pub(super) fn dropped_into(world: &World<'_>, step: &Step<'_>, dropped: &[(u32, u64)], fault: &mut Fault) {
-    let Some((place, since)) = dropped.first() else { return };
-    let is_begun = fault.cause == Cause::Moved && fault.worst.tick == step.now.tick;
-    if let Some(what) =
-        fault.message.strip_suffix(": it moved in.").filter(|_| fault.rule == Rule::Embedded && is_begun)
-    {
-        let platform = &world.stage.one_ways[*place as usize].name;
-        let late = step.now.tick - since;
-        fault.message =
-            format!("{what}: it moved in, its drop through {platform} still on {late} ticks after it got there.");
-        fault.remedy = format!("end the drop by tick {}, when the body is in {platform}; {}", since + 1, fault.remedy);
-    }
 }
 
 /// Whether the platform stops the body on this step: on the tick before it lay wholly on the far side, it does not move

@@ -54,6 +54,10 @@ impl Moment {
 pub(super) struct Step<'a> {
     pub(super) label: &'a str,
     pub(super) actor: &'a Actor,
+    /// Which instance it is, among those met.
+    pub(super) track: usize,
+    /// Which of the world's actors it is one of.
+    pub(super) place: usize,
     pub(super) slack: f64,
     /// The moment before, however many ticks ago.
     pub(super) before: Option<&'a Moment>,
@@ -88,7 +92,7 @@ impl<'a> Step<'a> {
     /// The step to `now`; `None` when the frame now has no body. The box of the way is found where it is not known.
     pub(super) fn new(
         world: &World<'a>,
-        (label, actor): (&'a str, &'a Actor),
+        (label, actor, track, place): (&'a str, &'a Actor, usize, usize),
         moments: (Option<&'a Moment>, &'a Moment),
         last_move: Option<Vec2>,
         near: Near<'a>,
@@ -110,7 +114,7 @@ impl<'a> Step<'a> {
             }
             _ => bounds,
         });
-        Some(Step { label, actor, slack, before, now, body, old_body, swept, last_move, near, swept_box })
+        Some(Step { label, actor, track, place, slack, before, now, body, old_body, swept, last_move, near, swept_box })
     }
 
     /// The pose now.

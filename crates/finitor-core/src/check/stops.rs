@@ -1,17 +1,18 @@
 //! Bodies against what stops them: deep in it, or through it.
 
 use super::checker::World;
-use super::ledger::{Fault, Ledger};
+use super::deep::{Deep, Deeps, Still};
+use super::ledger::Fault;
 use super::step::Step;
-use super::tries::{beyond, cut_needed, deepest_at, depth_at};
-use super::words::{edge_against, place, px, shift};
+use super::tries::{beyond, depth_at};
+use super::words::{place, px};
 use super::{Cause, Rule, Worst};
-use crate::facing::Facing;
 use crate::geometry::{
     Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, rects_overlap, sweep,
     times_deeper,
 };
 use crate::layers::LayerSet;
+use crate::stage::Stage;
 
 /// Something still that stops a body.
 #[derive(Clone, Copy)]
@@ -22,56 +23,65 @@ pub(super) struct Stop<'a> {
     pub(super) layer: LayerSet,
 }
 
+impl<'a> Stop<'a> {
+    /// The thing of a stage.
+    pub(super) fn of(stage: &'a Stage, thing: Still) -> Stop<'a> {
+        let (name, outline, layer) = match thing {
+            Still::Solid(place) => {
+                let solid = &stage.solids[place as usize];
+                (&solid.name, &solid.outline, solid.layer)
+            }
+            Still::OneWay(place) => {
+                let platform = &stage.one_ways[place as usize];
+                (&platform.name, &platform.outline, platform.layer)
+            }
+        };
+        Stop { name, pieces: &outline.pieces, bounds: outline.bounds, layer }
+    }
+}
+
 /// Faults against all solids the body sees.
-pub(super) fn solids(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, faults: &mut Vec<Fault>) {
+pub(super) fn solids(
+    world: &World<'_>,
+    step: &Step<'_>,
+    deeps: &Deeps,
+    found: &mut Vec<Deep>,
+    faults: &mut Vec<Fault>,
+) {
     let reach = step.swept_box;
-    for solid in step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]) {
+    for &place in step.near.solids {
+        let solid = &world.stage.solids[place as usize];
         let outline = &solid.outline;
         if !step.now.body_mask.sees(solid.layer) || !rects_meet(reach, outline.bounds) {
             continue;
         }
-        let stop = Stop { name: &solid.name, pieces: &outline.pieces, bounds: outline.bounds, layer: solid.layer };
-        if let Some(fault) = embedded(world, step, ledger, stop).or_else(|| tunnelled(world, step, stop)) {
+        let thing = Still::Solid(place);
+        let stop = Stop::of(world.stage, thing);
+        if let Some(deep) = embedded(step, deeps, thing, stop) {
+            found.push(deep);
+        } else if let Some(fault) = tunnelled(world, step, stop) {
             faults.push(fault);
         }
     }
 }
 
 /// The body deeper than the slack in something that stops it.
-pub(super) fn embedded(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, stop: Stop<'_>) -> Option<Fault> {
-    let (found, own, other) = step.overlap_now(stop.pieces, stop.bounds)?;
+pub(super) fn embedded(step: &Step<'_>, deeps: &Deeps, thing: Still, stop: Stop<'_>) -> Option<Deep> {
+    let (found, ..) = step.overlap_now(stop.pieces, stop.bounds)?;
     if found.depth <= step.slack {
         return None;
     }
-    let with = format!("{}/{}", world.stage.name, stop.name);
-    let running = |rule: Rule| ledger.running(rule, step.label, &with, step.now.tick);
-    let known = KINDS.into_iter().find_map(running);
-    if let Some(known) = known.filter(|known| found.depth <= known.worst.depth) {
+    let known = deeps.running(step.track, thing, step.now.tick);
+    let cause = match known.filter(|known| found.depth <= known.worst.found.depth) {
         // It only goes on: the words are those of a worse tick.
-        return Some(going_on(step, known.rule, known.cause, found, with));
-    }
-    let region = overlap_region(&step.body.pieces[own], step.now.at.to_vec2(), &stop.pieces[other]);
-    let at = region.map_or(step.now.at, |(_, middle)| middle);
-    let cause = step.cause(stop.pieces, stop.layer);
-    let rule = known.map_or_else(|| kind(step, cause, found), |known| known.rule);
-    let message =
-        format!("{}'s {} is {} px deep in {with}{}", step.label, step.body.name, px(found.depth), because(step, cause));
-    let (remedy, left) = remedy(world, step, cause, found, stop);
-    Some(Fault {
-        rule,
-        actor: step.label.to_string(),
-        shape: step.body.name.clone(),
-        worst: Worst { tick: step.now.tick, depth: found.depth, at, push: found.push },
-        cause,
-        message,
-        remedy,
-        remains: Some(beyond(left, step.slack)),
-        with,
-    })
+        Some(known) => known.worst.cause,
+        None => step.cause(stop.pieces, stop.layer),
+    };
+    let rule = known.map_or_else(|| kind(step, cause, found), |known| known.worst.rule);
+    let (before, now) = (step.before.cloned(), step.now.clone());
+    let (track, actor) = (step.track, step.place);
+    Some(Deep { track, actor, thing, rule, cause, found, before, now, dropped: None, pushed_by: None })
 }
-
-/// The rules for a body in something that stops it.
-const KINDS: [Rule; 3] = [Rule::Embedded, Rule::NoHeadroom, Rule::WarpBlocked];
 
 /// Which of them it is, by what first made it: a taller frame under a ceiling, a warp, or anything else.
 fn kind(step: &Step<'_>, cause: Cause, found: Overlap) -> Rule {
@@ -81,103 +91,6 @@ fn kind(step: &Step<'_>, cause: Cause, found: Overlap) -> Rule {
         Cause::Reshaped if found.push.y > 0.7 && taller() => Rule::NoHeadroom,
         _ => Rule::Embedded,
     }
-}
-
-/// One more tick of a finding, no worse than it was.
-fn going_on(step: &Step<'_>, rule: Rule, cause: Cause, found: Overlap, with: String) -> Fault {
-    Fault {
-        rule,
-        actor: step.label.to_string(),
-        shape: String::new(),
-        worst: Worst { tick: step.now.tick, depth: found.depth, at: step.now.at, push: found.push },
-        cause,
-        message: String::new(),
-        remedy: String::new(),
-        remains: None,
-        with,
-    }
-}
-
-fn frame_name(step: &Step<'_>, animation: usize, frame: usize) -> String {
-    format!("{} {frame}", step.actor.animations[animation].name)
-}
-
-fn because(step: &Step<'_>, cause: Cause) -> String {
-    let now = frame_name(step, step.now.animation, step.now.frame);
-    match (cause, step.before) {
-        (Cause::Moved | Cause::Pushed, _) => ": it moved in.".to_string(),
-        (Cause::Turned, _) => format!(": it turned to face {}.", step.now.facing),
-        (Cause::Reshaped, Some(before)) => {
-            format!(": its frame changed from {} to {now}.", frame_name(step, before.animation, before.frame))
-        }
-        (Cause::Reshaped, None) => format!(": its frame changed to {now}."),
-        (Cause::State, _) => ": a state made it look for what it was already in.".to_string(),
-        (Cause::Spawned, _) => ": it appeared there.".to_string(),
-        (Cause::Warped, _) => ": it was put there.".to_string(),
-    }
-}
-
-/// What to change, and what is left of the depth then.
-fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop: Stop<'_>) -> (String, f64) {
-    let by = shift(found.push, found.depth);
-    let put = |lead: &str| {
-        let (at, left) = clear_place(world, step, stop);
-        let clear = if left <= step.slack { format!(", pivot at {}", place(at)) } else { String::new() };
-        (format!("{lead} {by}{clear}"), left)
-    };
-    match cause {
-        Cause::Moved | Cause::Pushed => put("end the step"),
-        Cause::Turned => {
-            let (words, left) = even_out(step, found, stop);
-            let (shifted, rest) = put(", or shift the turn");
-            (format!("{words}{shifted}"), left.min(rest))
-        }
-        Cause::Reshaped => {
-            let (words, left) = move_edge(step, found, stop);
-            let now = frame_name(step, step.now.animation, step.now.frame);
-            let old = step.old_body.and_then(|old| deepest_overlap(&old.pieces, step.now.at.to_vec2(), stop.pieces));
-            let kept = old.map_or(0.0, |(found, ..)| found.depth);
-            (format!("{words} on {now}, or keep the old frame until there is room"), left.min(kept))
-        }
-        Cause::State => put("change the state only where there is room, or shift"),
-        Cause::Spawned | Cause::Warped => put("put it"),
-    }
-}
-
-/// The push as the art is drawn.
-fn as_drawn(step: &Step<'_>, push: Vec2) -> Vec2 {
-    let shown = step.actor.shown(step.now.animation, step.now.frame, step.now.facing);
-    if shown.flipped { Vec2::new(0.0 - push.x, push.y) } else { push }
-}
-
-fn move_edge(step: &Step<'_>, found: Overlap, stop: Stop<'_>) -> (String, f64) {
-    let (by, left) = cut_needed(&step.body.pieces, step.now.at.to_vec2(), stop.pieces, found.push);
-    let push = as_drawn(step, found.push);
-    (format!("move {}'s {} edge {} as drawn", step.body.name, edge_against(push), shift(push, by)), left)
-}
-
-fn even_out(step: &Step<'_>, found: Overlap, stop: Stop<'_>) -> (String, f64) {
-    let bounds = step.body.bounds();
-    let (ahead, behind) = match step.now.facing {
-        Facing::Right => (bounds.x1, -bounds.x0),
-        Facing::Left => (-bounds.x0, bounds.x1),
-    };
-    let (edge, left) = move_edge(step, found, stop);
-    let words = format!("{edge} (it reaches {} px ahead of the pivot and {} px behind it)", px(ahead), px(behind));
-    (words, left)
-}
-
-/// The nearest place found, by pushing out of the deepest overlap again and again, where the body is clear of every
-/// solid it sees and of this stop; and how deep it is in there, where eight pushes do not get out.
-fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> (Point, f64) {
-    let mut at = step.now.at;
-    for _ in 0..8 {
-        match deepest_at(world, step, at, stop.pieces) {
-            Some((depth, push)) => at += push * depth,
-            None => return (at, 0.0),
-        }
-    }
-    (at, deepest_at(world, step, at, stop.pieces).map_or(0.0, |(depth, _)| depth))
 }
 
 /// The passage of a whole body through a whole thing.

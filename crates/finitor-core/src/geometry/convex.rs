@@ -79,6 +79,18 @@ impl Convex {
         high - low
     }
 
+    /// The lowest value of `p . axis` over the polygon.
+    pub(super) fn lowest(&self, axis: Vec2) -> f64 {
+        let mut lowest = f64::INFINITY;
+        for point in &self.points {
+            let along = point.x * axis.x + point.y * axis.y;
+            if along < lowest {
+                lowest = along;
+            }
+        }
+        lowest
+    }
+
     /// The lowest and highest value of `p . axis` over the polygon.
     pub fn extent(&self, axis: Vec2) -> (f64, f64) {
         let mut extent = (f64::INFINITY, f64::NEG_INFINITY);

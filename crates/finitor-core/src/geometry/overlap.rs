@@ -41,12 +41,12 @@ pub(super) fn reaches<'a>(
 ) -> impl Iterator<Item = Reach> + 'a {
     let own = first.normals().iter().zip(first.points()).map(move |(normal, on_edge)| {
         let face = (on_edge.to_vec2() + offset).dot(*normal);
-        let nearest = second.extent(*normal).0;
+        let nearest = second.lowest(*normal);
         Reach { base: face - nearest, rate: velocity.dot(*normal), push: Vec2::ZERO - *normal }
     });
     let others = second.normals().iter().zip(second.points()).map(move |(normal, on_edge)| {
         let face = on_edge.to_vec2().dot(*normal);
-        let nearest = first.extent(*normal).0 + offset.dot(*normal);
+        let nearest = first.lowest(*normal) + offset.dot(*normal);
         Reach { base: face - nearest, rate: 0.0 - velocity.dot(*normal), push: *normal }
     });
     own.chain(others)
