@@ -27,7 +27,7 @@ pub(super) const PHANTOM_HIT: RuleText = RuleText {
                facings, exactly. The figure is that distance, px. It counts beyond check.phantom_hit px (4). A frame without opaque \
                pixels is silent.",
     mend: "Draw the sides of the hit and of the hurt shape back to the art by the px given.",
-    drawing: "         hit  hurt\n   -----[   :]    :\n   -----[   :] o/ :\n          figure\n",
+    drawing: "   ====[.....(..].....)o\n   art  hit   hurt    art\n       |<-- figure -->|\n",
 };
 
 pub(super) const MISSED_HIT: RuleText = RuleText {

@@ -2,15 +2,16 @@
 
 use crate::cli::ExplainArgs;
 use crate::exit::{Exit, Failure};
+use crate::output::table::entries;
 use finitor_core::check::Rule;
 use std::io::Write;
 
 /// Tells about a rule, or lists all.
 pub(crate) fn run(args: &ExplainArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
     let Some(code) = &args.rule else {
-        for rule in Rule::ALL {
-            writeln!(out, "{:<14} {:<6} {}", rule.name(), rule.default_severity().name(), rule.text().means)?;
-        }
+        let row =
+            |rule: Rule| [rule.name(), rule.default_severity().name(), rule.text().means].map(String::from).to_vec();
+        writeln!(out, "{}", entries(Rule::ALL.map(row)).trim_fmt())?;
         return Ok(Exit::Done);
     };
     let rule = Rule::parse(code).ok_or_else(|| {
@@ -20,9 +21,7 @@ pub(crate) fn run(args: &ExplainArgs, out: &mut dyn Write) -> Result<Exit, Failu
     let text = rule.text();
     writeln!(out, "{} ({} unless [check.rules] says otherwise)\n", rule.name(), rule.default_severity().name())?;
     writeln!(out, "{}", text.drawing)?;
-    let entries = [("Means", text.means), ("Matters", text.matters), ("Measured", text.measured), ("Mend", text.mend)];
-    for (title, words) in entries {
-        writeln!(out, "{title}: {words}\n")?;
-    }
+    let parts = [("Means", text.means), ("Matters", text.matters), ("Measured", text.measured), ("Mend", text.mend)];
+    writeln!(out, "{}", entries(parts.map(|(title, words)| vec![title.to_string(), words.to_string()])).trim_fmt())?;
     Ok(Exit::Done)
 }

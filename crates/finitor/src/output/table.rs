@@ -19,14 +19,8 @@ pub(crate) fn screenful() -> usize {
 
 /// A table under a header line; columns named in `right` are set to the right.
 pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> Table {
-    let mut table = Table::new();
-    table.load_style(STYLE);
-    let width = terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| width.0.clamp(60, 160));
-    table.set_content_arrangement(ContentArrangement::Dynamic).set_width(width);
+    let mut table = entries(rows);
     table.set_header(header.iter().map(Cell::new));
-    for row in rows {
-        table.add_row(row);
-    }
     for (index, title) in header.iter().enumerate() {
         if let Some(column) = table.column_mut(index) {
             column.set_padding((0, 2));
@@ -35,5 +29,20 @@ pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> 
             }
         }
     }
+    table
+}
+
+/// Rows without a header, each cell wrapped at words.
+pub(crate) fn entries(rows: impl IntoIterator<Item = Vec<String>>) -> Table {
+    let mut table = Table::new();
+    table.load_style(STYLE);
+    let width = terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| width.0.clamp(60, 160));
+    table.set_content_arrangement(ContentArrangement::Dynamic).set_width(width);
+    for row in rows {
+        table.add_row(row);
+    }
+    table.column_iter_mut().for_each(|column| {
+        column.set_padding((0, 2));
+    });
     table
 }
