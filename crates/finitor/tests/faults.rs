@@ -42,7 +42,7 @@ fn planted() -> Vec<Planted> {
     vec![
         // Facing the wall at x 24 the pole, which the body leaves out, is in it up to the staff's end; counted from the
         // picture below.
-        plant("art_in_wall", "pier/sea_wall", (10, 15), 12, 156.0, right, "moved", "keep it 8.00 px further off"),
+        plant("art_in_wall", "pier/sea_wall", (10, 15), 12, 156.0, right, "moved", "keep it 8.00 px further right"),
         // The wall ends at x 16. Facing left at x 24 the 8 px ahead just touch; facing right the 9 px behind do not fit.
         plant(
             "embedded",

@@ -4,7 +4,7 @@ use super::checker::World;
 use super::ledger::Fault;
 use super::step::Step;
 use super::tries::depth_at;
-use super::words::px;
+use super::words::{self, px};
 use super::{Cause, Rule, Worst};
 use crate::geometry::{Convex, Point, Rect, Vec2, clipped, rects_overlap, ring_area};
 use crate::stage::Solid;
@@ -31,6 +31,21 @@ pub(super) fn art_in_wall(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<F
             faults.push(fault(world, step, solid, &inside));
         }
     }
+}
+
+/// How far along a way the actor must keep off so that no more of its art is in a solid than is allowed, beginning with some px;
+/// `None` where a few times that is not enough, or puts the body into something else.
+fn kept_off(world: &World<'_>, step: &Step<'_>, solid: &Solid, (first, push): (f64, Vec2)) -> Option<f64> {
+    let mut off = first;
+    for _ in 0..4 {
+        let at = step.now.at + push * off;
+        let rest = inside(step.pixels().runs(), at.to_vec2(), &solid.outline.pieces);
+        match rest.filter(|rest| rest.area > world.settings.art_in_wall) {
+            Some(rest) => off += if push.x == 0.0 { rest.bounds.height() } else { rest.bounds.width() },
+            None => return (depth_at(world, step, at) <= step.slack).then_some(off),
+        }
+    }
+    None
 }
 
 /// The part of the art that lies in a solid.
@@ -74,12 +89,14 @@ fn fault(world: &World<'_>, step: &Step<'_>, solid: &Solid, inside: &Inside) -> 
         (body.y0 - part.y0, part.height(), Vec2::new(0.0, 1.0), "top"),
         (part.y1 - body.y1, part.height(), Vec2::new(0.0, -1.0), "bottom"),
     ];
-    let (reach, by, push, side) = sides.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap_or(sides[0]);
-    // Kept off by that, what is left of the art in this solid; all of it where that would put the body into another.
-    let kept = step.now.at + push * by;
-    let rest = self::inside(step.pixels().runs(), kept.to_vec2(), &solid.outline.pieces);
-    let has_room = depth_at(world, step, kept) <= step.slack;
-    let left = if has_room { rest.map_or(0.0, |rest| rest.area) } else { inside.area };
+    let (reach, _, push, side) = sides.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap_or(sides[0]);
+    // Kept off far enough on one side, that one first, there is no more of it in the solid than is allowed, and room for the body.
+    let mut ways = sides.map(|(reach, width, push, _)| (reach, width, push));
+    ways.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let held = ways.into_iter().find_map(|(_, width, push)| Some((kept_off(world, step, solid, (width, push))?, push)));
+    let (off, push) = held.unwrap_or((ways[0].1, push));
+    let left = if held.is_some() { 0.0 } else { inside.area };
+    let way = words::way(push).unwrap_or("off");
     let with = format!("{}/{}", world.stage.name, solid.name);
     Fault {
         rule: Rule::ArtInWall,
@@ -93,7 +110,11 @@ fn fault(world: &World<'_>, step: &Step<'_>, solid: &Solid, inside: &Inside) -> 
             step.label,
             px(reach)
         ),
-        remedy: format!("keep it {} px further off, or let the body reach as much further at its {side}", px(by)),
+        remedy: format!(
+            "keep it {} px further {way}, or let the body reach {} px further at its {side}",
+            px(off),
+            px(reach.max(0.0))
+        ),
         remains: Some(left),
         with,
     }

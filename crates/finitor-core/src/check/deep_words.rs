@@ -5,7 +5,7 @@ use super::deep::{Deep, Spell};
 use super::finding::{Finding, Severity};
 use super::step::Step;
 use super::stops::Stop;
-use super::tries::{beyond, cut_needed, deepest_at};
+use super::tries::{beyond, cut_needed, deepest_at, way_out};
 use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::Shape;
@@ -95,6 +95,13 @@ fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop
     let by = shift(found.push, found.depth);
     let put = |lead: &str| {
         let (at, left) = clear_place(world, step, stop);
+        let moved = at - step.now.at;
+        // Where the shortest way out of this leads into another thing, the way that was found instead.
+        let by = if left <= step.slack && (moved - found.push * found.depth).hypot() > step.slack {
+            shift(moved / moved.hypot(), moved.hypot())
+        } else {
+            by.clone()
+        };
         let clear = if left <= step.slack { format!(", pivot at {}", place(at)) } else { String::new() };
         (format!("{lead} {by}{clear}"), left)
     };
@@ -140,15 +147,32 @@ fn even_out(step: &Step<'_>, found: Overlap, stop: Stop<'_>) -> (String, f64) {
     (words, left)
 }
 
-/// The nearest place found, by pushing out of the deepest overlap again and again, where the body is clear of every
-/// solid it sees and of this stop; and how deep it is in there, where eight pushes do not get out.
+/// The nearest place found where the body is clear of every solid it sees and of this stop, by pushing out of the deepest overlap
+/// again and again; between a floor and a ceiling that is no way out, and the nearest along one of the axes is it. And how
+/// deep it is in there, where neither gets out.
 fn clear_place(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> (Point, f64) {
+    /// Pushes that are tried.
+    const TRIES: usize = 8;
+    let deepest = |at: Point| deepest_at(world, step, at, stop.pieces);
     let mut at = step.now.at;
-    for _ in 0..8 {
-        match deepest_at(world, step, at, stop.pieces) {
+    for _ in 0..TRIES {
+        match deepest(at) {
             Some((depth, push)) => at += push * depth,
             None => return (at, 0.0),
         }
     }
-    (at, deepest_at(world, step, at, stop.pieces).map_or(0.0, |(depth, _)| depth))
+    let axes = [Vec2::new(0.0, -1.0), Vec2::new(-1.0, 0.0), Vec2::new(1.0, 0.0), Vec2::new(0.0, 1.0)];
+    let along = |way: Vec2| {
+        let mut by = 0.0;
+        for _ in 0..4 * TRIES {
+            let Some(needed) = way_out(world, step, step.now.at + way * by, stop.pieces, way) else { return Some(by) };
+            by += needed;
+        }
+        None
+    };
+    let found = axes.into_iter().filter_map(|way| Some((along(way)?, way)));
+    match found.min_by(|a, b| a.0.total_cmp(&b.0)) {
+        Some((by, way)) => (step.now.at + way * by, 0.0),
+        None => (at, deepest(at).map_or(0.0, |(depth, _)| depth)),
+    }
 }

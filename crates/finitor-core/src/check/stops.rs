@@ -4,7 +4,7 @@ use super::checker::World;
 use super::deep::{Deep, Deeps, Still};
 use super::ledger::Fault;
 use super::step::Step;
-use super::tries::{beyond, depth_at};
+use super::tries::{beyond, deepest_at};
 use super::words::{place, px};
 use super::{Cause, Rule, Worst};
 use crate::geometry::{
@@ -163,8 +163,14 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
     }
     let length = motion.hypot();
     let with = format!("{}/{}", world.stage.name, stop.name);
-    let touch = before.at + motion * found.enter;
-    let deepest_there = deepest_overlap(&body.pieces, touch.to_vec2(), stop.pieces);
+    // Whatever else stops it first, it is stopped there.
+    let others = step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]);
+    let others = others.filter(|solid| step.now.body_mask.sees(solid.layer));
+    let passages = others.filter_map(|solid| passage(&body.pieces, before.at, motion, &solid.outline.pieces));
+    let enter = passages.filter(|p| p.depth > step.slack).map(|p| p.enter).fold(found.enter, f64::min);
+    let touch = before.at + motion * enter;
+    let there = Step { body, ..*step };
+    let left = deepest_at(world, &there, touch, stop.pieces).map_or(0.0, |(depth, _)| depth);
     // For how much of the way it is deeper than the slack.
     let pairs = body.pieces.iter().flat_map(|one| stop.pieces.iter().map(move |other| (one, other)));
     let times = pairs.filter_map(|(one, other)| times_deeper(one, before.at.to_vec2(), motion, other, step.slack));
@@ -185,13 +191,10 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
         remedy: format!(
             "stop the step at its first touch, pivot at {} ({} % of the way); steps under {} px would show it",
             place(touch),
-            (found.enter * 100.0).round(),
+            (enter * 100.0).round(),
             px(shown * length)
         ),
-        remains: Some(beyond(
-            depth_at(world, step, touch).max(deepest_there.map_or(0.0, |(found, ..)| found.depth)),
-            step.slack,
-        )),
+        remains: Some(beyond(left, step.slack)),
         with,
     })
 }

@@ -31,6 +31,21 @@ pub(super) fn deepest_at(world: &World<'_>, step: &Step<'_>, at: Point, other: &
     found.max_by(|a, b| a.0.total_cmp(&b.0))
 }
 
+/// How far along a way, an axis, the body must go from a place to have passed what it is deepest in there, of the solids it sees and
+/// something that is no solid; `None` where it is clear.
+pub(super) fn way_out(world: &World<'_>, step: &Step<'_>, at: Point, other: &[Convex], way: Vec2) -> Option<f64> {
+    let mut near = Vec::new();
+    step.near.tree.find(step.body.bounds() + at.to_vec2(), &mut near);
+    let solids = near.iter().map(|place| &world.stage.solids[*place as usize]);
+    let seen = solids.filter(|solid| step.now.body_mask.sees(solid.layer)).map(|solid| solid.outline.pieces.as_slice());
+    let needed = seen.chain([other]).filter_map(|pieces| {
+        let (_, own, theirs) = deepest_overlap(&step.body.pieces, at.to_vec2(), pieces)?;
+        let end = step.body.pieces[own].extent(way).0 + at.to_vec2().dot(way);
+        Some(pieces[theirs].extent(way).1 - end)
+    });
+    needed.max_by(f64::total_cmp)
+}
+
 /// How many px of a body's side, seen from its pivot, must go so that it is clear of something, `way` pointing out of it; and how
 /// deep it is in then: 0 as a rule.
 pub(super) fn cut_needed(body: &[Convex], at: Vec2, others: &[Convex], way: Vec2) -> (f64, f64) {
