@@ -1,0 +1,133 @@
+//! Takes as no game plays them: places, frames, facings and states at random. Nothing panics, what is told while it runs is what is
+//! told at the end, and the place that a remedy names is clear.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+mod world;
+
+use finitor_core::actor::Actor;
+use finitor_core::check::{Checker, Finding, Settings, World};
+use finitor_core::stage::{Passes, Stage};
+use finitor_core::take::Sample;
+use finitor_core::{Facing, Rect};
+use proptest::prelude::*;
+use world::*;
+
+const POSES: [&str; 3] = ["stand", "duck", "none"];
+const STATES: [&str; 4] = ["", "drop", "warped", "ghost"];
+
+fn stages() -> impl Strategy<Value = Stage> {
+    let rect = (0..380_u32, 20..280_u32, 4..90_u32, 4..60_u32);
+    proptest::collection::vec((rect, 0..5_u8), 1..12).prop_map(|things| {
+        let mut stage = stage();
+        for (index, ((x, y, wide, high), sort)) in things.into_iter().enumerate() {
+            let (x, y) = (f64::from(x), f64::from(y));
+            let rect = Rect::new(x, y, x + f64::from(wide), y + f64::from(high));
+            if sort == 0 {
+                stage.one_ways.push(one_way(&format!("ledge_{index}"), rect, Passes::Up));
+            } else {
+                stage.solids.push(solid(&format!("block_{index}"), rect));
+            }
+        }
+        stage
+    })
+}
+
+/// A tick of two instances: how many ticks after the last, and for each whether it is there, how it moved, pose, state, facing.
+type Tick = (u64, [(u8, (i16, i16), usize, usize, bool); 2]);
+
+fn takes() -> impl Strategy<Value = Vec<Tick>> {
+    let row = || (0..10_u8, (-90..90_i16, -90..90_i16), 0..POSES.len(), 0..STATES.len(), any::<bool>());
+    let tick = (prop_oneof![4 => Just(1_u64), 1 => 2..6_u64], [row(), row()]);
+    proptest::collection::vec(tick, 1..60)
+}
+
+fn samples_of(actors: &[Actor], take: &[Tick]) -> Vec<(u64, Vec<Sample>)> {
+    let (mut tick, mut places) = (0, [(200.0, 100.0), (100.0, 200.0)]);
+    let mut all = Vec::new();
+    for (after, rows) in take {
+        tick += after;
+        let mut samples = Vec::new();
+        for (index, (there, by, pose, state, right)) in rows.iter().enumerate() {
+            // Small steps as a rule, leaps now and then.
+            let scale = if *there == 1 { 1.0 } else { 0.1 };
+            places[index].0 += f64::from(by.0) * scale;
+            places[index].1 += f64::from(by.1) * scale;
+            if *there > 0 {
+                samples.push(Sample {
+                    label: format!("hero:{index}"),
+                    actor: 0,
+                    at: places[index].into(),
+                    facing: if *right { Facing::Right } else { Facing::Left },
+                    animation: actors[0].find(POSES[*pose]).unwrap(),
+                    frame: 0,
+                    states: vec![STATES[*state].into()],
+                    flipped_art: None,
+                });
+            }
+        }
+        if !samples.is_empty() {
+            all.push((tick, samples));
+        }
+    }
+    all
+}
+
+/// The place named last in a remedy.
+fn place_in(remedy: &str) -> Option<(f64, f64)> {
+    let (_, place) = remedy.rsplit_once("pivot at (")?;
+    let (x, y) = place.split_once(')')?.0.split_once(", ")?;
+    Some((x.parse().ok()?, y.parse().ok()?))
+}
+
+/// The depth of boxes in each other: the least of the four ways out.
+fn depth(a: Rect, b: Rect) -> f64 {
+    let ways = [a.x1 - b.x0, b.x1 - a.x0, a.y1 - b.y0, b.y1 - a.y0];
+    ways.into_iter().fold(f64::INFINITY, f64::min).max(0.0)
+}
+
+proptest! {
+    #![proptest_config(support::cases(400))]
+
+    #[test]
+    fn nothing_panics_and_remedies_hold(stage in stages(), take in takes()) {
+        let actors = [hero(0)];
+        let (layers, settings) = (layers(), Settings::default());
+        let world = World { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+        let ticks = samples_of(&actors, &take);
+        let (mut whole, mut parts) = (Checker::new(world), Checker::new(world));
+        let mut told: Vec<Finding> = Vec::new();
+        for (tick, samples) in &ticks {
+            whole.tick(*tick, samples);
+            parts.tick(*tick, samples);
+            told.extend(parts.drain(*tick).into_iter().flat_map(|report| report.findings));
+        }
+        told.extend(parts.finish().findings);
+        told.sort_by(|a, b| (a.ticks.0, a.rule, &a.actor, &a.with).cmp(&(b.ticks.0, b.rule, &b.actor, &b.with)));
+        let findings = whole.finish().findings;
+        prop_assert_eq!(&findings, &told);
+        for finding in findings {
+            let figure = finding.worst.depth;
+            prop_assert!(figure.is_finite() && figure >= 0.0, "{finding:?}");
+            prop_assert!(finding.ticks.0 <= finding.worst.tick && finding.worst.tick <= finding.ticks.1, "{finding:?}");
+            let still = stage.solids.iter().any(|solid| finding.with == format!("yard/{}", solid.name));
+            if !still || !["embedded", "warp_blocked"].contains(&finding.rule.name()) {
+                continue;
+            }
+            let at = ticks.iter().find(|(tick, _)| *tick == finding.worst.tick).unwrap();
+            let sample = at.1.iter().find(|sample| sample.label == finding.actor).unwrap();
+            let body = actors[0].pose(sample.animation, 0, sample.facing).body().unwrap().bounds();
+            // The depth told is that of the boxes.
+            let solid = stage.solids.iter().find(|solid| finding.with == format!("yard/{}", solid.name)).unwrap();
+            let reckoned = depth(body + sample.at.to_vec2(), solid.outline.bounds);
+            prop_assert!((figure - reckoned).abs() < 1e-6, "{reckoned}: {finding:?}");
+            // The place told is clear, where the remedy is of the worst tick, and every fault of this sort has one.
+            prop_assert_eq!(finding.remains, Some(0.0), "{:?}", finding);
+            if let Some(place) = place_in(&finding.remedy).filter(|_| finding.ticks.0 == finding.ticks.1) {
+                let there = body + finitor_core::Point::from(place).to_vec2();
+                let deepest = stage.solids.iter().map(|solid| depth(there, solid.outline.bounds)).fold(0.0, f64::max);
+                prop_assert!(deepest <= 0.01, "{deepest} at {place:?}: {finding:?}");
+            }
+        }
+    }
+}
