@@ -72,6 +72,17 @@ impl Rows {
 struct Slots {
     samples: Vec<Sample>,
     used: usize,
+    /// Whether all instances so far are those of the last tick that was held here, in their order: no two are the same then.
+    as_before: bool,
+}
+
+impl Slots {
+    /// A new tick begins.
+    fn reset(&mut self) {
+        // What was not used is of an older tick.
+        self.samples[self.used..].iter_mut().for_each(|sample| sample.label.clear());
+        (self.used, self.as_before) = (0, true);
+    }
 }
 
 /// Reads a take; memory does not grow with its length.
@@ -131,7 +142,7 @@ impl<'a> TakeReader<'a> {
     /// At the end, all bad rows up to a limit.
     pub fn next_tick(&mut self) -> Result<Option<(u64, &[Sample])>, Problems> {
         std::mem::swap(&mut self.now, &mut self.next);
-        self.next.used = 0;
+        self.next.reset();
         let mut tick = self.next_tick.take();
         while self.next_tick.is_none() {
             let Some(row) = self.rows.next() else { break };
@@ -150,16 +161,18 @@ impl<'a> TakeReader<'a> {
             let is_next = tick.is_some_and(|tick| row.tick > tick);
             let slots = if is_next { &mut self.next } else { &mut self.now };
             if tick.is_none() {
-                slots.used = 0;
+                slots.reset();
             }
             if slots.samples.len() == slots.used {
                 slots.samples.push(unset());
             }
+            slots.as_before &= slots.samples[slots.used].label == row.actor;
+            let as_before = slots.as_before;
             let own_tick = row.tick;
             // A slot held the same instance on another tick as a rule, which spares looking it up.
             let (before, slot) = slots.samples[..=slots.used].split_at_mut(slots.used);
             match self.cast.fill(row, &mut slot[0]) {
-                Ok(()) if before.iter().any(|known| known.label == slot[0].label) => {
+                Ok(()) if !as_before && before.iter().any(|known| known.label == slot[0].label) => {
                     let message = format!("tick {own_tick} has a second row for {}", slot[0].label);
                     self.bad(message, Some("name instances apart, such as gull:1 and gull:2".into()));
                 }
