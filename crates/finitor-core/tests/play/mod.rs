@@ -31,9 +31,9 @@ impl Mover<'_> {
         let body = self.body();
         let beside = |r: &Rect| r.y0 < body.y1 && body.y0 < r.y1;
         let across = self.solids().filter(beside).fold(across, |across, r| {
-            if across > 0.0 && r.x0 >= body.x1 {
+            if across > 0.0 && r.x0 + 1e-9 >= body.x1 {
                 across.min(r.x0 - body.x1)
-            } else if across < 0.0 && r.x1 <= body.x0 {
+            } else if across < 0.0 && r.x1 <= body.x0 + 1e-9 {
                 across.max(r.x1 - body.x0)
             } else {
                 across
