@@ -12,6 +12,7 @@ mod caught;
 mod checker;
 mod deep;
 mod deep_words;
+mod feet;
 mod finding;
 mod footing;
 mod footing_rule_texts;

@@ -101,7 +101,7 @@ fn planted() -> Vec<Planted> {
         ),
         plant("caught_rising", "pier/jetty", (364, 364), 364, 176.0 - 170.0, up, "moved", "6.00 px further on"),
         plant("embedded", "pier/jetty", (424, 427), 424, 172.0 - 170.0, up, "moved", "pivot at (460.00, 170.00)"),
-        plant("hover", "pier", (480, 489), 480, 200.0 - 198.5, down, "moved", "end the fall at y 200.00"),
+        plant("hover", "pier", (480, 489), 480, 200.0 - 198.5, down, "warped", "end the fall at y 200.00"),
         plant("warp_blocked", "pier/terrace", (540, 542), 540, 174.0 - 170.0, up, "warped", "put it 4.00 px up"),
         // The gull's body begins 12 px behind its pivot; the stage ends at x 640.
         Planted {
@@ -136,7 +136,7 @@ fn planted() -> Vec<Planted> {
             720,
             60.0 + AHEAD - (77.0 - 12.0),
             left,
-            "moved",
+            "warped",
             "add foe (bit 3) to the mask of keeper.body",
         ),
         // The pole met the gull at tick 781 and again at 784.

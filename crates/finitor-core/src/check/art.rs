@@ -1,11 +1,12 @@
 //! Art that reaches into what stops its body.
 
 use super::checker::World;
-use super::ledger::Fault;
+use super::ledger::{Fault, Ledger};
 use super::step::Step;
 use super::tries::depth_at;
 use super::words::{self, px};
-use super::{Cause, Rule, Worst};
+use super::{Rule, Worst};
+use crate::actor::Pose;
 use crate::geometry::{Convex, Point, Rect, Vec2, clipped, rects_overlap, ring_area};
 use crate::stage::Solid;
 
@@ -13,22 +14,18 @@ use crate::stage::Solid;
 ///
 /// # Complexity
 /// O(r p) a solid that the art's box meets, r runs of pixels and p convex pieces; a box test decides for most.
-pub(super) fn art_in_wall(world: &World<'_>, step: &Step<'_>, faults: &mut Vec<Fault>) {
+pub(super) fn art_in_wall(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, faults: &mut Vec<Fault>) {
     let pixels = step.pixels();
     let at = step.now.at.to_vec2();
     let around = pixels.bounds() + at;
-    for place in step.near.solids {
-        let solid = &world.stage.solids[*place as usize];
-        if !step.now.body_mask.sees(solid.layer) || !rects_overlap(around, solid.outline.bounds) {
-            continue;
-        }
+    for (_, solid) in step.seen(world).filter(|(_, solid)| rects_overlap(around, solid.outline.bounds)) {
         let deep = step.overlap_now(&solid.outline.pieces, solid.outline.bounds);
         if deep.is_some_and(|(found, ..)| found.depth > step.slack) {
             continue;
         }
         let Some(inside) = inside(pixels.runs(), at, &solid.outline.pieces) else { continue };
         if inside.area > world.settings.art_in_wall {
-            faults.push(fault(world, step, solid, &inside));
+            faults.push(fault(world, step, ledger, solid, &inside));
         }
     }
 }
@@ -80,7 +77,15 @@ fn inside(runs: &[Rect], at: Vec2, pieces: &[Convex]) -> Option<Inside> {
     Some(Inside { area, middle: (moment / area).to_point(), bounds: bounds? })
 }
 
-fn fault(world: &World<'_>, step: &Step<'_>, solid: &Solid, inside: &Inside) -> Fault {
+fn fault(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, solid: &Solid, inside: &Inside) -> Fault {
+    let with = format!("{}/{}", world.stage.name, solid.name);
+    let worst = |push: Vec2| {
+        let depth = (inside.area * 100.0).round() / 100.0;
+        Worst { tick: step.now.tick, depth, at: inside.middle, push }
+    };
+    if ledger.is_no_worse(Rule::ArtInWall, step.label, &with, (step.now.tick, worst(Vec2::ZERO).depth)) {
+        return Fault::going_on(Rule::ArtInWall, step.label, &with, worst(Vec2::ZERO));
+    }
     let (body, part) = (step.bounds(), inside.bounds);
     // Past the body's nearest side: by how much it reaches beyond it there, and how wide the part inside is across that.
     let sides = [
@@ -97,13 +102,16 @@ fn fault(world: &World<'_>, step: &Step<'_>, solid: &Solid, inside: &Inside) -> 
     let (off, push) = held.unwrap_or((ways[0].1, push));
     let left = if held.is_some() { 0.0 } else { inside.area };
     let way = words::way(push).unwrap_or("off");
-    let with = format!("{}/{}", world.stage.name, solid.name);
+    let is_off = |pose: &Pose| {
+        let there = self::inside(pose.pixels.runs(), step.now.at.to_vec2(), &solid.outline.pieces);
+        there.is_some_and(|there| there.area > world.settings.art_in_wall)
+    };
     Fault {
         rule: Rule::ArtInWall,
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
-        worst: Worst { tick: step.now.tick, depth: (inside.area * 100.0).round() / 100.0, at: inside.middle, push },
-        cause: Cause::Moved,
+        worst: worst(push),
+        cause: step.cause_of_art(is_off),
         message: format!(
             "{:.1} px2 of {}'s art are inside {with}, {} px past its body's {side}, and the body is clear.",
             inside.area,

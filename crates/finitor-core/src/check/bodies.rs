@@ -55,7 +55,7 @@ fn pair(
             deeps.iter_mut().filter(|deep| deep.track == pushed.track).for_each(|deep| blame_push(deep, pushed, by));
         }
     } else if rects_meet(one.bounds(), other.bounds()) {
-        faults.extend(ghost_pair(world, one, other));
+        faults.extend(ghost_pair(world, one, other, ledger));
     }
 }
 
@@ -95,6 +95,15 @@ fn embedded(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger
     let at = region(one, other, i, j).unwrap_or(one.now.at);
     let (culprit, victim, push) =
         if first_to_blame { (one, other, found.push) } else { (other, one, Vec2::ZERO - found.push) };
+    if running.is_some_and(|known| found.depth <= known.worst.depth) {
+        let worst = Worst { tick: one.now.tick, depth: found.depth, at, push };
+        return Some(Fault::going_on(
+            Rule::Embedded,
+            culprit.label,
+            if first_to_blame { &second } else { &first },
+            worst,
+        ));
+    }
     let cause = running.map_or_else(|| cause(culprit, victim), |known| known.cause);
     let by = push * found.depth;
     // Whichever of them has the room.
@@ -190,7 +199,7 @@ fn way<'s>(step: &Step<'s>) -> Option<(Vec2, Point, &'s Shape)> {
 }
 
 /// Two bodies in each other that nothing stops. What a state lets through is meant to pass.
-fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
+fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger) -> Option<Fault> {
     let sees = |a: &Step<'_>, b: &Step<'_>| a.body.mask.sees(b.body.layer);
     let (asks, asked) = (sees(one, other), sees(other, one));
     if world.layers.contact.stops(asks, asked) {
@@ -200,7 +209,12 @@ fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>) -> Option<Fau
     if found.depth <= one.slack {
         return None;
     }
-    let with = format!("{}.{}", other.label, other.body.name);
+    let with = name_of(other);
+    let at = region(one, other, i, j).unwrap_or(one.now.at);
+    let worst = Worst { tick: one.now.tick, depth: found.depth, at, push: found.push };
+    if ledger.is_no_worse(Rule::GhostPair, one.label, &with, (one.now.tick, found.depth)) {
+        return Some(Fault::going_on(Rule::GhostPair, one.label, &with, worst));
+    }
     let who = if asks || asked { "only one of the masks asks for it" } else { "neither mask asks for it" };
     // The bits that one of them lacks, or both where both must ask.
     let (looker, target) = if asks { (other, one) } else { (one, other) };
@@ -215,13 +229,8 @@ fn ghost_pair(world: &World<'_>, one: &Step<'_>, other: &Step<'_>) -> Option<Fau
         rule: Rule::GhostPair,
         actor: one.label.to_string(),
         shape: one.body.name.clone(),
-        worst: Worst {
-            tick: one.now.tick,
-            depth: found.depth,
-            at: region(one, other, i, j).unwrap_or(one.now.at),
-            push: found.push,
-        },
-        cause: Cause::Moved,
+        worst,
+        cause: cause(one, other),
         message: format!(
             "{}'s {} passes through {with}, {} px deep: {who}.",
             one.label,

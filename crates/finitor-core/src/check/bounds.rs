@@ -1,7 +1,7 @@
 //! Bodies that leave the stage and that nothing takes.
 
 use super::checker::World;
-use super::ledger::Fault;
+use super::ledger::{Fault, Ledger};
 use super::step::Step;
 use super::tries::is_always_shown;
 use super::words::px;
@@ -33,7 +33,7 @@ pub(super) fn whereabouts(world: &World<'_>, step: &Step<'_>) -> Whereabouts {
 }
 
 /// The fault of a body that is off the stage, was on it, and met no hazard since.
-pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2) -> Fault {
+pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, ledger: &Ledger, by: f64, back: Vec2) -> Fault {
     let body = step.bounds();
     let size = world.stage.size;
     let middle = body.center();
@@ -44,6 +44,10 @@ pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2)
         let border = if back.x < 0.0 { "right" } else { "left" };
         (border, format!("y {} to {}", px(body.y0), px(body.y1)))
     };
+    let worst = Worst { tick: step.now.tick, depth: by, at: exit, push: back };
+    if ledger.is_no_worse(Rule::OffStage, step.label, &world.stage.name, (step.now.tick, by)) {
+        return Fault::going_on(Rule::OffStage, step.label, &world.stage.name, worst);
+    }
     let step_length = step.motion().map_or(0.0, Vec2::hypot);
     let extent = if back.y != 0.0 { body.height() } else { body.width() };
     let thick = (step_length - extent).max(0.0).floor() + 1.0;
@@ -63,7 +67,7 @@ pub(super) fn off_stage(world: &World<'_>, step: &Step<'_>, by: f64, back: Vec2)
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
         with: world.stage.name.clone(),
-        worst: Worst { tick: step.now.tick, depth: by, at: exit, push: back },
+        worst,
         cause: Cause::Moved,
         message: format!(
             "{}'s {} left the stage by the {border} border, {} px past it, and {hazards}.",

@@ -4,6 +4,7 @@ use super::art::art_in_wall;
 use super::bodies;
 use super::bounds::{self, Whereabouts};
 use super::deep::{Deep, Deeps, Spell};
+use super::feet::{feet, with_cause};
 use super::finding::{Event, Finding, Severity, Stay};
 use super::footing::Footing;
 use super::ground::{self, Ground, Standing};
@@ -218,7 +219,7 @@ impl<'a> Checker<'a> {
             let track = &mut self.tracks[of.track];
             let step = step_of(index);
             match &step {
-                Some(step) => track.step(&world, step, &self.deeps, (deeps, faults), &mut self.events),
+                Some(step) => track.step(&world, step, (&self.ledger, &self.deeps), (deeps, faults), &mut self.events),
                 None => track.without_body(),
             }
             motions.push(step.and_then(|step| step.motion()));
@@ -377,14 +378,14 @@ impl Track {
         &mut self,
         world: &World<'_>,
         step: &Step<'_>,
-        known: &Deeps,
+        (ledger, known): (&Ledger, &Deeps),
         (deeps, faults): (&mut Vec<Deep>, &mut Vec<Fault>),
         events: &mut Vec<Event>,
     ) {
         let begin = deeps.len();
         stops::solids(world, step, known, deeps, faults);
         deeps[begin..].iter_mut().for_each(|deep| deep.dropped = self.dropped.first().copied());
-        art_in_wall(world, step, faults);
+        art_in_wall(world, step, ledger, faults);
         one_way::one_ways(world, step, &mut self.passing, known, deeps, faults);
         // Faults are large: where there is none, none is moved.
         if let Some(fault) = one_way::drop_overrun(world, step, &self.passing, &mut self.dropped) {
@@ -394,9 +395,9 @@ impl Track {
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let Ground { carries, standing } = ground::ground(world, step, &self.passing);
+        let standing = standing.map(|standing| with_cause(world, step, standing));
         if let Some((before, now)) = self.standing.zip(standing) {
-            ground::hover(world, step, &self.passing, (before, now), faults);
-            ground::sunk_feet(world, step, &self.passing, (before, now), faults);
+            feet(world, step, (&self.passing, ledger), (before, now), faults);
         }
         self.footing.step(world, step, &self.passing, carries, faults);
         self.standing = standing;
@@ -406,7 +407,7 @@ impl Track {
                 self.met_hazard = news.in_hazard;
             }
             Whereabouts::Off { by, back } if self.been_on && !self.met_hazard => {
-                faults.push(bounds::off_stage(world, step, by, back));
+                faults.push(bounds::off_stage(world, step, ledger, by, back));
             }
             Whereabouts::Off { .. } => {}
         }

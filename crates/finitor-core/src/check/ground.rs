@@ -1,14 +1,12 @@
-//! Standing actors whose art is off the ground.
+//! What carries a body, and how the art of a standing actor lies to it.
 
+use super::Cause;
 use super::checker::World;
-use super::ledger::Fault;
 use super::one_way::Passing;
-use super::step::{Moment, Step};
-use super::words::px;
-use super::{Cause, Rule, Worst};
+use super::step::Step;
 use crate::actor::{Role, Shape};
 use crate::fit::Side;
-use crate::geometry::{Convex, Point, TOUCH, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Point, TOUCH, Vec2, deepest_overlap, rects_meet};
 use crate::stage::Outline;
 
 /// How an actor stands on a tick.
@@ -16,9 +14,11 @@ use crate::stage::Outline;
 pub(super) struct Standing {
     /// From the lowest opaque row to the surface, px; below 0 when the art is in the ground.
     pub(super) gap: f64,
-    at: Point,
+    pub(super) at: Point,
     /// How deep the lowest row lies under level ground that it is over, px, and where; 0 where it does not.
-    sunk: (f64, Point),
+    pub(super) sunk: (f64, Point),
+    /// What put the art where it is, where it is off the ground.
+    pub(super) cause: Cause,
 }
 
 /// What the ground is to a body on a tick.
@@ -61,7 +61,7 @@ pub(super) fn ground(world: &World<'_>, step: &Step<'_>, passing: &Passing) -> G
         for (x, surface) in ranges.filter_map(|range| highest_surface(outline, range, body.y0)) {
             let gap = surface - (foot.y + at.y);
             if least.is_none_or(|known| gap < known.gap) {
-                least = Some(Standing { gap, at: Point::new(x, surface), sunk });
+                least = Some(Standing { gap, at: Point::new(x, surface), sunk, cause: Cause::Moved });
             }
         }
     }
@@ -94,8 +94,7 @@ pub(super) fn supports<'a>(
 ) -> impl Iterator<Item = &'a Outline> {
     let mask = step.now.body_mask;
     let stage = world.stage;
-    let solids = step.near.solids.iter().map(|place| &stage.solids[*place as usize]);
-    let solids = solids.filter(move |s| mask.sees(s.layer)).map(|s| &s.outline);
+    let solids = step.seen(world).map(|(_, solid)| &solid.outline);
     let platforms = step
         .near
         .one_ways
@@ -130,112 +129,4 @@ pub(super) fn highest_surface(outline: &Outline, (left, right): (f64, f64), ceil
 fn level_surface(outline: &Outline, (left, right): (f64, f64), ceiling: f64) -> Option<(f64, f64)> {
     let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x <= left && right <= b.x && a.y > ceiling);
     level.map(|(a, _)| (f64::midpoint(left, right), a.y)).min_by(|a, b| a.1.total_cmp(&b.1))
-}
-
-/// The art under level ground on this tick and the one before, as deep.
-pub(super) fn sunk_feet(
-    world: &World<'_>,
-    step: &Step<'_>,
-    passing: &Passing,
-    (before, now): (Standing, Standing),
-    faults: &mut Vec<Fault>,
-) {
-    let (before, now) = (before.sunk, now.sunk);
-    let allowed = world.settings.hover;
-    if now.0 <= allowed || before.0 <= allowed || (now.0 - before.0).abs() > step.slack || !step.swept {
-        return;
-    }
-    let raised = Moment { at: step.now.at - Vec2::new(0.0, now.0), ..step.now.clone() };
-    let fault = |tick: u64, (deep, at): (f64, Point)| Fault {
-        rule: Rule::SunkFeet,
-        actor: step.label.to_string(),
-        shape: step.body.name.clone(),
-        with: world.stage.name.clone(),
-        worst: Worst { tick, depth: deep, at, push: Vec2::new(0.0, -1.0) },
-        cause: Cause::Moved,
-        message: format!("{} stands, and the lowest row of its art is {} px under the ground.", step.label, px(deep)),
-        remedy: format!("raise it by {} px: {}", px(deep), raise(step, deep)),
-        remains: Some(
-            ground(world, &Step { now: &raised, ..*step }, passing).standing.map_or(0.0, |standing| standing.sunk.0),
-        ),
-    };
-    faults.extend([fault(step.now.tick - 1, before), fault(step.now.tick, now)]);
-}
-
-fn raise(step: &Step<'_>, deep: f64) -> String {
-    let animation = &step.actor.animations[step.now.animation].name;
-    let drawn_low = step.foot().map_or(0.0, |foot| foot.y) - step.body.bounds().y1;
-    if drawn_low >= deep - step.slack {
-        format!(
-            "on {animation} the art ends {} px under the body's bottom; move the pivot down or the body's bottom by that",
-            px(drawn_low)
-        )
-    } else {
-        format!("end the fall at y {}", px(step.now.at.y - deep))
-    }
-}
-
-/// The art off the ground on this tick and the one before, at the same height.
-pub(super) fn hover(
-    world: &World<'_>,
-    step: &Step<'_>,
-    passing: &Passing,
-    (before, now): (Standing, Standing),
-    faults: &mut Vec<Fault>,
-) {
-    let allowed = world.settings.hover;
-    if now.gap <= allowed || before.gap <= allowed || (now.gap - before.gap).abs() > step.slack || !step.swept {
-        return;
-    }
-    let left = lowered(world, step, passing, now.gap);
-    let fault = |tick: u64, standing: Standing| Fault {
-        rule: Rule::Hover,
-        actor: step.label.to_string(),
-        shape: step.body.name.clone(),
-        with: world.stage.name.clone(),
-        worst: Worst { tick, depth: standing.gap, at: standing.at, push: Vec2::new(0.0, 1.0) },
-        cause: Cause::Moved,
-        message: format!(
-            "{} stands, but the lowest row of its art floats {} px above the ground.",
-            step.label,
-            px(standing.gap)
-        ),
-        remedy: format!("lower it by {} px: {}", px(standing.gap), lower(step, standing.gap)),
-        remains: Some(left),
-    };
-    faults.extend([fault(step.now.tick - 1, before), fault(step.now.tick, now)]);
-}
-
-/// How far the art ends above the body's bottom.
-fn drawn_high(step: &Step<'_>) -> f64 {
-    step.body.bounds().y1 - step.foot().map_or(0.0, |foot| foot.y)
-}
-
-/// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
-fn lowered(world: &World<'_>, step: &Step<'_>, passing: &Passing, gap: f64) -> f64 {
-    let at = step.now.at + Vec2::new(0.0, gap);
-    let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
-    let body: Vec<Convex> =
-        step.body.pieces.iter().filter_map(|piece| piece.cut_back(Vec2::new(0.0, 1.0), bottom)).collect();
-    let is_deep = |outline: &Outline| {
-        deepest_overlap(&body, at.to_vec2(), &outline.pieces).is_some_and(|(found, ..)| found.depth > step.slack)
-    };
-    if supports(world, step, passing).any(is_deep) {
-        return gap;
-    }
-    let moved = Moment { at, ..step.now.clone() };
-    ground(world, &Step { now: &moved, ..*step }, passing).standing.map_or(gap, |standing| standing.gap.max(0.0))
-}
-
-fn lower(step: &Step<'_>, gap: f64) -> String {
-    let animation = &step.actor.animations[step.now.animation].name;
-    let drawn_high = drawn_high(step);
-    if drawn_high >= gap - step.slack {
-        format!(
-            "on {animation} the art ends {} px above the body's bottom; move the pivot up or the body's bottom by that",
-            px(drawn_high)
-        )
-    } else {
-        format!("end the fall at y {}", px(step.now.at.y + gap))
-    }
 }

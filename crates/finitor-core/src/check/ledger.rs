@@ -29,6 +29,23 @@ pub(super) struct Ledger {
     done: Vec<Finding>,
 }
 
+impl Fault {
+    /// One more tick of a finding, no worse than it was: the words are those of a worse tick.
+    pub(super) fn going_on(rule: Rule, actor: &str, with: &str, worst: Worst) -> Fault {
+        Fault {
+            rule,
+            actor: actor.to_string(),
+            shape: String::new(),
+            with: with.to_string(),
+            worst,
+            cause: Cause::Moved,
+            message: String::new(),
+            remedy: String::new(),
+            remains: None,
+        }
+    }
+}
+
 fn finding(severity: Severity, fault: Fault, ticks: (u64, u64)) -> Finding {
     let Fault { rule, actor, shape, with, worst, cause, message, remedy, remains } = fault;
     Finding { rule, severity, actor, shape, with, ticks, worst, cause, message, remedy, remains }
@@ -83,6 +100,11 @@ impl Ledger {
     pub(super) fn running(&self, rule: Rule, one: &str, other: &str, tick: u64) -> Option<&Finding> {
         let open = self.open.get(&rule)?;
         open.iter().find(|known| known.ticks.1 + 1 == tick && is_between(known, one, other))
+    }
+
+    /// Whether a fault of so much would continue a finding on this tick and be no worse than that was.
+    pub(super) fn is_no_worse(&self, rule: Rule, one: &str, other: &str, (tick, depth): (u64, f64)) -> bool {
+        self.running(rule, one, other, tick).is_some_and(|known| depth <= known.worst.depth)
     }
 
     /// Findings that no fault of the next tick can continue; they are forgotten here.

@@ -38,18 +38,12 @@ pub(super) fn stopped(step: &Step<'_>, motion: Vec2, pace: f64) -> Option<Walk> 
     (speed >= WALK && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
 }
 
-/// The solids near that the body sees.
-fn seen<'a>(world: &World<'a>, step: &Step<'a>) -> impl Iterator<Item = &'a Solid> {
-    let mask = step.now.body_mask;
-    let solids = step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]);
-    solids.filter(move |solid| mask.sees(solid.layer))
-}
-
-/// Those that it would get into half a px ahead, and is not in.
+/// The solids that it would get into half a px ahead, and is not in.
 fn ahead<'a>(world: &World<'a>, step: &Step<'a>, way: f64) -> impl Iterator<Item = &'a Solid> {
     let (body, now) = (&step.body.pieces, step.now.at.to_vec2());
     let meets = move |at: Vec2, solid: &Solid| deepest_overlap(body, at, &solid.outline.pieces).is_some();
-    seen(world, step).filter(move |solid| meets(now + Vec2::new(way * AHEAD, 0.0), solid) && !meets(now, solid))
+    let seen = step.seen(world).map(|(_, solid)| solid);
+    seen.filter(move |solid| meets(now + Vec2::new(way * AHEAD, 0.0), solid) && !meets(now, solid))
 }
 
 /// What a solid is to a body half a px further on.
@@ -157,7 +151,7 @@ fn thin_part(world: &World<'_>, step: &Step<'_>, (way, lost): (f64, f64)) -> Opt
         (1..=parts as u32)
             .all(|part| meets(&rest, lost * f64::from(part) / parts, solid).is_none_or(|o| o.0.depth <= step.slack))
     };
-    if !seen(world, step).all(is_clear) {
+    if !step.seen(world).all(|(_, solid)| is_clear(solid)) {
         return None;
     }
     let (solid, part) = ahead(world, step, way).find_map(|solid| Some((solid, meets(&thin, AHEAD, solid)?.1)))?;
@@ -237,10 +231,10 @@ pub(super) fn at_joint(world: &World<'_>, step: &Step<'_>, walk: Walk) -> Option
         let meets = rects_meet(solid.outline.bounds, body.inflate(0.0, step.slack));
         meets && highest_surface(&solid.outline, under, body.y0).is_some_and(|(_, y)| is_level(y))
     };
-    let found = step.near.solids.iter().filter_map(|&place| {
-        let solid = &world.stage.solids[place as usize];
-        let (x, y) = side(solid).filter(|_| step.now.body_mask.sees(solid.layer))?;
-        seen(world, step).any(|other| !std::ptr::eq(other, solid) && carries(other, x)).then_some((place, x, y))
+    let found = step.seen(world).filter_map(|(place, solid)| {
+        let (x, y) = side(solid)?;
+        let carried = step.seen(world).any(|(other, floor)| other != place && carries(floor, x));
+        carried.then_some((place, x, y))
     });
     let (solid, x, y) = { found }.next()?;
     Some(AtJoint { tick: step.now.tick, animation: step.now.animation, corner: Point::new(x, y), walk, solid })

@@ -8,6 +8,7 @@ use crate::actor::{Actor, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
 use crate::geometry::{BoxTree, Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
+use crate::stage::Solid;
 use crate::take::{DROP, Sample, WARPED};
 
 /// An actor instance at one tick.
@@ -124,9 +125,7 @@ impl<'a> Step<'a> {
 
     /// The foot of the art as it is seen.
     pub(super) fn foot(&self) -> Option<&'a Foot> {
-        let now = self.now;
-        let facing = if now.is_split { now.facing.turned() } else { now.facing };
-        self.actor.pose(now.animation, now.frame, facing).foot.as_ref()
+        self.seen_pose(self.now).foot.as_ref()
     }
 
     /// Whether it was put where it is: by a warp, or in one step too long to be one.
@@ -136,9 +135,36 @@ impl<'a> Step<'a> {
 
     /// The art's opaque pixels as they are seen.
     pub(super) fn pixels(&self) -> &'a PixelRuns {
-        let now = self.now;
-        let facing = if now.is_split { now.facing.turned() } else { now.facing };
-        &self.actor.pose(now.animation, now.frame, facing).pixels
+        &self.seen_pose(self.now).pixels
+    }
+
+    /// The pose whose art is seen at a moment.
+    fn seen_pose(&self, at: &Moment) -> &'a Pose {
+        let facing = if at.is_split { at.facing.turned() } else { at.facing };
+        self.actor.pose(at.animation, at.frame, facing)
+    }
+
+    /// What put the art where it is off: the first of move, turn and new frame after which it was.
+    pub(super) fn cause_of_art(&self, is_off: impl Fn(&Pose) -> bool) -> Cause {
+        let Some(before) = self.before else { return Cause::Spawned };
+        if self.was_put() {
+            return Cause::Warped;
+        }
+        let turned = Moment { facing: self.now.facing, is_split: self.now.is_split, ..before.clone() };
+        if is_off(self.seen_pose(before)) {
+            Cause::Moved
+        } else if before.facing != self.now.facing && is_off(self.seen_pose(&turned)) {
+            Cause::Turned
+        } else {
+            Cause::Reshaped
+        }
+    }
+
+    /// The solids near that the body sees, with their places on the stage.
+    pub(super) fn seen<'s>(&self, world: &World<'s>) -> impl Iterator<Item = (u32, &'s Solid)> + use<'s, 'a> {
+        let (mask, solids) = (self.now.body_mask, &world.stage.solids);
+        let near = self.near.solids.iter().map(move |&place| (place, &solids[place as usize]));
+        near.filter(move |(_, solid)| mask.sees(solid.layer))
     }
 
     /// The motion since the tick before; `None` where it is not known to be straight.

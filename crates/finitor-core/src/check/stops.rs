@@ -49,12 +49,7 @@ pub(super) fn solids(
     faults: &mut Vec<Fault>,
 ) {
     let reach = step.swept_box;
-    for &place in step.near.solids {
-        let solid = &world.stage.solids[place as usize];
-        let outline = &solid.outline;
-        if !step.now.body_mask.sees(solid.layer) || !rects_meet(reach, outline.bounds) {
-            continue;
-        }
+    for (place, _) in step.seen(world).filter(|(_, solid)| rects_meet(reach, solid.outline.bounds)) {
         let thing = Still::Solid(place);
         let stop = Stop::of(world.stage, thing);
         if let Some(deep) = embedded(step, deeps, thing, stop) {
@@ -164,9 +159,8 @@ pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> O
     let length = motion.hypot();
     let with = format!("{}/{}", world.stage.name, stop.name);
     // Whatever else stops it first, it is stopped there.
-    let others = step.near.solids.iter().map(|place| &world.stage.solids[*place as usize]);
-    let others = others.filter(|solid| step.now.body_mask.sees(solid.layer));
-    let passages = others.filter_map(|solid| passage(&body.pieces, before.at, motion, &solid.outline.pieces));
+    let others = step.seen(world);
+    let passages = others.filter_map(|(_, solid)| passage(&body.pieces, before.at, motion, &solid.outline.pieces));
     let enter = passages.filter(|p| p.depth > step.slack).map(|p| p.enter).fold(found.enter, f64::min);
     let touch = before.at + motion * enter;
     let there = Step { body, ..*step };

@@ -17,15 +17,20 @@ pub(super) fn depth_at(world: &World<'_>, step: &Step<'_>, at: Point) -> f64 {
     deepest_at(world, step, at, &[]).map_or(0.0, |(depth, _)| depth)
 }
 
-/// The same, with the way out, also counting something that is no solid.
-pub(super) fn deepest_at(world: &World<'_>, step: &Step<'_>, at: Point, other: &[Convex]) -> Option<(f64, Vec2)> {
+/// The pieces of all solids near a place that the body sees, and of something that is no solid.
+fn around<'p>(world: &World<'p>, step: &Step<'_>, at: Point, other: &'p [Convex]) -> Vec<&'p [Convex]> {
     let mut near = Vec::new();
     step.near.tree.find(step.body.bounds() + at.to_vec2(), &mut near);
     let solids = near.iter().map(|place| &world.stage.solids[*place as usize]);
     let seen = solids.filter(|solid| step.now.body_mask.sees(solid.layer));
-    let found = seen
-        .map(|solid| solid.outline.pieces.as_slice())
-        .chain([other])
+    seen.map(|solid| solid.outline.pieces.as_slice()).chain([other]).collect()
+}
+
+/// The same, with the way out, also counting something that is no solid.
+pub(super) fn deepest_at(world: &World<'_>, step: &Step<'_>, at: Point, other: &[Convex]) -> Option<(f64, Vec2)> {
+    let met = around(world, step, at, other);
+    let found = met
+        .iter()
         .filter_map(|pieces| deepest_overlap(&step.body.pieces, at.to_vec2(), pieces))
         .map(|(found, ..)| (found.depth, found.push));
     found.max_by(|a, b| a.0.total_cmp(&b.0))
@@ -34,11 +39,8 @@ pub(super) fn deepest_at(world: &World<'_>, step: &Step<'_>, at: Point, other: &
 /// How far along a way, an axis, the body must go from a place to have passed what it is deepest in there, of the solids it sees and
 /// something that is no solid; `None` where it is clear.
 pub(super) fn way_out(world: &World<'_>, step: &Step<'_>, at: Point, other: &[Convex], way: Vec2) -> Option<f64> {
-    let mut near = Vec::new();
-    step.near.tree.find(step.body.bounds() + at.to_vec2(), &mut near);
-    let solids = near.iter().map(|place| &world.stage.solids[*place as usize]);
-    let seen = solids.filter(|solid| step.now.body_mask.sees(solid.layer)).map(|solid| solid.outline.pieces.as_slice());
-    let needed = seen.chain([other]).filter_map(|pieces| {
+    let met = around(world, step, at, other);
+    let needed = met.iter().filter_map(|pieces| {
         let (_, own, theirs) = deepest_overlap(&step.body.pieces, at.to_vec2(), pieces)?;
         let end = step.body.pieces[own].extent(way).0 + at.to_vec2().dot(way);
         Some(pieces[theirs].extent(way).1 - end)

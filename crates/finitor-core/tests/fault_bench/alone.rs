@@ -190,7 +190,24 @@ pub fn hover(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
         let last = scene.rows.len() - 3;
         scene.rows[last..].iter_mut().for_each(|row| row.1.1 += numbers(finding)[0]);
     };
-    let planted = Planted::new(scene, "yard", high, "moved", lower);
+    let planted = Planted::new(scene, "yard", high, "warped", lower);
+    Some(Planted { ticks: (first, first + 2), ..planted })
+}
+
+pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    let (x, high) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.whole(2, 5));
+    scene.animation("tiptoe", vec![hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, -high)], &[])]);
+    scene.row((x, FLOOR), "stand", "warped");
+    let first = scene.next();
+    (0..3).for_each(|_| scene.row((x, FLOOR), "tiptoe", ""));
+    let draw_lower = |scene: &mut Scene, finding: &Finding| {
+        assert!(finding.remedy.contains("on tiptoe the art ends"), "{}", finding.remedy);
+        let low = Rect::new(-6.0, -20.0, 4.0, 0.0);
+        let at = scene.actors[0].find("tiptoe").unwrap();
+        let redrawn = actor("hero", vec![("tiptoe", vec![hero_drawn(&[low], &[])])]);
+        scene.actors[0].animations[at] = redrawn.animations[0].clone();
+    };
+    let planted = Planted::new(scene, "yard", high, "reshaped", draw_lower);
     Some(Planted { ticks: (first, first + 2), ..planted })
 }
 
@@ -203,7 +220,7 @@ pub fn sunk_feet(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
         let last = scene.rows.len() - 3;
         scene.rows[last..].iter_mut().for_each(|row| row.1.1 -= numbers(finding)[0]);
     };
-    let planted = Planted::new(scene, "yard", deep, "moved", raise);
+    let planted = Planted::new(scene, "yard", deep, "warped", raise);
     Some(Planted { ticks: (first, first + 2), ..planted })
 }
 
@@ -294,7 +311,7 @@ pub fn art_in_wall(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let keep_off = |scene: &mut Scene, finding: &Finding| {
         scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * finding.worst.push.x;
     };
-    Some(Planted::new(scene, "yard/wall", inside, "moved", keep_off))
+    Some(Planted::new(scene, "yard/wall", inside, "warped", keep_off))
 }
 
 pub fn turned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {

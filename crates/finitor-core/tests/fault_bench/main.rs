@@ -24,7 +24,7 @@ const SEEDS: u64 = 300;
 type Plant = fn(&mut Scene, &mut Random) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
-const PLANTS: [(&str, &str, Plant); 27] = [
+const PLANTS: [(&str, &str, Plant); 28] = [
     ("embedded", "moved", alone::embedded),
     ("embedded", "turned", alone::turned),
     ("embedded", "by a state", alone::state),
@@ -46,7 +46,8 @@ const PLANTS: [(&str, &str, Plant); 27] = [
     ("caught_rising", "lifted", alone::lifted),
     ("zone_skipped", "", alone::zone_skipped),
     ("off_stage", "", alone::off_stage),
-    ("hover", "", alone::hover),
+    ("hover", "put there", alone::hover),
+    ("hover", "by a frame", alone::hover_by_frame),
     ("sunk_feet", "", alone::sunk_feet),
     ("art_in_wall", "", alone::art_in_wall),
     ("facing_split", "", alone::facing_split),
