@@ -13,7 +13,7 @@ fn the_demo_does_the_whole_job_and_says_how() {
         assert!(run.out.contains(step), "{step}:\n{}", run.out);
     }
     assert!(run.out.contains("clean.csv on pier: clean."), "{}", run.out);
-    assert!(run.out.contains("11 errors, 3 warnings, 2 notes"), "{}", run.out);
+    assert!(run.out.contains("12 errors, 3 warnings, 2 notes"), "{}", run.out);
     let files = place.files();
     for file in
         ["actors/keeper.fits.json", "pictures/keeper.png", "pictures/keeper.svg", "pictures/pier-faults-126.png"]
@@ -85,6 +85,6 @@ fn the_stage_is_drawn_at_the_tick_asked_for_with_its_finding() {
     for words in ["tick 18", "embedded", "it turned to face right", "sea_wall"] {
         assert!(svg.contains(words), "{words}");
     }
-    project.refused(&["draw", "--take", "takes/faults.csv", "--tick", "50"], &["has no tick 50", "from 0 to 850"]);
+    project.refused(&["draw", "--take", "takes/faults.csv", "--tick", "50"], &["has no tick 50", "from 0 to 920"]);
     project.refused(&["draw", "keper"], &["no actor or stage \"keper\"", "keeper"]);
 }

@@ -210,8 +210,8 @@ fn lint_names_the_rule_the_bit_and_the_line() {
         ),
         (
             "stages/pier.toml",
-            "mask = [\"hero\"]",
-            "mask = [\"ledge\"]",
+            "mask = [\"hero\"]\neffect = \"event\"",
+            "mask = [\"ledge\"]\neffect = \"event\"",
             "empty_zone",
             "bell",
             "add hero (bit 2) or foe (bit 3) or crate (bit 4) to its mask, whichever is meant: stages/pier.toml:",

@@ -79,7 +79,7 @@ fn the_sample_s_reef_is_listed_and_drawn() {
     let reef = found.iter().find(|thing| thing["name"] == "tiles_1_0").unwrap();
     assert_eq!(reef["holes"], 1);
     let said = project.ok(&["stage", "--tiles"]).out;
-    assert!(said.starts_with("pier: 640 x 280 px, 9 solids, 2 one-way platforms, 2 zones, 3 spawns."), "{said}");
+    assert!(said.starts_with("pier: 640 x 280 px, 9 solids, 2 one-way platforms, 4 zones, 3 spawns."), "{said}");
     assert!(said.contains("pictures/pier-tiles.png"), "{said}");
     assert_eq!(support::pixels(&project.path("pictures/pier-tiles.png")).0, 1280);
     let csv = project.ok(&["stage", "--format", "csv"]).out;

@@ -132,5 +132,15 @@ pub fn faults_take() -> String {
     rows.extend(run((246.5, 170.0), (-1.5, 0.0), 3, (false, "walk", 3)));
     scene(&mut recorder, 840, "keeper", &rows);
 
+    // Went into the low culvert and was put into the high one, not beside it, and stayed until that takes it again: its
+    // cooldown of 12 ticks ends at tick 919. 16 px to the left, where the zone begins, it would be out.
+    scene(&mut recorder, 900, "keeper", &run((424.0, 224.0), (1.5, 0.0), 7, (true, "walk", 1)));
+    recorder.add(Who { label: "keeper", at: (612.0, 170.0), right: true }, "idle", 0, "warped");
+    recorder.next();
+    for _ in 0..13 {
+        recorder.add(Who { label: "keeper", at: (612.0, 170.0), right: true }, "idle", 0, "");
+        recorder.next();
+    }
+
     recorder.finish()
 }
