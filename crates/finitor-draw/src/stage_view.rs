@@ -137,6 +137,7 @@ pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option
     let one_ways = stage.one_ways.iter().map(|o| (&o.name, on(o.layer), o.outline.bounds, Side::Below));
     let zones = stage.zones.iter().map(|z| (&z.name, sees(z), z.outline.bounds, Side::Above));
     let mut items = Vec::new();
+    let mut placed: Vec<Rect> = Vec::new();
     // Things made of tiles are many, and named after their place.
     let all = solids.chain(one_ways).chain(zones).filter(|(name, ..)| !name.starts_with(TILES_NAME));
     for (name, more, bounds, side) in all {
@@ -159,7 +160,18 @@ pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option
             _ => above,
         };
         let half = width / 2.0 + 4.0;
-        let x = visible.center().x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
+        let within = |x: f64| x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
+        // Where names would lie on each other, this one goes a little to a side, or to the other side of its thing.
+        let middle = visible.center().x;
+        let aside = [0.0, half, -half, visible.width() / 2.0 + half, -visible.width() / 2.0 - half];
+        let spots = [first, above, below].into_iter().flat_map(|y| aside.map(|by| (within(middle + by), y)));
+        let covers = |(x, y): (f64, f64)| Rect::new(x - half, y - SIZE, x + half, y - SIZE + height);
+        let is_free = |spot: &(f64, f64)| {
+            let rect = covers(*spot);
+            rect.y0 >= frame.y0 && rect.y1 <= frame.y1 && placed.iter().all(|known| known.intersect(rect).area() <= 0.0)
+        };
+        let (x, first) = spots.into_iter().find(is_free).unwrap_or((within(middle), first));
+        placed.push(covers((x, first)));
         for (row, (words, size, colour)) in lines.into_iter().enumerate() {
             let at = Point::new(x, first + row as f64 * 1.3 * SIZE);
             if layers.is_some() {
