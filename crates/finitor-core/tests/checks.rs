@@ -248,8 +248,8 @@ fn hover_is_told_for_standing_actors_only() {
         vec![found("hover", "yard", (0, 2), 1.25, "spawned")]
     );
     // The art may end 2 px above the body's bottom: the body stands, the art floats.
-    let drawn_high = check(&stage, hero(2), &still(200.0, 2));
-    assert_eq!(short(&drawn_high), vec![found("hover", "yard", (0, 1), 2.0, "spawned")]);
+    let drawn_high = check(&stage, hero(2), &still(200.0, 3));
+    assert_eq!(short(&drawn_high), vec![found("hover", "yard", (0, 2), 2.0, "spawned")]);
     assert!(drawn_high.findings[0].remedy.contains("the art ends 2.00 px above"), "{}", drawn_high.findings[0].remedy);
     // Within the allowance, landing, and walking up a slope with the corner of the body on it.
     assert_eq!(short(&check(&stage, hero(0), &still(199.0, 3))), []);

@@ -395,7 +395,7 @@ impl Track {
         events.extend(news.events);
         self.met_hazard |= news.in_hazard;
         let Ground { carries, standing } = ground::ground(world, step, &self.passing);
-        let standing = standing.map(|standing| with_cause(world, step, standing));
+        let standing = standing.map(|standing| with_cause(world, step, self.standing, standing));
         if let Some((before, now)) = self.standing.zip(standing) {
             feet(world, step, (&self.passing, ledger), (before, now), faults);
         }

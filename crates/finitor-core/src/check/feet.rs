@@ -6,10 +6,13 @@ use super::ledger::{Fault, Ledger};
 use super::one_way::Passing;
 use super::step::{Moment, Step};
 use super::words::px;
-use super::{Cause, Rule, Worst};
+use super::{Rule, Worst};
 use crate::actor::{Foot, Pose};
 use crate::geometry::{Convex, Point, Vec2, deepest_overlap};
 use crate::stage::Outline;
+
+/// A change of speed beyond this is a fall, px a tick per tick; games with little gravity have twice as much.
+const STEADY: f64 = 0.05;
 
 /// How far the lowest opaque row is off the ground, on one tick, and where that is.
 type Off = (f64, Point);
@@ -23,26 +26,28 @@ pub(super) fn feet(
     faults: &mut Vec<Fault>,
 ) {
     let allowed = world.settings.hover;
-    let both = |a: f64, b: f64| step.swept && a > allowed && b > allowed && (b - a).abs() <= step.slack;
+    // A body in the air falls faster and faster: the top of a hop is no standing.
+    let steady = step.motion().zip(step.last_move).is_some_and(|(motion, last)| (motion.y - last.y).abs() <= STEADY);
+    let both = |a: f64, b: f64| steady && a > allowed && b > allowed && (b - a).abs() <= step.slack;
     if both(before.gap, now.gap) {
         let left = || lowered(world, step, passing, now.gap);
         let offs = [(before.gap, before.at), (now.gap, now.at)];
-        told(world, (step, ledger), (Rule::Hover, before.cause), offs, left, faults);
+        told(world, (step, ledger), (Rule::Hover, before), offs, left, faults);
     }
     if both(before.sunk.0, now.sunk.0) {
         let left = || {
             let raised = Moment { at: step.now.at - Vec2::new(0.0, now.sunk.0), ..step.now.clone() };
             ground(world, &Step { now: &raised, ..*step }, passing).standing.map_or(0.0, |standing| standing.sunk.0)
         };
-        told(world, (step, ledger), (Rule::SunkFeet, before.cause), [before.sunk, now.sunk], left, faults);
+        told(world, (step, ledger), (Rule::SunkFeet, before), [before.sunk, now.sunk], left, faults);
     }
 }
 
-/// Adds the faults of this tick and the one before; where it only goes on, without words.
+/// Adds the faults of this tick, the one before, and the one before that if it was the first; where it only goes on, without words.
 fn told(
     world: &World<'_>,
     (step, ledger): (&Step<'_>, &Ledger),
-    (rule, cause): (Rule, Cause),
+    (rule, of): (Rule, Standing),
     [before, now]: [Off; 2],
     left: impl Fn() -> f64,
     faults: &mut Vec<Fault>,
@@ -63,27 +68,38 @@ fn told(
             shape: step.body.name.clone(),
             with: world.stage.name.clone(),
             worst: worst(tick, off),
-            cause,
+            cause: of.cause,
             message,
             remedy,
             remains: Some(left),
         }
     };
+    if of.since + 2 == tick {
+        faults.push(fault(of.since, before));
+    }
     faults.extend([fault(tick - 1, before), fault(tick, now)]);
 }
 
 /// How an actor stands, with what put its art where it is if that is off the ground: another frame or a turn where the picture
-/// of the tick before would not be so far off there.
-pub(super) fn with_cause(world: &World<'_>, step: &Step<'_>, of: Standing) -> Standing {
+/// of the tick before would not be so far off there. `before` is how it stood then.
+pub(super) fn with_cause(world: &World<'_>, step: &Step<'_>, before: Option<Standing>, of: Standing) -> Standing {
     let allowed = world.settings.hover;
-    if of.gap <= allowed && of.sunk.0 <= allowed {
+    let is_off = |of: &Standing| of.gap > allowed || of.sunk.0 > allowed;
+    if !is_off(&of) {
         return of;
+    }
+    // It only goes on.
+    let is_same = |before: &Standing| {
+        step.swept && is_off(before) && (before.gap - of.gap).abs().min((before.sunk.0 - of.sunk.0).abs()) <= step.slack
+    };
+    if let Some(before) = before.filter(is_same) {
+        return Standing { cause: before.cause, since: before.since, ..of };
     }
     let cause = step.cause_of_art(|pose: &Pose| {
         let foot = pose.foot.as_ref().map_or(f64::INFINITY, |foot: &Foot| foot.y) + step.now.at.y;
         if of.gap > allowed { of.at.y - foot > allowed } else { foot - of.sunk.1.y > allowed }
     });
-    Standing { cause, ..of }
+    Standing { cause, since: step.now.tick, ..of }
 }
 
 fn words(step: &Step<'_>, rule: Rule, off: f64) -> (String, String) {

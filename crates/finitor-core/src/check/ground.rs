@@ -19,6 +19,8 @@ pub(super) struct Standing {
     pub(super) sunk: (f64, Point),
     /// What put the art where it is, where it is off the ground.
     pub(super) cause: Cause,
+    /// Since which tick it has been off it by as much.
+    pub(super) since: u64,
 }
 
 /// What the ground is to a body on a tick.
@@ -61,7 +63,8 @@ pub(super) fn ground(world: &World<'_>, step: &Step<'_>, passing: &Passing) -> G
         for (x, surface) in ranges.filter_map(|range| highest_surface(outline, range, body.y0)) {
             let gap = surface - (foot.y + at.y);
             if least.is_none_or(|known| gap < known.gap) {
-                least = Some(Standing { gap, at: Point::new(x, surface), sunk, cause: Cause::Moved });
+                least =
+                    Some(Standing { gap, at: Point::new(x, surface), sunk, cause: Cause::Moved, since: step.now.tick });
             }
         }
     }

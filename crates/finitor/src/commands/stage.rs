@@ -136,7 +136,8 @@ fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing>
         thing(&o.name, kind, &o.outline, stand(PartyRole::OneWay, o.layer, o.mask))
     });
     let zones = stage.zones.iter().map(|z| {
-        let kind = format!("zone, {}", z.effect.name());
+        let to = z.warp.as_ref().map(|warp| format!(" to {}", stage.zones[warp.to].name)).unwrap_or_default();
+        let kind = format!("zone, {}{to}", z.effect.name());
         thing(&z.name, kind, &z.outline, stand(PartyRole::Zone, LayerSet::NONE, z.mask))
     });
     solids.chain(one_ways).chain(zones).collect()
