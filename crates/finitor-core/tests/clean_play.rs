@@ -7,14 +7,14 @@ mod support;
 mod world;
 
 use finitor_core::Rect;
-use finitor_core::stage::{Passes, Stage};
+use finitor_core::stage::{Effect, Passes, Stage};
 use play::play;
 use proptest::prelude::*;
 use world::*;
 
-/// A stage with walls all round, a floor, blocks and ledges on a grid that leaves room to stand and jump.
+/// A stage with walls all round, a floor, blocks, ledges and zones on a grid that leaves room to stand and jump.
 fn stages() -> impl Strategy<Value = Stage> {
-    let block = (0..12_u32, 0..5_u32, 1..4_u32, 8..24_u32, any::<bool>());
+    let block = (0..12_u32, 0..5_u32, 1..4_u32, 8..24_u32, 0..3_u8);
     proptest::collection::vec(block, 0..14).prop_map(|blocks| {
         let mut stage = stage();
         for (name, rect) in [
@@ -25,14 +25,18 @@ fn stages() -> impl Strategy<Value = Stage> {
         ] {
             stage.solids.push(solid(name, rect));
         }
-        for (index, (column, row, length, thick, ledge)) in blocks.into_iter().enumerate() {
+        for (index, (column, row, length, thick, sort)) in blocks.into_iter().enumerate() {
             let (x, y) = (20.0 + f64::from(column) * 30.0, 60.0 + f64::from(row) * 44.0);
             let right = (x + f64::from(length) * 30.0).min(390.0);
-            if ledge {
-                let rect = Rect::new(x, y, right, y + 6.0);
-                stage.one_ways.push(one_way(&format!("ledge_{index}"), rect, Passes::Up));
-            } else {
-                stage.solids.push(solid(&format!("block_{index}"), Rect::new(x, y, right, y + f64::from(thick))));
+            let low = Rect::new(x, y, right, y + f64::from(thick));
+            match sort {
+                0 => stage.solids.push(solid(&format!("block_{index}"), low)),
+                1 => {
+                    let rect = Rect::new(x, y, right, y + 6.0);
+                    stage.one_ways.push(one_way(&format!("ledge_{index}"), rect, Passes::Up));
+                }
+                // Thicker than the longest step, 7 px.
+                _ => stage.zones.push(zone(&format!("zone_{index}"), low, Effect::Event)),
             }
         }
         stage

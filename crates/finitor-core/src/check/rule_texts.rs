@@ -68,10 +68,9 @@ pub(super) const OFF_STAGE: RuleText = RuleText {
 pub(super) const ZONE_SKIPPED: RuleText = RuleText {
     means: "A body crossed a trigger zone between two ticks, and no tick shows it inside.",
     matters: "Deaths, goals and events fail to fire, but only at full speed.",
-    measured: "The old shape is swept straight from the old place to the new one, exactly; two bodies are swept by \
-               their motion against each other. It counts when it gets \
-               deeper than check.slack into the zone on the way and overlaps it at neither end. The figure is the \
-               greatest depth on the way.",
+    measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when it gets \
+               deeper than check.slack into the zone on the way, also when the step is taken axis by axis, in either \
+               order, and overlaps it at neither end. The figure is the greatest depth on the way.",
     mend: "Make the zone at least as thick as given along the motion, or cap the speed at the px a tick given.",
     drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
 };

@@ -5,7 +5,7 @@ use super::finding::{Event, EventKind, Stay};
 use super::ledger::Fault;
 use super::one_way::extent;
 use super::step::Step;
-use super::stops::passage;
+use super::stops::{clear_axis_by_axis, passage};
 use super::tries::{depth_at, is_always_shown};
 use super::words::px;
 use super::{Cause, Rule, Worst};
@@ -156,7 +156,9 @@ fn bounce(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Fault {
 fn skipped(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Option<Fault> {
     let (motion, before, body) = (step.motion()?, step.before?, step.old_body?);
     let found = passage(&body.pieces, before.at, motion, &zone.outline.pieces)?;
-    if found.depth <= step.slack {
+    // A corner that the straight line cuts and a step axis by axis goes round is no crossing.
+    let zone_pieces = &zone.outline.pieces;
+    if found.depth <= step.slack || clear_axis_by_axis(&body.pieces, before.at, motion, zone_pieces, step.slack) {
         return None;
     }
     let length = motion.hypot();
