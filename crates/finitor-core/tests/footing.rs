@@ -45,8 +45,8 @@ fn sunk_hero(deep: u32) -> Actor {
 #[test]
 fn feet_under_level_ground_are_told_and_on_a_slope_they_are_not() {
     let stage = floored();
-    let still = rows(&[(50.0, FLOOR); 4]);
-    assert_eq!(told(&check(&stage, sunk_hero(3), &still)), [("sunk_feet", (0, 3), 3.0)]);
+    let still = rows(&[(50.0, FLOOR); 8]);
+    assert_eq!(told(&check(&stage, sunk_hero(3), &still)), [("sunk_feet", (0, 7), 3.0)]);
     let report = check(&stage, sunk_hero(3), &still);
     assert!(
         report.findings[0].remedy.contains("the art ends 3.00 px under the body's bottom"),

@@ -14,6 +14,10 @@ use crate::stage::Outline;
 /// A change of speed beyond this is a fall, px a tick per tick; games with little gravity have twice as much.
 const STEADY: f64 = 0.05;
 
+/// Art must be off the ground for so many ticks more than one: walks bob, and games that log whole px stay as high for some ticks
+/// at the top of a hop.
+const HELD: u64 = 6;
+
 /// How far the lowest opaque row is off the ground, on one tick, and where that is.
 type Off = (f64, Point);
 
@@ -28,7 +32,8 @@ pub(super) fn feet(
     let allowed = world.settings.hover;
     // A body in the air falls faster and faster: the top of a hop is no standing.
     let steady = step.motion().zip(step.last_move).is_some_and(|(motion, last)| (motion.y - last.y).abs() <= STEADY);
-    let both = |a: f64, b: f64| steady && a > allowed && b > allowed && (b - a).abs() <= step.slack;
+    let held = |of: &Standing| of.since + HELD <= step.now.tick;
+    let both = |a: f64, b: f64| steady && held(&before) && a > allowed && b > allowed && (b - a).abs() <= step.slack;
     if both(before.gap, now.gap) {
         let left = || lowered(world, step, passing, now.gap);
         let offs = [(before.gap, before.at), (now.gap, now.at)];
@@ -43,7 +48,7 @@ pub(super) fn feet(
     }
 }
 
-/// Adds the faults of this tick, the one before, and the one before that if it was the first; where it only goes on, without words.
+/// Adds the faults of this tick and of those before since when it was so; where it only goes on, without words.
 fn told(
     world: &World<'_>,
     (step, ledger): (&Step<'_>, &Ledger),
@@ -74,10 +79,7 @@ fn told(
             remains: Some(left),
         }
     };
-    if of.since + 2 == tick {
-        faults.push(fault(of.since, before));
-    }
-    faults.extend([fault(tick - 1, before), fault(tick, now)]);
+    faults.extend((of.since..tick).map(|since| fault(since, before)).chain([fault(tick, now)]));
 }
 
 /// How an actor stands, with what put its art where it is if that is off the ground: another frame or a turn where the picture

@@ -48,7 +48,7 @@ pub(super) const HOVER: RuleText = RuleText {
     means: "An actor stands, yet the lowest opaque row of its art is off the surface.",
     matters: "The feet float above the ground, most visibly in idle poses.",
     measured: "An actor stands while its sensor below its body (or, lacking one, the body itself, within check.slack) \
-               meets something that its body sees, for three ticks on end at the same height without falling faster. The figure is the least \
+               meets something that its body sees, for seven ticks on end at the same height without falling faster: walks bob, and hops have a top. The figure is the least \
                upright distance from the lowest opaque row to the surface under it. It counts beyond check.hover px.",
     mend: "Move the pivot down by the figure, or the body's bottom up to the lowest opaque row; or end the fall at \
            the surface.",

@@ -146,14 +146,16 @@ pub(super) fn clear_axis_by_axis(pieces: &[Convex], from: Point, motion: Vec2, o
 /// The body through something that stops it between two ticks that both show it clear.
 pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Fault> {
     let (motion, before, body) = (step.motion()?, step.before?, step.old_body?);
-    let deep_at = |at: Point| {
-        deepest_overlap(&body.pieces, at.to_vec2(), stop.pieces).is_some_and(|(o, ..)| o.depth > step.slack)
-    };
-    if deep_at(before.at) || deep_at(step.now.at) {
+    let depth_at =
+        |at: Point| deepest_overlap(&body.pieces, at.to_vec2(), stop.pieces).map_or(0.0, |(found, ..)| found.depth);
+    let ends = depth_at(before.at).max(depth_at(step.now.at));
+    if ends > step.slack {
         return None;
     }
     let found = passage(&body.pieces, before.at, motion, stop.pieces)?;
-    if found.depth <= step.slack || clear_axis_by_axis(&body.pieces, before.at, motion, stop.pieces, step.slack) {
+    // What slides along within the slack, a hair more or less, goes through nothing.
+    if found.depth <= ends + step.slack || clear_axis_by_axis(&body.pieces, before.at, motion, stop.pieces, step.slack)
+    {
         return None;
     }
     let length = motion.hypot();
