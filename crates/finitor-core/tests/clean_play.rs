@@ -51,8 +51,16 @@ proptest! {
     #![proptest_config(support::cases(300))]
 
     #[test]
-    fn clean_play_has_no_finding(stage in stages(), keys in keys()) {
-        let rows = play(&stage, &keys);
+    fn clean_play_has_no_finding(
+        stage in stages(),
+        keys in keys(),
+        // Games log places in full or in hundredths; whole px cannot tell one that stands on a ledge from one that falls beside it.
+        per_px in prop_oneof![Just(0.0), Just(100.0)],
+    ) {
+        let mut rows = play(&stage, &keys);
+        for row in rows.iter_mut().filter(|_| per_px > 0.0) {
+            row.1 = ((row.1.0 * per_px).round() / per_px, (row.1.1 * per_px).round() / per_px);
+        }
         let mut report = check(&stage, hero(0), &rows);
         // The strip under the feet is narrower than the body, and loses an edge that the body still rests on; that is told by
         // right. Of anything else there is nothing.

@@ -11,6 +11,8 @@ use super::{Cause, Rule, Worst};
 use crate::geometry::{Point, Vec2, deepest_overlap};
 use crate::stage::Outline;
 
+/// What goes up by more in a tick has jumped, px.
+const RISE: f64 = 0.1;
 /// The highest edge that is stepped up where nothing else is known, px.
 pub(super) const USUAL_STEP: f64 = 4.0;
 /// Ticks over which losses of the ground on a slope count together, by that many of `check.flicker`.
@@ -52,7 +54,8 @@ impl Footing {
         self.pace = step.last_move.map_or(0.0, |last| last.x);
         match (was.grounded, now) {
             (true, false) => {
-                let jumped = motion.y < 0.0 - step.slack || step.now.dropping;
+                // However low: a ceiling may end it at once.
+                let jumped = motion.y < 0.0 - RISE || step.now.dropping;
                 self.left = (!jumped).then_some((before.tick, before.at));
                 self.rested = self.left.is_some() && rests(world, step, passing);
             }
