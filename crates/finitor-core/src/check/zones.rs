@@ -148,7 +148,7 @@ fn bounce(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Fault {
         worst: Worst { tick: step.now.tick, depth: by, at: body.center(), push: Vec2::new(way, 0.0) },
         cause: Cause::Warped,
         message: format!("{} was put into {}, which takes it again.", step.label, zone.name),
-        remedy: format!("move the landing {} px {word}, or let no warp take it for {} ticks", px(by), by.ceil()),
+        remedy: format!("move the landing {} px {word}, or let no warp take it until it has walked as far", px(by)),
         remains: Some(rest(by, way)),
     }
 }
