@@ -3,7 +3,7 @@
 use crate::art::Run;
 use crate::facing::{Facing, mirrored_point};
 use crate::fit::Side;
-use crate::geometry::{Convex, Point, Polygon, Rect, Vec2};
+use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, bounds_of_pieces};
 use crate::layers::{LayerSet, PartyRole};
 
 mod pixels;
@@ -88,7 +88,7 @@ impl Shape {
     /// The smallest rectangle around it.
     pub fn bounds(&self) -> Rect {
         // The pieces tile the outline and know their bounds.
-        self.pieces.iter().map(Convex::bounds).reduce(|a, b| a.union(b)).unwrap_or(Rect::ZERO)
+        bounds_of_pieces(&self.pieces).unwrap_or(Rect::ZERO)
     }
 
     /// The mirror image about the pivot. Ahead stays ahead: the strip moves with the facing.

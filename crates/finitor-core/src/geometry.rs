@@ -17,11 +17,11 @@ pub(crate) use decompose::without_holes;
 pub use decompose::{convex_pieces, quick_convex_pieces, with_corners_at_most};
 pub(crate) use deviation::squared_distance;
 pub use deviation::{DEVIATION_PRECISION, deviation};
-pub(crate) use distance::distance;
+pub(crate) use distance::{cut_back, distance};
 pub(crate) use edge_grid::EdgeGrid;
 pub use kurbo::{Point, Rect, Vec2};
 pub use overlap::{Overlap, deepest_overlap, near, overlap, overlap_region};
-pub(crate) use overlap::{clipped, separation};
+pub(crate) use overlap::{clipped, overlap_depth, separation};
 pub use polygon::{Polygon, PolygonError, ring_area};
 pub use predicates::{on_segment, segments_cross, segments_meet, turn};
 pub(crate) use sweep::times_deeper;
@@ -42,6 +42,11 @@ pub(crate) fn bounds_of(points: &[Point]) -> Rect {
         rect.y1 = rect.y1.max(point.y);
     }
     rect
+}
+
+/// The smallest rectangle around pieces; `None` where there are none.
+pub(crate) fn bounds_of_pieces(pieces: &[Convex]) -> Option<Rect> {
+    pieces.iter().map(Convex::bounds).reduce(|a, b| a.union(b))
 }
 
 /// Whether the closed rectangles share a point.

@@ -7,8 +7,7 @@ use super::tries::cut_needed;
 use super::words::{edge_against, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::{PixelRuns, Pose, Role, Shape};
-use crate::facing::Facing;
-use crate::geometry::{Convex, Point, Vec2, deepest_overlap, distance};
+use crate::geometry::{Convex, Point, Vec2, cut_back, deepest_overlap, distance, rects_overlap};
 use crate::layers::LayerSet;
 use crate::take::Sample;
 use std::collections::BTreeMap;
@@ -31,8 +30,8 @@ impl Limb<'_> {
         ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), (a, b)| (low.min(a), high.max(b)))
     }
 
-    /// How far it reaches past the art along a direction, within a stretch across it as [`PixelRuns::reach`] takes it, both seen from its pivot; `None` where
-    /// there is no art in that stretch.
+    /// How far it reaches past the art along a direction, within a stretch across it as [`PixelRuns::reach`] takes it, both seen
+    /// from its pivot; `None` where there is no art in that stretch.
     fn past_art(&self, art: &PixelRuns, way: Vec2, stretch: (f64, f64)) -> Option<f64> {
         Some((self.extent(way).1 - art.reach(way, stretch)?).max(0.0))
     }
@@ -59,9 +58,7 @@ pub(super) fn phantom_hit(world: &World<'_>, told: &Hit, cause: Cause, hit: Limb
     let hurt_past = hurt.past_art(theirs, found.push, (0.0 - high, 0.0 - low));
     let cuts = [(hit, past, way), (hurt, hurt_past, found.push)];
     let parts = cuts.map(|(limb, past, way)| cut(&limb, past, way));
-    let left =
-        |parts: &[Vec<Convex>; 2]| deepest_overlap(&parts[0], offset, &parts[1]).map_or(0.0, |(found, ..)| found.depth);
-    let apart = left(&parts) == 0.0;
+    let apart = deepest_overlap(&parts[0], offset, &parts[1]).is_none();
     let words = cuts.iter().filter_map(|(limb, past, way)| {
         let past = past.filter(|past| *past > 0.005)?;
         Some(format!("{}'s {} edge by {} px", limb.shape.name, edge_against(Vec2::ZERO - *way), px(past)))
@@ -94,7 +91,7 @@ pub(super) fn phantom_hit(world: &World<'_>, told: &Hit, cause: Cause, hit: Limb
 /// The pieces of a shape without what is past its art along a direction.
 fn cut(limb: &Limb<'_>, past: Option<f64>, way: Vec2) -> Vec<Convex> {
     let end = limb.extent(way).1 - past.unwrap_or(0.0);
-    limb.shape.pieces.iter().filter_map(|piece| piece.cut_back(way, end)).collect()
+    cut_back(&limb.shape.pieces, way, end)
 }
 
 /// Art that met in a swing of which no shape has struck yet.
@@ -105,11 +102,14 @@ struct Miss {
     fault: Fault,
 }
 
+/// Actor, animation, frame and the facing that is seen.
+type Key = (usize, usize, usize, usize);
+
 /// Swings that may turn out to have missed.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Misses {
     /// The opaque pixels of a frame by what they stand for: those that strike, and all others.
-    parted: BTreeMap<(usize, usize, usize, usize), [PixelRuns; 2]>,
+    parted: BTreeMap<Key, [PixelRuns; 2]>,
     pending: Vec<Miss>,
 }
 
@@ -128,7 +128,7 @@ impl Misses {
         let (own, theirs) = (art(world, striker), art(world, target));
         let offset = striker.at - target.at;
         // Most are far off.
-        if !crate::geometry::rects_overlap(own.bounds() + offset, theirs.bounds()) {
+        if !rects_overlap(own.bounds() + offset, theirs.bounds()) {
             return;
         }
         let pose = world.actors[target.actor].pose(target.animation, target.frame, target.facing);
@@ -144,10 +144,8 @@ impl Misses {
             Some((apart, way, hit, hurt))
         });
         let Some((apart, way, hit, hurt)) = nearest.min_by(|a, b| a.0.total_cmp(&b.0)) else { return };
-        self.part(world, striker);
-        self.part(world, target);
-        let [strikes, _] = &self.parted[&key(world, striker)];
-        let [_, struck] = &self.parted[&key(world, target)];
+        let (own, theirs) = (self.part(world, striker), self.part(world, target));
+        let ([strikes, _], [_, struck]) = (&self.parted[&own], &self.parted[&theirs]);
         let Some((area, middle)) = strikes.shared(offset, struck) else { return };
         if area <= world.settings.missed_hit {
             return;
@@ -181,23 +179,21 @@ impl Misses {
         self.pending.extract_if(.., over).map(|miss| (miss.fault, miss.ticks)).collect()
     }
 
-    fn part(&mut self, world: &World<'_>, of: &Sample) {
-        let parted = || {
-            let pose = world.actors[of.actor].pose(of.animation, of.frame, shown_facing(world, of));
+    /// Sees to the parts of a sample's frame, and gives their key.
+    fn part(&mut self, world: &World<'_>, of: &Sample) -> Key {
+        let facing = shown_facing(world, of);
+        let key = (of.actor, of.animation, of.frame, facing.index());
+        self.parted.entry(key).or_insert_with(|| {
+            let pose = world.actors[of.actor].pose(of.animation, of.frame, facing);
             pose.pixels.parted(|pixel| strikes(pose, pixel))
-        };
-        self.parted.entry(key(world, of)).or_insert_with(parted);
+        });
+        key
     }
 }
 
 /// Whether `actor.shape` is a shape of an instance.
 fn is_of(name: &str, label: &str) -> bool {
     name.strip_prefix(label).is_some_and(|rest| rest.starts_with('.'))
-}
-
-fn key(world: &World<'_>, of: &Sample) -> (usize, usize, usize, usize) {
-    let facing: Facing = shown_facing(world, of);
-    (of.actor, of.animation, of.frame, facing.index())
 }
 
 /// Whether a pixel stands for what strikes: it is as near to a hit as to any hurt shape or body.

@@ -9,7 +9,7 @@ use super::tries::{beyond, depth_at};
 use super::words::{place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::Shape;
-use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap, near, overlap_region, rects_meet};
+use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap, near, overlap_depth, overlap_region, rects_meet};
 
 /// Faults between every two bodies that stop each other on this tick, `step` giving the steps of so many instances; `boxes` is
 /// kept from tick to tick; of what lies in something still it tells which was pushed there.
@@ -144,9 +144,7 @@ fn embedded(world: &World<'_>, one: &Step<'_>, other: &Step<'_>, ledger: &Ledger
 fn tunnelled(one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
     let ((own, before, old), (theirs, other_before, other_old)) = (way(one)?, way(other)?);
     let (from, motion) = (Point::ZERO + (before - other_before), own - theirs);
-    let deep = |offset: Vec2| {
-        deepest_overlap(&old.pieces, offset, &other_old.pieces).is_some_and(|(o, ..)| o.depth > one.slack)
-    };
+    let deep = |offset: Vec2| overlap_depth(&old.pieces, offset, &other_old.pieces) > one.slack;
     if motion == Vec2::ZERO || deep(from.to_vec2()) || deep(from.to_vec2() + motion) {
         return None;
     }
@@ -167,7 +165,7 @@ fn tunnelled(one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
         format!("stop both at their first touch: {}'s pivot at {first}, {}'s at {second}", one.label, other.label)
     };
     // With both held at that time nothing of them overlaps.
-    let held = deepest_overlap(&old.pieces, from.to_vec2() + motion * found.enter, &other_old.pieces);
+    let held = overlap_depth(&old.pieces, from.to_vec2() + motion * found.enter, &other_old.pieces);
     Some(Fault {
         rule: Rule::Tunnelled,
         actor: culprit.label.to_string(),
@@ -188,7 +186,7 @@ fn tunnelled(one: &Step<'_>, other: &Step<'_>) -> Option<Fault> {
             px(found.depth)
         ),
         remedy: format!("{stop} ({} % of the way)", (found.enter * 100.0).round()),
-        remains: Some(beyond(held.map_or(0.0, |(found, ..)| found.depth), one.slack)),
+        remains: Some(beyond(held, one.slack)),
         with,
     })
 }
@@ -270,7 +268,6 @@ fn blame(one: &Step<'_>, other: &Step<'_>, push: Vec2) -> bool {
 fn cause(culprit: &Step<'_>, victim: &Step<'_>) -> Cause {
     let victim_shape = victim.old_body.unwrap_or(victim.body);
     culprit.cause_by(true, |shape: &Shape| {
-        deepest_overlap(&shape.pieces, culprit.now.at - victim.now.at, &victim_shape.pieces)
-            .map_or(0.0, |(found, ..)| found.depth)
+        overlap_depth(&shape.pieces, culprit.now.at - victim.now.at, &victim_shape.pieces)
     })
 }

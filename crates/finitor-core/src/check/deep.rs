@@ -40,9 +40,9 @@ pub(super) struct Deep {
 /// One spell of a body in a thing, from its first tick to its last.
 #[derive(Clone, Debug)]
 pub(super) struct Spell {
-    ticks: (u64, u64),
+    pub(super) ticks: (u64, u64),
     /// What first made it.
-    cause: Cause,
+    pub(super) cause: Cause,
     /// The worst tick.
     pub(super) worst: Deep,
     /// The worst of those that the first cause made: what to mend depends on that.
@@ -135,10 +135,5 @@ impl Spell {
         let worst = &self.worst;
         let body = world.actors[worst.actor].pose(worst.now.animation, worst.now.frame, worst.now.facing).body()?;
         Some(super::deep_words::finding(world, self, (severity, label(worst.track), body), (message, remedy, remains)))
-    }
-
-    /// First and last tick, and what first made it.
-    pub(super) fn span(&self) -> ((u64, u64), Cause) {
-        (self.ticks, self.cause)
     }
 }

@@ -10,7 +10,7 @@ use super::words::{edge_against, place, px, shift};
 use super::{Cause, Rule, Worst};
 use crate::actor::Shape;
 use crate::facing::Facing;
-use crate::geometry::{Overlap, Point, Vec2, deepest_overlap, overlap_region};
+use crate::geometry::{Overlap, Point, Vec2, deepest_overlap, overlap_depth, overlap_region};
 
 /// What happened and what to change, and what is left of the depth then.
 pub(super) fn tell(world: &World<'_>, step: &Step<'_>, deep: &Deep, pushed_by: Option<&str>) -> (String, String, f64) {
@@ -50,7 +50,7 @@ pub(super) fn finding(
     (severity, label, body): (Severity, &str, &Shape),
     (message, remedy, remains): (String, String, f64),
 ) -> Finding {
-    let (worst, (ticks, cause)) = (&spell.worst, spell.span());
+    let (worst, (ticks, cause)) = (&spell.worst, (spell.ticks, spell.cause));
     let stop = Stop::of(world.stage, worst.thing);
     let at = worst.now.at.to_vec2();
     let region = deepest_overlap(&body.pieces, at, stop.pieces)
@@ -115,8 +115,7 @@ fn remedy(world: &World<'_>, step: &Step<'_>, cause: Cause, found: Overlap, stop
         Cause::Reshaped => {
             let (words, left) = move_edge(step, found, stop);
             let now = frame_name(step, step.now.animation, step.now.frame);
-            let old = step.old_body.and_then(|old| deepest_overlap(&old.pieces, step.now.at.to_vec2(), stop.pieces));
-            let kept = old.map_or(0.0, |(found, ..)| found.depth);
+            let kept = step.old_body.map_or(0.0, |old| overlap_depth(&old.pieces, step.now.at.to_vec2(), stop.pieces));
             (format!("{words} on {now}, or keep the old frame until there is room"), left.min(kept))
         }
         Cause::State => put("change the state only where there is room, or shift"),

@@ -8,7 +8,7 @@ use super::step::{Moment, Step};
 use super::words::px;
 use super::{Rule, Worst};
 use crate::actor::{Foot, Pose};
-use crate::geometry::{Convex, Point, Vec2, deepest_overlap};
+use crate::geometry::{Point, Vec2, cut_back, overlap_depth};
 use crate::stage::Outline;
 
 /// A change of speed beyond this is a fall, px a tick per tick; games with little gravity have twice as much.
@@ -79,7 +79,9 @@ fn told(
             remains: Some(left),
         }
     };
-    faults.extend((of.since..tick).map(|since| fault(since, before)).chain([fault(tick, now)]));
+    // Where it is told already, the ticks before were told in their turn.
+    let first = if ledger.running(rule, step.label, &world.stage.name, tick).is_some() { tick } else { of.since };
+    faults.extend((first..tick).map(|since| fault(since, before)).chain([fault(tick, now)]));
 }
 
 /// How an actor stands, with what put its art where it is if that is off the ground: another frame or a turn where the picture
@@ -142,11 +144,8 @@ fn drawn_high(step: &Step<'_>) -> f64 {
 fn lowered(world: &World<'_>, step: &Step<'_>, passing: &Passing, gap: f64) -> f64 {
     let at = step.now.at + Vec2::new(0.0, gap);
     let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
-    let body: Vec<Convex> =
-        step.body.pieces.iter().filter_map(|piece| piece.cut_back(Vec2::new(0.0, 1.0), bottom)).collect();
-    let is_deep = |outline: &Outline| {
-        deepest_overlap(&body, at.to_vec2(), &outline.pieces).is_some_and(|(found, ..)| found.depth > step.slack)
-    };
+    let body = cut_back(&step.body.pieces, Vec2::new(0.0, 1.0), bottom);
+    let is_deep = |outline: &Outline| overlap_depth(&body, at.to_vec2(), &outline.pieces) > step.slack;
     if supports(world, step, passing).any(is_deep) {
         return gap;
     }

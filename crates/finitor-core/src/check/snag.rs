@@ -8,7 +8,7 @@ use super::step::Step;
 use super::tries::depth_at;
 use super::words::{place, px};
 use super::{Cause, Rule, Worst};
-use crate::geometry::{Convex, Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Convex, Point, Rect, TOUCH, Vec2, bounds_of_pieces, cut_back, deepest_overlap, rects_meet};
 use crate::stage::{Outline, Solid};
 
 /// What is slower walks into nothing, px a tick.
@@ -81,11 +81,10 @@ fn edge_ahead(outline: &Outline, body: Rect, way: f64) -> Ahead {
 pub(super) fn snagged(world: &World<'_>, step: &Step<'_>, Walk { way, speed, lost }: Walk) -> Option<Fault> {
     let own = step.actor.moves.step.unwrap_or(USUAL_STEP);
     let body = step.bounds() + Vec2::new(way * AHEAD, 0.0);
-    let edge = |outline: &Outline| edge_ahead(outline, body, way);
     // Every edge ahead must be low: what is stopped by a wall is stopped by right.
     let mut low: Option<(f64, &Solid)> = None;
     for solid in ahead(world, step, way) {
-        match edge(&solid.outline) {
+        match edge_ahead(&solid.outline, body, way) {
             Ahead::Edge(height) if height <= own => {
                 low = low.filter(|known| known.0 >= height).or(Some((height, solid)));
             }
@@ -97,38 +96,51 @@ pub(super) fn snagged(world: &World<'_>, step: &Step<'_>, Walk { way, speed, los
     let lifted = step.now.at - Vec2::new(0.0, height);
     let left = depth_at(world, step, lifted + Vec2::new(way * lost, 0.0));
     let corner = Point::new(if way > 0.0 { body.x1 - AHEAD } else { body.x0 + AHEAD }, body.y1 - height);
-    Some(fault(
-        step,
-        format!("{}/{}", world.stage.name, solid.name),
-        Worst { tick: step.now.tick, depth: height, at: corner, push: Vec2::new(0.0 - way, 0.0) },
-        format!(
-            "{} walked {} px a tick and was stopped by an edge of {} that is only {} px high.",
-            step.label,
-            px(speed),
-            solid.name,
-            px(height)
-        ),
-        format!(
-            "lift it by {} px to {} and go on {} px, or lower the edge by that",
-            px(height),
-            place(lifted),
-            px(lost)
-        ),
-        if left > step.slack { height } else { 0.0 },
-    ))
+    let message = format!(
+        "{} walked {} px a tick and was stopped by an edge of {} that is only {} px high.",
+        step.label,
+        px(speed),
+        solid.name,
+        px(height)
+    );
+    let remedy = format!(
+        "lift it by {} px to {} and go on {} px, or lower the edge by that",
+        px(height),
+        place(lifted),
+        px(lost)
+    );
+    let snag = Snag { solid, way, tick: step.now.tick, depth: height, at: corner };
+    Some(fault(world, step, &snag, (message, remedy), if left > step.slack { height } else { 0.0 }))
 }
 
-fn fault(step: &Step<'_>, with: String, worst: Worst, message: String, remedy: String, remains: f64) -> Fault {
+/// What stopped a body that walked a way: on which tick, by how much, and where.
+struct Snag<'a> {
+    solid: &'a Solid,
+    way: f64,
+    tick: u64,
+    depth: f64,
+    at: Point,
+}
+
+/// The fault of a snag; `remains` is what is left of it.
+fn fault(
+    world: &World<'_>,
+    step: &Step<'_>,
+    snag: &Snag<'_>,
+    (message, remedy): (String, String),
+    remains: f64,
+) -> Fault {
+    let Snag { solid, way, tick, depth, at } = *snag;
     Fault {
         rule: Rule::Snagged,
         actor: step.label.to_string(),
         shape: step.body.name.clone(),
-        worst,
+        with: format!("{}/{}", world.stage.name, solid.name),
+        worst: Worst { tick, depth, at, push: Vec2::new(0.0 - way, 0.0) },
         cause: Cause::Moved,
         message,
         remedy,
         remains: Some(remains),
-        with,
     }
 }
 
@@ -158,31 +170,24 @@ fn thin_part(world: &World<'_>, step: &Step<'_>, (way, lost): (f64, f64)) -> Opt
     let (part, thick) = (&thin[part], breadth(&thin[part]));
     let bounds = part.bounds() + at;
     let front = Point::new(if way > 0.0 { bounds.x1 } else { bounds.x0 }, bounds.center().y);
-    let past = rest
-        .iter()
-        .map(Convex::bounds)
-        .reduce(|a, b| a.union(b))
-        .map_or(0.0, |rest: Rect| if way > 0.0 { part.bounds().x1 - rest.x1 } else { rest.x0 - part.bounds().x0 });
-    Some(fault(
-        step,
-        format!("{}/{}", world.stage.name, solid.name),
-        Worst { tick: step.now.tick, depth: thick, at: front, push: Vec2::new(0.0 - way, 0.0) },
-        format!(
-            "{} was stopped by {} with a part of its {} that is {} px thin and reaches {} px past the rest.",
-            step.label,
-            solid.name,
-            step.body.name,
-            px(thick),
-            px(past.max(0.0))
-        ),
-        format!(
-            "say slim = {} for [shape.{}], or move that part {} px back: the rest has room to go on",
-            thick.floor() + 1.0,
-            step.body.name,
-            px(past.max(lost))
-        ),
-        0.0,
-    ))
+    let past = bounds_of_pieces(&rest)
+        .map_or(0.0, |rest| if way > 0.0 { part.bounds().x1 - rest.x1 } else { rest.x0 - part.bounds().x0 });
+    let message = format!(
+        "{} was stopped by {} with a part of its {} that is {} px thin and reaches {} px past the rest.",
+        step.label,
+        solid.name,
+        step.body.name,
+        px(thick),
+        px(past.max(0.0))
+    );
+    let remedy = format!(
+        "say slim = {} for [shape.{}], or move that part {} px back: the rest has room to go on",
+        thick.floor() + 1.0,
+        step.body.name,
+        px(past.max(lost))
+    );
+    let snag = Snag { solid, way, tick: step.now.tick, depth: thick, at: front };
+    Some(fault(world, step, &snag, (message, remedy), 0.0))
 }
 
 /// A stop at a joint of a level floor with nothing ahead; it is a fault if the actor still wants to walk on the next tick.
@@ -216,8 +221,8 @@ pub(super) fn at_joint(world: &World<'_>, step: &Step<'_>, walk: Walk) -> Option
     let body = step.bounds();
     // Its front, and the front of what it stands with: round bodies are narrower there.
     let foot = step.body.bounds().y1 - step.slack;
-    let low = step.body.pieces.iter().filter_map(|piece| piece.cut_back(Vec2::new(0.0, -1.0), 0.0 - foot));
-    let low = low.map(|piece| piece.bounds()).reduce(|a, b| a.union(b)).map_or(body, |low| low + step.now.at.to_vec2());
+    let low = cut_back(&step.body.pieces, Vec2::new(0.0, -1.0), 0.0 - foot);
+    let low = bounds_of_pieces(&low).map_or(body, |low| low + step.now.at.to_vec2());
     let front = |rect: Rect| if way > 0.0 { rect.x1 } else { rect.x0 };
     let fronts = [front(body), front(low)];
     let is_level = |y: f64| (y - body.y1).abs() <= step.slack;
@@ -252,26 +257,15 @@ pub(super) fn stuck_at_joint(world: &World<'_>, step: &Step<'_>, joint: AtJoint)
     let solid = &world.stage.solids[joint.solid as usize];
     let went_on = before.at + Vec2::new(joint.walk.way * joint.walk.lost, 0.0);
     let left = depth_at(world, step, went_on);
-    Some(fault(
-        step,
-        format!("{}/{}", world.stage.name, solid.name),
-        Worst {
-            tick: joint.tick,
-            depth: joint.walk.lost,
-            at: joint.corner,
-            push: Vec2::new(0.0 - joint.walk.way, 0.0),
-        },
-        format!(
-            "{} walked {} px a tick and was stopped at the joint where {} begins, level with the floor it walks on.",
-            step.label,
-            px(joint.walk.speed),
-            solid.name
-        ),
-        format!(
-            "merge the two solids, or let it go on {} px to {}: nothing is in the way",
-            px(joint.walk.lost),
-            place(went_on)
-        ),
-        if left > step.slack { joint.walk.lost } else { 0.0 },
-    ))
+    let Walk { way, speed, lost } = joint.walk;
+    let message = format!(
+        "{} walked {} px a tick and was stopped at the joint where {} begins, level with the floor it walks on.",
+        step.label,
+        px(speed),
+        solid.name
+    );
+    let remedy =
+        format!("merge the two solids, or let it go on {} px to {}: nothing is in the way", px(lost), place(went_on));
+    let snag = Snag { solid, way, tick: joint.tick, depth: lost, at: joint.corner };
+    Some(fault(world, step, &snag, (message, remedy), if left > step.slack { lost } else { 0.0 }))
 }

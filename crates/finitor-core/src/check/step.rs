@@ -6,7 +6,7 @@ use super::ground::below;
 use super::hits::shown_facing;
 use crate::actor::{Actor, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
-use crate::geometry::{BoxTree, Convex, Overlap, Point, Rect, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{BoxTree, Convex, Overlap, Point, Rect, Vec2, deepest_overlap, overlap_depth, rects_meet};
 use crate::layers::LayerSet;
 use crate::stage::Solid;
 use crate::take::{DROP, Sample, WARPED};
@@ -199,9 +199,7 @@ impl<'a> Step<'a> {
     /// its old shape, then turns, then takes its new frame, then its new mask.
     pub(super) fn cause(&self, pieces: &[Convex], layer: LayerSet) -> Cause {
         let saw = self.before.is_some_and(|before| before.body_mask.sees(layer));
-        self.cause_by(saw, |shape| {
-            deepest_overlap(&shape.pieces, self.now.at.to_vec2(), pieces).map_or(0.0, |(found, ..)| found.depth)
-        })
+        self.cause_by(saw, |shape| overlap_depth(&shape.pieces, self.now.at.to_vec2(), pieces))
     }
 
     /// The same for any measure of depth of a shape of this actor at its new place; `saw` tells whether the other

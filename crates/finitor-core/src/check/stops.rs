@@ -8,7 +8,7 @@ use super::tries::{beyond, deepest_at};
 use super::words::{place, px};
 use super::{Cause, Rule, Worst};
 use crate::geometry::{
-    Convex, Overlap, Point, Rect, Sweep, Vec2, deepest_overlap, overlap_region, rects_meet, rects_overlap, sweep,
+    Convex, Overlap, Point, Rect, Sweep, Vec2, overlap_depth, overlap_region, rects_meet, rects_overlap, sweep,
     times_deeper,
 };
 use crate::layers::LayerSet;
@@ -146,8 +146,7 @@ pub(super) fn clear_axis_by_axis(pieces: &[Convex], from: Point, motion: Vec2, o
 /// The body through something that stops it between two ticks that both show it clear.
 pub(super) fn tunnelled(world: &World<'_>, step: &Step<'_>, stop: Stop<'_>) -> Option<Fault> {
     let (motion, before, body) = (step.motion()?, step.before?, step.old_body?);
-    let depth_at =
-        |at: Point| deepest_overlap(&body.pieces, at.to_vec2(), stop.pieces).map_or(0.0, |(found, ..)| found.depth);
+    let depth_at = |at: Point| overlap_depth(&body.pieces, at.to_vec2(), stop.pieces);
     let ends = depth_at(before.at).max(depth_at(step.now.at));
     if ends > step.slack {
         return None;

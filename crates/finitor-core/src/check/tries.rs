@@ -2,7 +2,7 @@
 
 use super::checker::World;
 use super::step::Step;
-use crate::geometry::{Convex, Point, Vec2, deepest_overlap};
+use crate::geometry::{Convex, Point, Vec2, cut_back, deepest_overlap};
 
 /// What is left of a depth that is no fault within the slack.
 pub(super) fn beyond(depth: f64, slack: f64) -> f64 {
@@ -55,7 +55,7 @@ pub(super) fn cut_needed(body: &[Convex], at: Vec2, others: &[Convex], way: Vec2
     let end = body.iter().map(|piece| piece.extent(side).1).fold(f64::NEG_INFINITY, f64::max);
     let (mut by, mut left) = (0.0, 0.0);
     for _ in 0..8 {
-        let rest: Vec<Convex> = body.iter().filter_map(|piece| piece.cut_back(side, end - by)).collect();
+        let rest = cut_back(body, side, end - by);
         let Some((found, i, j)) = deepest_overlap(&rest, at, others) else { return (by, 0.0) };
         left = found.depth;
         // Along the way out as far as the piece that is deepest lies in the other.

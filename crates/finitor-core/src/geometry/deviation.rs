@@ -51,11 +51,16 @@ fn along_edge(edge: Edge, goal: &EdgeGrid, mut largest: f64) -> f64 {
     largest
 }
 
-pub(crate) fn squared_distance(point: Point, (a, b): Edge) -> f64 {
+pub(crate) fn squared_distance(point: Point, edge: Edge) -> f64 {
+    nearest_on(point, edge).distance_squared(point)
+}
+
+/// The point of an edge that is nearest to a point.
+pub(super) fn nearest_on(point: Point, (a, b): Edge) -> Point {
     let along = b - a;
     let length = along.hypot2();
     let share = if length > 0.0 { ((point - a).dot(along) / length).clamp(0.0, 1.0) } else { 0.0 };
-    (a + along * share).distance_squared(point)
+    a + along * share
 }
 
 #[cfg(test)]

@@ -1,6 +1,6 @@
 //! How far convex pieces are apart.
 
-use super::deviation::squared_distance;
+use super::deviation::nearest_on;
 use super::{Convex, Point, Vec2, clipped, convex_hull, overlap};
 
 /// How far two convex pieces are apart, the first moved by `offset`, and the way in which it must move to touch; `None` when they
@@ -30,28 +30,22 @@ impl Convex {
         if !self.normals().iter().zip(self.points()).any(beyond) {
             return 0.0;
         }
-        self.sides().map(|side| squared_distance(point, side)).fold(f64::INFINITY, f64::min)
+        self.nearest(point).distance_squared(point)
     }
 
     /// The point of its boundary that is nearest.
     fn nearest(&self, point: Point) -> Point {
-        let on = |(a, b): (Point, Point)| {
-            let along = b - a;
-            a + along * ((point - a).dot(along) / along.hypot2()).clamp(0.0, 1.0)
-        };
-        let nearest =
-            self.sides().map(on).min_by(|a, b| a.distance_squared(point).total_cmp(&b.distance_squared(point)));
+        let points = self.points();
+        let sides = (0..points.len()).map(|i| (points[i], points[(i + 1) % points.len()]));
+        let nearest = sides
+            .map(|side| nearest_on(point, side))
+            .min_by(|a, b| a.distance_squared(point).total_cmp(&b.distance_squared(point)));
         nearest.unwrap_or(point)
     }
+}
 
-    fn sides(&self) -> impl Iterator<Item = (Point, Point)> + '_ {
-        let points = self.points();
-        (0..points.len()).map(|i| (points[i], points[(i + 1) % points.len()]))
-    }
-
-    /// What is left when all that lies past `end` along a direction is cut off; `None` when nothing is.
-    pub(crate) fn cut_back(&self, way: Vec2, end: f64) -> Option<Convex> {
-        let ring = convex_hull(&clipped(self.points(), way, end));
-        (ring.len() >= 3).then(|| Convex::from_clockwise(ring))
-    }
+/// What is left of pieces when all that lies past `end` along a direction is cut off.
+pub(crate) fn cut_back(pieces: &[Convex], way: Vec2, end: f64) -> Vec<Convex> {
+    let rings = pieces.iter().map(|piece| convex_hull(&clipped(piece.points(), way, end)));
+    rings.filter(|ring| ring.len() >= 3).map(Convex::from_clockwise).collect()
 }

@@ -105,6 +105,11 @@ pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Opt
     deepest
 }
 
+/// The depth of the deepest overlap over all pairs of pieces, px; 0 where none overlap.
+pub(crate) fn overlap_depth(first: &[Convex], offset: Vec2, second: &[Convex]) -> f64 {
+    deepest_overlap(first, offset, second).map_or(0.0, |(found, ..)| found.depth)
+}
+
 /// The area two convex pieces share, and its middle; `None` when they share none.
 ///
 /// # Complexity

@@ -292,12 +292,10 @@ pub fn dropped_into(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard/floor", deep, "moved", stop))
 }
 
-/// A wall 40 px high; its left side.
+/// A wall on a plot of its own.
 fn wall(scene: &mut Scene, random: &mut Random) -> Option<Rect> {
     let left = scene.plot(random, 70.0, 50.0)? + 40.0;
-    let wall = Rect::new(left, FLOOR - 40.0, left + 20.0, FLOOR);
-    scene.stage.solids.push(solid("wall", wall));
-    Some(wall)
+    Some(scene.wall(left))
 }
 
 pub fn art_in_wall(scene: &mut Scene, random: &mut Random) -> Option<Planted> {

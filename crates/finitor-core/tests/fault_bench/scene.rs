@@ -134,6 +134,13 @@ impl Scene {
         })
     }
 
+    /// A wall 40 px high on the floor.
+    pub fn wall(&mut self, left: f64) -> Rect {
+        let wall = Rect::new(left, FLOOR - 40.0, left + 20.0, FLOOR);
+        self.stage.solids.push(solid("wall", wall));
+        wall
+    }
+
     pub fn check(&self) -> Report {
         let (layers, settings) = (layers(), Settings::default());
         let world = World { stage: &self.stage, actors: &self.actors, layers: &layers, settings: &settings };

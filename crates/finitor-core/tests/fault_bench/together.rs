@@ -11,11 +11,6 @@ fn crate_at(x: f64) -> Other {
     Other { label: "crate", at: (x, FLOOR), animation: "rest", frame: 0 }
 }
 
-/// A wall 40 px high; its left side.
-fn wall(scene: &mut Scene, left: f64) {
-    scene.stage.solids.push(solid("wall", Rect::new(left, FLOOR - 40.0, left + 20.0, FLOOR)));
-}
-
 pub fn in_each_other(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let (left, deep) = (scene.plot(random, 80.0, 40.0)?, random.between(0.6, 4.0));
     let x = left + 20.0;
@@ -54,7 +49,7 @@ pub fn through_each_other(scene: &mut Scene, random: &mut Random) -> Option<Plan
 
 pub fn pushed(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let (left, deep) = (scene.plot(random, 90.0, 50.0)?, random.between(0.6, 3.0));
-    wall(scene, left + 60.0);
+    scene.wall(left + 60.0);
     // The crate's right side at the wall, the hero's front at its left side; both go on.
     let (hero, crate_) = (left + 60.0 - 16.0 - 4.0, left + 60.0 - 8.0);
     scene.both((hero, FLOOR), ("stand", 0), "warped", crate_at(crate_));
@@ -70,7 +65,7 @@ pub fn pushed(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
 
 pub fn spawned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let (left, deep) = (scene.plot(random, 90.0, 50.0)?, random.between(0.6, 5.0));
-    wall(scene, left + 60.0);
+    scene.wall(left + 60.0);
     let crate_ = left + 60.0 - 8.0 + deep;
     scene.both((left + 20.0, FLOOR), ("stand", 0), "warped", crate_at(crate_));
     let put = |scene: &mut Scene, finding: &Finding| {
