@@ -3,11 +3,11 @@
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 use criterion::{BenchmarkId, Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
+use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::{Mask, contours};
-use finitor_core::check::{Checker, Settings, World};
+use finitor_core::check::{CheckInput, Checker, Settings};
 use finitor_core::clearance::{Stance, passages};
-use finitor_core::fit::{Fitting, Keep, Kind, Side, fit_shape, measure};
+use finitor_core::fit::{FitGoal, Fitting, Kind, Side, fit_shape, measure};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Solid, Stage, TileFill, TileGrid, merged_tiles};
 use finitor_core::take::Sample;
@@ -41,9 +41,9 @@ fn fitting(c: &mut Criterion) {
             });
         });
         group.bench_with_input(BenchmarkId::new("trace", side), &mask, |b, mask| b.iter(|| contours(black_box(mask))));
-        for keep in [Keep::Balance, Keep::Cover] {
-            let wanted = Fitting { keep, ..Fitting::of(Kind::Outline) };
-            let name = format!("fit {keep:?}");
+        for goal in [FitGoal::Balance, FitGoal::Cover] {
+            let wanted = Fitting { goal, ..Fitting::of(Kind::Outline) };
+            let name = format!("fit {goal:?}");
             group.bench_with_input(BenchmarkId::new(name, side), &mask, |b, mask| b.iter(|| fit_shape(mask, &wanted)));
         }
         let fitted = fit_shape(&mask, &Fitting::of(Kind::Outline)).unwrap();
@@ -75,7 +75,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         one_ways: vec![],
         zones: vec![],
         spawns: vec![],
-        markers: vec![],
+        spots: vec![],
         sealed: vec![],
     };
     // A waist: two convex pieces.
@@ -161,7 +161,7 @@ fn take(way: Way, ticks: u64) -> Vec<Sample> {
     };
     let sample = |tick: u64| Sample {
         label: "hero".into(),
-        actor: 0,
+        actor: ActorIndex(0),
         at: place(tick),
         facing: if (tick / 64).is_multiple_of(2) { Facing::Right } else { Facing::Left },
         animation: 0,
@@ -195,8 +195,8 @@ fn checking(c: &mut Criterion) {
             });
             group.bench_with_input(name("all rules"), &samples, |b, samples| {
                 b.iter(|| {
-                    let world = World { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
-                    let mut checker = Checker::new(world);
+                    let input = CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+                    let mut checker = Checker::new(input);
                     for (tick, sample) in samples.iter().enumerate() {
                         checker.tick(tick as u64, std::slice::from_ref(sample));
                     }
@@ -221,7 +221,7 @@ fn crowd(c: &mut Criterion) {
             let (lane, place) = (instance % 24, instance / 24);
             Sample {
                 label: format!("hero:{instance}"),
-                actor: 0,
+                actor: ActorIndex(0),
                 at: Point::new(42.0 + 60.0 * lane as f64, (tick as f64 * 0.1 + 48.0 * place as f64) % 1180.0 + 20.0),
                 facing: Facing::Right,
                 animation: 0,
@@ -234,8 +234,8 @@ fn crowd(c: &mut Criterion) {
             (0..ticks).map(|tick| (0..instances).map(|instance| sample(instance, tick)).collect()).collect();
         group.bench_with_input(BenchmarkId::new("all rules", instances), &rows, |b, rows| {
             b.iter(|| {
-                let world = World { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
-                let mut checker = Checker::new(world);
+                let input = CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+                let mut checker = Checker::new(input);
                 for (tick, samples) in rows.iter().enumerate() {
                     checker.tick(tick as u64, samples);
                 }

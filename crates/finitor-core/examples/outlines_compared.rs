@@ -6,7 +6,7 @@
 mod usual;
 
 use finitor_core::art::{Mask, Picture, PixelRect, contours};
-use finitor_core::fit::{Fitting, FrameArt, Geometry, Keep, Kind, RunRows, area_inside, fit_shape, selection};
+use finitor_core::fit::{FitGoal, Fitting, FrameArt, Geometry, Kind, RunRows, area_inside, fit_shape, selection};
 use finitor_core::geometry::{Polygon, convex_pieces, quick_convex_pieces};
 
 /// Mean corners and IoU over masks.
@@ -32,8 +32,8 @@ fn usual_outline(mask: &Mask, tolerance: f64) -> Geometry {
     Geometry::new(simplified.filter_map(|ring| Polygon::new(ring).ok()).collect(), None)
 }
 
-fn ours(tolerance: f64, keep: Keep) -> impl Fn(&Mask) -> Geometry {
-    move |mask| fit_shape(mask, &Fitting { tolerance, keep, ..Fitting::of(Kind::Outline) }).unwrap()
+fn ours(tolerance: f64, goal: FitGoal) -> impl Fn(&Mask) -> Geometry {
+    move |mask| fit_shape(mask, &Fitting { tolerance, goal, ..Fitting::of(Kind::Outline) }).unwrap()
 }
 
 /// Corners at which ours has the IoU asked for.
@@ -41,9 +41,9 @@ fn at_iou(masks: &[Mask], wanted: f64) -> f64 {
     let (mut low, mut high) = (0.1, 4.0);
     for _ in 0..12 {
         let middle = f64::midpoint(low, high);
-        if mean(masks, ours(middle, Keep::Balance)).1 >= wanted { low = middle } else { high = middle }
+        if mean(masks, ours(middle, FitGoal::Balance)).1 >= wanted { low = middle } else { high = middle }
     }
-    let (a, b) = (mean(masks, ours(low, Keep::Balance)), mean(masks, ours(high, Keep::Balance)));
+    let (a, b) = (mean(masks, ours(low, FitGoal::Balance)), mean(masks, ours(high, FitGoal::Balance)));
     if a.1 == b.1 { a.0 } else { b.0 + (a.0 - b.0) * (wanted - b.1) / (a.1 - b.1) }
 }
 
@@ -82,7 +82,7 @@ fn main() {
     for (name, masks) in &art {
         for tolerance in [0.5, 1.0, 1.5, 2.0] {
             let usual = mean(masks, |mask| usual_outline(mask, tolerance));
-            let own = mean(masks, ours(tolerance, Keep::Balance));
+            let own = mean(masks, ours(tolerance, FitGoal::Balance));
             let equal = at_iou(masks, usual.1);
             println!(
                 "| {name} | {tolerance} | {:.1}, {:.4} | {:.1}, {:.4} | {equal:.1} | {:.2} |",
@@ -93,25 +93,25 @@ fn main() {
                 equal / usual.0
             );
         }
-        for keep in [Keep::Cover, Keep::Balance] {
+        for goal in [FitGoal::Cover, FitGoal::Balance] {
             let fit = |most: usize| {
                 move |mask: &Mask| {
-                    let fitting = Fitting { keep, max_points: Some(most), ..Fitting::of(Kind::Outline) };
+                    let fitting = Fitting { goal, max_points: Some(most), ..Fitting::of(Kind::Outline) };
                     fit_shape(mask, &fitting).unwrap()
                 }
             };
             for most in [16, 30] {
                 let own = mean(masks, fit(most));
-                println!("| {name}, {keep:?}, at most {most} points | | | {:.1}, {:.4} | | |", own.0, own.1);
+                println!("| {name}, {goal:?}, at most {most} points | | | {:.1}, {:.4} | | |", own.0, own.1);
             }
         }
-        let outlines: Vec<Geometry> = masks.iter().map(ours(1.0, Keep::Balance)).collect();
+        let outlines: Vec<Geometry> = masks.iter().map(ours(1.0, FitGoal::Balance)).collect();
         let polygons = || outlines.iter().flat_map(|outline| &outline.polygons);
         let fewest: usize = polygons().map(|polygon| convex_pieces(polygon).len()).sum();
         let joined: usize = polygons().map(|polygon| quick_convex_pieces(polygon).len()).sum();
         println!("| {name}, convex pieces at 1 px | | | {fewest} the fewest, {joined} joined from ears | | |");
         for tolerance in [1.0, 2.0, 3.0] {
-            let own = mean(masks, ours(tolerance, Keep::Cover));
+            let own = mean(masks, ours(tolerance, FitGoal::Cover));
             println!("| {name}, cover | {tolerance} | | {:.1}, {:.4} | | |", own.0, own.1);
         }
     }

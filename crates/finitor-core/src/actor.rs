@@ -1,14 +1,18 @@
 //! Actors as the checks see them: the shapes of each frame, in both facings.
 
 use crate::art::Run;
-use crate::facing::{Facing, mirrored_point};
+use crate::facing::Facing;
 use crate::fit::Side;
-use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, bounds_of_pieces};
+use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, bounds_of_pieces, mirrored_point};
 use crate::layers::{LayerSet, PartyRole};
 
 mod pixels;
 
 pub use pixels::PixelRuns;
+
+/// Which of a project's actors.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub struct ActorIndex(pub usize);
 
 /// What a shape is for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -159,6 +163,11 @@ impl Pose {
         self.shapes.iter().find(|shape| shape.role == Role::Body)
     }
 
+    /// The strip below the body, where the frame has one.
+    pub fn strip_below(&self) -> Option<&Shape> {
+        self.shapes.iter().find(|shape| shape.role == Role::Sensor && shape.side == Some(Side::Below))
+    }
+
     /// The other facing: shapes and anchors mirrored about the pivot, art flipped as the game flips it, and names that hold a
     /// side changed over. Turning twice gives the same bits.
     #[must_use]
@@ -231,6 +240,9 @@ pub struct Moves {
     pub slope: Option<f64>,
 }
 
+/// The highest edge that an actor steps up when its file says nothing, px.
+pub const DEFAULT_STEP: f64 = 4.0;
+
 /// An actor ready to be checked.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Actor {
@@ -253,6 +265,19 @@ pub struct Shown {
     pub frame: usize,
     /// Whether it is flipped.
     pub flipped: bool,
+}
+
+/// What a game drew of a frame.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct DrawnArt {
+    /// The animation.
+    pub animation: usize,
+    /// The frame in it.
+    pub frame: usize,
+    /// The facing of the shapes.
+    pub facing: Facing,
+    /// Whether the picture was flipped, where the take says so.
+    pub flipped: Option<bool>,
 }
 
 impl Actor {
@@ -321,5 +346,15 @@ impl Actor {
             Some(other) if facing != of.faces => Shown { animation: other, frame, flipped: false },
             _ => Shown { animation, frame, flipped: facing != of.faces },
         }
+    }
+
+    /// The way in which the picture faces: the facing of the shapes, or the other one where the game flipped it wrongly.
+    ///
+    /// # Panics
+    /// As [`Actor::pose`].
+    pub fn shown_facing(&self, drawn: DrawnArt) -> Facing {
+        let shown = self.shown(drawn.animation, drawn.frame, drawn.facing);
+        let is_split = drawn.flipped.is_some_and(|flipped| flipped != shown.flipped);
+        if is_split { drawn.facing.turned() } else { drawn.facing }
     }
 }

@@ -1,41 +1,34 @@
-//! Reading a take tick by tick and telling what clipped, how deep and why.
+//! Reading a take tick by tick and reporting what clipped, how deep and why.
 //!
-//! [`Checker::tick`] takes the samples of one tick after another; memory grows with the findings, not with the take.
-//! How each rule measures is told by [`Rule`]; the words of findings are made here, so that every output says the
-//! same.
+//! [`Checker::tick`] takes the samples of one tick after another; memory grows with the findings, not with the take. A
+//! tick is first observed (contacts, zones, ground, swings), and then the [rules](rules) judge what was seen. The words
+//! of findings are made here, so that every output says the same.
 
-mod art;
-mod art_hits;
-mod bodies;
-mod bounds;
-mod caught;
+mod blows;
 mod checker;
-mod deep;
-mod deep_words;
+mod contacts;
+mod drops;
 mod feet;
-mod finding;
-mod footing;
-mod footing_rule_texts;
-mod ground;
-mod hit_rule_texts;
-mod hits;
-mod layer_rule_texts;
+mod input;
+mod inside;
 mod ledger;
-mod one_way;
-mod rule_texts;
+mod look;
+mod report;
 mod rules;
-mod snag;
-mod split;
-mod stage_rule_texts;
+mod seams;
+mod settings;
+mod standing;
 mod step;
-mod stops;
+mod swings;
+mod take_rule;
 mod tally;
-mod tries;
+mod visits;
+mod walk;
 mod words;
-mod zones;
 
-pub use checker::{Checker, Report, Settings, World};
-pub use finding::{Cause, Event, EventKind, Finding, Severity, Stay, Worst};
-pub use hits::Hit;
-pub use rules::{Rule, RuleText};
+pub use checker::Checker;
+pub use input::CheckInput;
+pub use report::{Event, EventKind, Hit, Report, Stay};
+pub(crate) use rules::SPECS;
+pub use settings::{MERGE_GAP, SHARED, SLACK, Settings, TELEPORT};
 pub use tally::PairTally;

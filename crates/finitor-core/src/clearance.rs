@@ -12,7 +12,7 @@ mod ways;
 
 pub use low::{LowStretch, low_stretches};
 pub(crate) use passages::{Border, least_room};
-pub use passages::{Lie, Passage, Room, passages};
+pub use passages::{Passage, PassageKind, Room, passages};
 pub use pockets::{Pocket, pockets};
 pub use space::{Column, Gap, Space};
 pub use stance::{Stance, StanceShape};

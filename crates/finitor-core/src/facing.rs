@@ -1,6 +1,5 @@
-//! Facing, and mirroring about the pivot.
+//! The side an actor faces.
 
-use crate::geometry::Point;
 use std::fmt;
 
 /// The side an actor looks to.
@@ -48,11 +47,4 @@ impl fmt::Display for Facing {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(self.name())
     }
-}
-
-/// The mirror image of a point in local space about the pivot's upright line. 0 stays 0, not -0, so that mirroring
-/// twice gives the same bits.
-#[must_use]
-pub fn mirrored_point(point: Point) -> Point {
-    Point::new(0.0 - point.x, point.y)
 }

@@ -32,7 +32,9 @@ pub use along::strip_along;
 pub use fitted::{Fitted, fit_selection};
 pub use pieces::{USUAL_PIECE_POINTS, pieces_of};
 pub use quality::{Quality, RunRows, area_inside, measure};
-pub use recipe::{Along, Angle, BandSide, Fitting, Forgiving, Given, Hold, Keep, Kind, Region, Side, Source, Tidying};
+pub use recipe::{
+    Along, Angle, BandSide, FitGoal, Fitting, Forgiving, Given, Kind, Region, Share, Side, Source, Tidying,
+};
 pub use selection::{FrameArt, Selection, selection};
 pub use siblings::part_siblings;
 pub use sides::Sides;
@@ -132,7 +134,7 @@ pub enum FitError {
 }
 
 /// Why a hull does not go inside.
-const HULL_INSIDE: &str = "the greatest convex polygon inside is not fitted; take keep = \"cover\" or \"balance\", or for \
+const HULL_INSIDE: &str = "the greatest convex polygon inside is not fitted; take fit = \"cover\" or \"balance\", or for \
                            pieces inside kind = \"pieces\", or a box, circle or capsule inside";
 
 /// Fits one shape to pixels, in their space. The fitting's selection, symmetry and grid are not this function's: see
@@ -159,16 +161,16 @@ pub fn fit_shape(selection: &Mask, fitting: &Fitting) -> Result<Geometry, FitErr
         return Err(FitError::NothingSelected);
     }
     let limit = fitting.max_points.map_or(outline::Limit::Tolerance(fitting.tolerance), outline::Limit::Points);
-    match (fitting.kind, fitting.keep) {
-        (Kind::Box, keep) => rectangle::fit(&usable, sides, keep).and_then(Geometry::from_rect),
-        (Kind::Circle, keep) => circle::fit(&usable, sides, keep),
-        (Kind::Capsule, Keep::Cover) if sides.has_side() => Err(FitError::CoverWithGivenSide),
-        (Kind::Capsule, keep) => capsule::fit(&usable, sides, fitting.angle, keep),
-        (Kind::Hull, Keep::Inside) => Err(FitError::NoSuchKeep(HULL_INSIDE)),
-        (Kind::Hull, Keep::Cover) => hull::covering(&usable),
-        (Kind::Hull, Keep::Balance) => hull::balanced(&usable, sides.axis),
-        (Kind::Outline, keep) => outline::fit_limited(&usable, limit, keep),
-        (Kind::Pieces, keep) => pieces::fit(&usable, limit, keep, fitting.max_piece_points),
+    match (fitting.kind, fitting.goal) {
+        (Kind::Box, goal) => rectangle::fit(&usable, sides, goal).and_then(Geometry::from_rect),
+        (Kind::Circle, goal) => circle::fit(&usable, sides, goal),
+        (Kind::Capsule, FitGoal::Cover) if sides.has_side() => Err(FitError::CoverWithGivenSide),
+        (Kind::Capsule, goal) => capsule::fit(&usable, sides, fitting.angle, goal),
+        (Kind::Hull, FitGoal::Inside) => Err(FitError::NoSuchKeep(HULL_INSIDE)),
+        (Kind::Hull, FitGoal::Cover) => hull::covering(&usable),
+        (Kind::Hull, FitGoal::Balance) => hull::balanced(&usable, sides.axis),
+        (Kind::Outline, goal) => outline::fit_limited(&usable, limit, goal),
+        (Kind::Pieces, goal) => pieces::fit(&usable, limit, goal, fitting.max_piece_points),
         (Kind::Auto, _) => auto::fit(&usable, fitting).map(|chosen| chosen.geometry),
     }
 }

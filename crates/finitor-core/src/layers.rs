@@ -100,7 +100,7 @@ pub struct StateRule {
 
 /// A name for several layers, usable wherever a list of layers is.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Family {
+pub struct Alias {
     /// The name; no layer has it.
     pub name: String,
     /// Its layers.
@@ -113,7 +113,7 @@ pub struct Layers {
     /// Names, bit 0 first, [`MAX_LAYERS`] at most.
     pub names: Vec<String>,
     /// Names for several of them.
-    pub families: Vec<Family>,
+    pub aliases: Vec<Alias>,
     /// What each layer looks for unless a shape says otherwise; as many as names.
     pub masks: Vec<LayerSet>,
     /// When two bodies stop each other.
@@ -128,10 +128,10 @@ impl Layers {
         self.names.iter().position(|known| known == name)
     }
 
-    /// What a word in a list of layers stands for: a layer, or a family.
+    /// What a word in a list of layers stands for: a layer, or a alias.
     pub fn named(&self, name: &str) -> Option<LayerSet> {
-        let family = || self.families.iter().find(|family| family.name == name).map(|family| family.layers);
-        self.find(name).map(LayerSet::of).or_else(family)
+        let alias = || self.aliases.iter().find(|alias| alias.name == name).map(|alias| alias.layers);
+        self.find(name).map(LayerSet::of).or_else(alias)
     }
 
     /// What shapes on these layers look for by default: all that any of the layers looks for.

@@ -21,19 +21,23 @@
 //! # The path of a value
 //!
 //! [`art::Picture`] -> [`art::Mask`] -> [`fit::fit_shape`] -> [`actor::Actor`] (both facings) -> [`check::Checker`]
-//! -> [`check::Finding`].
+//! -> [`finding::Finding`]. What a [`rule::Rule`] is and does has one file; all of them are in the [`book`].
 
 pub mod actor;
 pub mod art;
+pub mod book;
 pub mod check;
 pub mod clearance;
 pub mod facing;
+pub mod finding;
 pub mod fit;
 pub mod geometry;
 pub mod layers;
 pub mod lint;
+pub mod rule;
 pub mod stage;
 pub mod take;
+pub mod world;
 
 pub use facing::Facing;
 pub use geometry::{Convex, Point, Polygon, Rect, Vec2};

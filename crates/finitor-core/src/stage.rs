@@ -162,7 +162,7 @@ pub struct Warp {
     /// Where it looks then; as before where not given.
     pub facing: Option<Facing>,
     /// Whether its speed is mirrored when it looks the other way then.
-    pub turns_speed: bool,
+    pub turns_velocity: bool,
 }
 
 impl Stage {
@@ -269,7 +269,7 @@ impl Side {
 
 /// A place with a name, for the game's own use.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Marker {
+pub struct Spot {
     /// Its name, unique in the stage.
     pub name: String,
     /// Where it is.
@@ -291,8 +291,8 @@ pub struct Stage {
     pub zones: Vec<Zone>,
     /// Spawn points in the file's order.
     pub spawns: Vec<Spawn>,
-    /// Markers in the file's order.
-    pub markers: Vec<Marker>,
+    /// Spots in the file's order.
+    pub spots: Vec<Spot>,
     /// Sides by which nobody may leave without meeting a hazard.
     pub sealed: Vec<Side>,
 }

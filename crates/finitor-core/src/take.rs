@@ -1,5 +1,6 @@
 //! A recording, tick by tick, as values.
 
+use crate::actor::{ActorIndex, DrawnArt};
 use crate::facing::Facing;
 use crate::geometry::{Point, Vec2};
 
@@ -14,8 +15,8 @@ pub const WARPED: &str = "warped";
 pub struct Sample {
     /// The instance: the actor's name, or `name:number`.
     pub label: String,
-    /// Index of the actor among those of the [`crate::check::World`].
-    pub actor: usize,
+    /// The actor it is one of.
+    pub actor: ActorIndex,
     /// The pivot, world space.
     pub at: Point,
     /// Where it looks.
@@ -31,6 +32,11 @@ pub struct Sample {
 }
 
 impl Sample {
+    /// What the game drew of it.
+    pub fn drawn_art(&self) -> DrawnArt {
+        DrawnArt { animation: self.animation, frame: self.frame, facing: self.facing, flipped: self.flipped_art }
+    }
+
     /// Whether a state holds.
     pub fn has_state(&self, word: &str) -> bool {
         self.states.iter().any(|state| state == word)
@@ -69,7 +75,7 @@ impl LongestSteps {
             let (_, before, from) = &mut self.last[place];
             let step = sample.at - *from;
             if tick == *before + 1 && !sample.has_state(WARPED) && step.hypot() <= self.teleport {
-                let longest = self.longest[sample.actor].get_or_insert(Vec2::ZERO);
+                let longest = self.longest[sample.actor.0].get_or_insert(Vec2::ZERO);
                 *longest = Vec2::new(longest.x.max(step.x.abs()), longest.y.max(step.y.abs()));
             }
             (*before, *from) = (tick, sample.at);
@@ -77,7 +83,7 @@ impl LongestSteps {
     }
 
     /// The longest steps of an actor; none where it was not seen to take one.
-    pub fn of(&self, actor: usize) -> Option<Vec2> {
-        self.longest[actor]
+    pub fn of(&self, actor: ActorIndex) -> Option<Vec2> {
+        self.longest[actor.0]
     }
 }

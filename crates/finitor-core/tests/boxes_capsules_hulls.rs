@@ -4,12 +4,12 @@ mod support;
 
 use finitor_core::Rect;
 use finitor_core::art::Mask;
-use finitor_core::fit::{Exact, FitError, Fitting, Geometry, Keep, Kind, Sides, fit_shape};
+use finitor_core::fit::{Exact, FitError, FitGoal, Fitting, Geometry, Kind, Sides, fit_shape};
 use proptest::prelude::*;
 use support::{iou, masks, pixel_area};
 
-fn fit(mask: &Mask, kind: Kind, keep: Keep, sides: Sides) -> Result<Geometry, FitError> {
-    fit_shape(mask, &Fitting { keep, sides, ..Fitting::of(kind) })
+fn fit(mask: &Mask, kind: Kind, goal: FitGoal, sides: Sides) -> Result<Geometry, FitError> {
+    fit_shape(mask, &Fitting { goal, sides, ..Fitting::of(kind) })
 }
 
 /// The best IoU over all rectangles with whole-pixel sides.
@@ -41,7 +41,7 @@ proptest! {
     #[test]
     fn the_balanced_box_is_the_best_of_all(mask in masks(9)) {
         prop_assume!(!mask.is_empty());
-        let found = fit(&mask, Kind::Box, Keep::Balance, Sides::default()).unwrap();
+        let found = fit(&mask, Kind::Box, FitGoal::Balance, Sides::default()).unwrap();
         prop_assert!((iou(&found.polygons, &mask) - best_box(&mask)).abs() < 1e-12);
     }
 
@@ -49,7 +49,7 @@ proptest! {
     fn every_covering_kind_covers(mask in masks(16)) {
         prop_assume!(!mask.is_empty());
         for kind in [Kind::Box, Kind::Capsule, Kind::Hull] {
-            let found = fit(&mask, kind, Keep::Cover, Sides::default()).unwrap();
+            let found = fit(&mask, kind, FitGoal::Cover, Sides::default()).unwrap();
             prop_assert!(covers(&found, &mask), "{kind:?}: {found:?}");
         }
     }
@@ -58,15 +58,15 @@ proptest! {
     fn balance_is_never_worse_than_cover(mask in masks(16)) {
         prop_assume!(!mask.is_empty());
         for kind in [Kind::Box, Kind::Hull] {
-            let score = |keep| iou(&fit(&mask, kind, keep, Sides::default()).unwrap().polygons, &mask);
-            prop_assert!(score(Keep::Balance) >= score(Keep::Cover) - 1e-12, "{kind:?}");
+            let score = |goal| iou(&fit(&mask, kind, goal, Sides::default()).unwrap().polygons, &mask);
+            prop_assert!(score(FitGoal::Balance) >= score(FitGoal::Cover) - 1e-12, "{kind:?}");
         }
     }
 
     #[test]
     fn a_covering_capsule_is_the_least_of_a_fine_grid(mask in masks(8)) {
         prop_assume!(!mask.is_empty());
-        let found = fit(&mask, Kind::Capsule, Keep::Cover, Sides::default()).unwrap();
+        let found = fit(&mask, Kind::Capsule, FitGoal::Cover, Sides::default()).unwrap();
         let Some(Exact::Capsule([x1, y1, x2, y2, r])) = found.exact else { panic!("no capsule: {found:?}") };
         let area = |spine: f64, r: f64| 2.0 * r * spine + std::f64::consts::PI * r * r;
         let reached = area((x2 - x1).hypot(y2 - y1), r);
@@ -97,7 +97,7 @@ proptest! {
     fn given_sides_stay(mask in masks(16), left in 2.0..6.0_f64, bottom in 8.0..14.0_f64) {
         let sides = Sides { left: Some(left), bottom: Some(bottom), ..Sides::default() };
         for kind in [Kind::Box, Kind::Capsule] {
-            match fit(&mask, kind, Keep::Balance, sides) {
+            match fit(&mask, kind, FitGoal::Balance, sides) {
                 Ok(found) => {
                     let bounds: Rect = found.bounds().unwrap();
                     prop_assert!((bounds.x0 - left).abs() < 1e-9 && (bounds.y1 - bottom).abs() < 1e-9, "{bounds:?}");
@@ -112,31 +112,31 @@ proptest! {
 fn what_contradicts_itself_is_refused_with_the_reason() {
     let mask = Mask::from_fn(8, 8, |_, _| true);
     let crossed = Sides { left: Some(6.0), right: Some(2.0), ..Sides::default() };
-    assert_eq!(fit(&mask, Kind::Box, Keep::Cover, crossed), Err(FitError::SidesCross));
+    assert_eq!(fit(&mask, Kind::Box, FitGoal::Cover, crossed), Err(FitError::SidesCross));
     let fixed = Sides { bottom: Some(8.0), ..Sides::default() };
-    assert_eq!(fit(&mask, Kind::Capsule, Keep::Cover, fixed), Err(FitError::CoverWithGivenSide));
+    assert_eq!(fit(&mask, Kind::Capsule, FitGoal::Cover, fixed), Err(FitError::CoverWithGivenSide));
     let nothing = Mask::from_fn(8, 8, |_, _| false);
     for kind in [Kind::Box, Kind::Capsule, Kind::Hull, Kind::Outline] {
-        assert_eq!(fit(&nothing, kind, Keep::Balance, Sides::default()), Err(FitError::NothingSelected), "{kind:?}");
+        assert_eq!(fit(&nothing, kind, FitGoal::Balance, Sides::default()), Err(FitError::NothingSelected), "{kind:?}");
     }
 }
 
 #[test]
 fn one_pixel_is_fitted_by_every_kind() {
     let pixel = Mask::from_fn(1, 1, |_, _| true);
-    for (kind, keep) in [Kind::Box, Kind::Capsule, Kind::Hull, Kind::Outline]
+    for (kind, goal) in [Kind::Box, Kind::Capsule, Kind::Hull, Kind::Outline]
         .into_iter()
-        .flat_map(|kind| [(kind, Keep::Cover), (kind, Keep::Balance)])
+        .flat_map(|kind| [(kind, FitGoal::Cover), (kind, FitGoal::Balance)])
     {
-        let found = fit(&pixel, kind, keep, Sides::default()).unwrap();
-        assert!(found.polygons[0].area() > 0.4, "{kind:?} {keep:?}: {found:?}");
-        assert!(keep == Keep::Balance || covers(&found, &pixel), "{kind:?}");
+        let found = fit(&pixel, kind, goal, Sides::default()).unwrap();
+        assert!(found.polygons[0].area() > 0.4, "{kind:?} {goal:?}: {found:?}");
+        assert!(goal == FitGoal::Balance || covers(&found, &pixel), "{kind:?}");
     }
 }
 
 #[test]
 fn a_disc_gets_a_circle_of_a_capsule() {
     let disc = Mask::from_fn(32, 32, |x, y| (f64::from(x) - 15.5).hypot(f64::from(y) - 15.5) <= 12.0);
-    let found = fit(&disc, Kind::Capsule, Keep::Balance, Sides::default()).unwrap();
+    let found = fit(&disc, Kind::Capsule, FitGoal::Balance, Sides::default()).unwrap();
     assert!(iou(&found.polygons, &disc) > 0.95, "{}", iou(&found.polygons, &disc));
 }

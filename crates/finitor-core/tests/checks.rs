@@ -4,7 +4,6 @@
 mod world;
 
 use finitor_core::check::EventKind;
-use finitor_core::check::Settings;
 use finitor_core::stage::{Effect, Passes};
 use finitor_core::{Facing, Rect, Vec2};
 use world::*;
@@ -79,18 +78,18 @@ fn moved_turned_reshaped_state_spawned_and_warped_are_told_apart() {
     let report = check(&low, hero(0), &rows);
     assert_eq!(short(&report), vec![found("no_headroom", "yard/roof", (1, 1), 8.0, "reshaped")]);
     let finding = &report.findings[0];
-    assert_eq!(finding.worst.push, Vec2::new(0.0, 1.0));
-    assert!(finding.remedy.contains("top edge 8.00 px down"), "{}", finding.remedy);
+    assert_eq!(at(finding).worst.push, Vec2::new(0.0, 1.0));
+    assert!(finding.fix.contains("the top edge of body 8.00 px down on stand 0"), "{}", finding.fix);
 }
 
 #[test]
-fn the_place_named_by_the_remedy_is_clear() {
+fn the_place_named_by_the_fix_is_clear() {
     let stage = with_wall();
     // Into the corner of floor and wall at once: one push does not clear both.
     let report = check(&stage, hero(0), &path(&[(90.0, 195.0), (98.0, 203.0)]));
     assert_eq!(report.findings.len(), 2);
     for finding in &report.findings {
-        assert!(finding.remedy.contains("pivot at (96.00, 200.00)"), "{}", finding.remedy);
+        assert!(finding.fix.contains("at (96.00, 200.00)"), "{}", finding.fix);
     }
     assert_eq!(short(&check(&stage, hero(0), &path(&[(90.0, 195.0), (96.0, 200.0)]))), []);
 }
@@ -101,15 +100,15 @@ fn spans_join_consecutive_ticks_and_break_at_gaps() {
     let r = Facing::Right;
     let deep = |tick, x| Row(tick, (x, 200.0), r, "stand", "");
     let rows = [deep(0, 97.0), deep(1, 98.0), deep(2, 97.5), deep(3, 90.0), deep(4, 97.0), deep(9, 97.0)];
-    let spans = |join: u32| -> Vec<((u64, u64), u64)> {
-        let report = check_by(&stage, hero(0), &rows, &Settings { join, ..Settings::default() });
-        report.findings.iter().map(|f| (f.ticks, f.worst.tick)).collect()
+    let spans = |gap: f64| -> Vec<((u64, u64), u64)> {
+        let report = check_by(&stage, hero(0), &rows, &settings("merge_gap", gap));
+        report.findings.iter().map(|f| (span(f), at(f).worst.tick)).collect()
     };
-    assert_eq!(spans(0), [((0, 2), 1), ((4, 4), 4), ((9, 9), 9)]);
+    assert_eq!(spans(0.0), [((0, 2), 1), ((4, 4), 4), ((9, 9), 9)]);
     // One tick between, or four, as many as are joined over.
-    assert_eq!(spans(2), [((0, 4), 1), ((9, 9), 9)]);
-    assert_eq!(spans(3), [((0, 4), 1), ((9, 9), 9)]);
-    assert_eq!(spans(4), [((0, 9), 1)]);
+    assert_eq!(spans(2.0), [((0, 4), 1), ((9, 9), 9)]);
+    assert_eq!(spans(3.0), [((0, 4), 1), ((9, 9), 9)]);
+    assert_eq!(spans(4.0), [((0, 9), 1)]);
 }
 
 #[test]
@@ -121,12 +120,8 @@ fn tunnelling_needs_a_crossing_that_no_tick_and_no_way_round_explains() {
     let report = check(&stage, hero(0), &fall);
     assert_eq!(short(&report), vec![found("tunnelled", "yard/plank", (1, 1), 12.0, "moved")]);
     // First touch after 6 of 40 px; 24 px of way lie inside, 23 of them deeper than the slack.
-    assert!(
-        report.findings[0].remedy.contains("pivot at (50.00, 100.00) (15 % of the way)"),
-        "{}",
-        report.findings[0].remedy
-    );
-    assert!(report.findings[0].remedy.contains("under 23.00 px"), "{}", report.findings[0].remedy);
+    assert!(report.findings[0].fix.contains("at (50.00, 100.00), 15 % of the way"), "{}", report.findings[0].fix);
+    assert!(report.findings[0].fix.contains("under 23.00 px"), "{}", report.findings[0].fix);
 
     // Past the plank's end, up and over: the straight line cuts the corner, going up first does not.
     let over = path(&[(207.0, 120.0), (200.0, 98.0)]);
@@ -160,7 +155,7 @@ fn a_one_way_platform_stops_only_what_comes_down_from_wholly_above() {
                 };
                 let rows = [Row(0, start, r, s, ""), Row(1, end, r, s, drop)];
                 let stops = from_above && !rising && drop.is_empty();
-                let embedded = check(&stage, hero(0), &rows).findings.iter().any(|f| f.rule.name() == "embedded");
+                let embedded = check(&stage, hero(0), &rows).findings.iter().any(|f| f.rule.code() == "embedded");
                 assert_eq!(embedded, stops, "{rows:?}");
             }
         }
@@ -195,7 +190,7 @@ fn a_jump_through_and_a_drop_through_are_silent() {
     let dropped: Vec<Row> = rows.iter().map(|row| Row(row.0, row.1, row.2, row.3, "")).collect();
     let report = check(&stage, hero(0), &dropped);
     assert_eq!(report.findings.len(), 1, "{:?}", short(&report));
-    assert_eq!(report.findings[0].rule.name(), "embedded");
+    assert_eq!(report.findings[0].rule.code(), "embedded");
 }
 
 #[test]
@@ -250,7 +245,11 @@ fn hover_is_told_for_standing_actors_only() {
     // The art may end 2 px above the body's bottom: the body stands, the art floats.
     let drawn_high = check(&stage, hero(2), &still(200.0, 8));
     assert_eq!(short(&drawn_high), vec![found("hover", "yard", (0, 7), 2.0, "spawned")]);
-    assert!(drawn_high.findings[0].remedy.contains("the art ends 2.00 px above"), "{}", drawn_high.findings[0].remedy);
+    assert!(
+        drawn_high.findings[0].fix.contains("the bottom of body 2.00 px up on stand"),
+        "{}",
+        drawn_high.findings[0].fix
+    );
     // Within the allowance, landing, and walking up a slope with the corner of the body on it.
     assert_eq!(short(&check(&stage, hero(0), &still(199.0, 8))), []);
     assert_eq!(
@@ -291,7 +290,7 @@ fn zones_tell_enter_exit_and_what_was_skipped() {
     assert_eq!(short(&dash), vec![found("zone_skipped", "yard/rope", (1, 1), 6.5, "moved")]);
     assert_eq!(dash.events, []);
     // 13 px of way lie inside, 20 are needed: 7 px more, and a whole one so that it overlaps.
-    assert!(dash.findings[0].remedy.contains("at least 11 px thick"), "{}", dash.findings[0].remedy);
+    assert!(dash.findings[0].fix.contains("at least 11 px thick"), "{}", dash.findings[0].fix);
     for (thick, skipped) in [(10.0, true), (11.0, false)] {
         // Where the dash starts must not matter: the worst start is just short of the zone.
         stage.zones[0] = zone("rope", Rect::new(100.0, 0.0, 100.0 + thick, 300.0), Effect::Event);
@@ -306,10 +305,10 @@ fn two_bodies_stop_each_other_and_the_mover_is_named() {
     // The crate's left side is 8 px before its pivot; the hero ends 3 px in it.
     let walked = check_both(&stage, &[((20.0, 200.0), (40.0, 200.0)), ((31.0, 200.0), (40.0, 200.0))]);
     assert_eq!(short(&walked), vec![found("embedded", "crate.body", (1, 1), 3.0, "moved")]);
-    assert_eq!(walked.findings[0].actor, "hero");
+    assert_eq!(walked.findings[0].subject, "hero");
     let pushed = check_both(&stage, &[((20.0, 200.0), (40.0, 200.0)), ((20.0, 200.0), (29.0, 200.0))]);
     assert_eq!(short(&pushed), vec![found("embedded", "hero.body", (1, 1), 3.0, "moved")]);
-    assert_eq!(pushed.findings[0].actor, "crate");
+    assert_eq!(pushed.findings[0].subject, "crate");
 }
 
 #[test]

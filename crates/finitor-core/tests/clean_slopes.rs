@@ -5,7 +5,6 @@
 mod support;
 mod world;
 
-use finitor_core::check::Settings;
 use finitor_core::stage::Stage;
 use finitor_core::{Facing, Vec2};
 use proptest::prelude::*;
@@ -95,7 +94,7 @@ proptest! {
         }
         // Whole px are up to 0.64 px off on a slope, more than the usual slack.
         let slack = if per_px == 1.0 { 1.0 } else { 0.5 };
-        let report = check_by(&stage, hero(0), &rows, &Settings { slack, ..Settings::default() });
+        let report = check_by(&stage, hero(0), &rows, &settings("slack", slack));
         prop_assert!(report.findings.is_empty(), "{:?} {:?}", short(&report), &report.findings[0]);
     }
 }

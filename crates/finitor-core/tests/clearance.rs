@@ -5,7 +5,7 @@ mod support;
 mod world;
 
 use finitor_core::actor::Actor;
-use finitor_core::clearance::{Lie, Space, Stance, low_stretches, passages, pivots_hit, pockets};
+use finitor_core::clearance::{PassageKind, Space, Stance, low_stretches, passages, pivots_hit, pockets};
 use finitor_core::geometry::deepest_overlap;
 use finitor_core::stage::{Effect, Passes, Stage};
 use finitor_core::{Convex, Point, Polygon, Rect, Vec2};
@@ -141,15 +141,15 @@ fn passages_tell_what_each_body_has_to_spare_and_where_it_cannot_stand_up() {
         ("mast", Rect::new(273.0, 120.0, 280.0, 200.0)),
     ]);
     let found = passages(&stage, &hero(), 4.0);
-    let told = |lie: Lie| {
-        let of = found.iter().filter(|passage| passage.lie == lie);
+    let told = |kind: PassageKind| {
+        let of = found.iter().filter(|passage| passage.kind == kind);
         of.map(|p| {
             (p.span, p.clear, p.between, p.open == [true; 2], p.rooms.iter().map(|room| room.spare).collect::<Vec<_>>())
         })
         .collect::<Vec<_>>()
     };
-    assert_eq!(told(Lie::Level), [((100.0, 150.0), 12.0, (1, 0), true, vec![Some(-8.0), Some(2.0)])]);
-    assert_eq!(told(Lie::Upright), [((150.0, 200.0), 13.0, (2, 3), false, vec![Some(3.0), Some(3.0)])]);
+    assert_eq!(told(PassageKind::Level), [((100.0, 150.0), 12.0, (1, 0), true, vec![Some(-8.0), Some(2.0)])]);
+    assert_eq!(told(PassageKind::Upright), [((150.0, 200.0), 13.0, (2, 3), false, vec![Some(3.0), Some(3.0)])]);
     let stances = hero();
     let stretches = low_stretches(&stage, &stances[1], &stances[0]);
     assert_eq!(stretches.len(), 1);
@@ -166,7 +166,7 @@ fn a_slope_under_a_ledge_is_measured_by_the_outline_and_not_by_boxes() {
     let mut stage = stage_of(&[("house", Rect::new(100.0, 100.0, 150.0, 170.0))]);
     stage.solids.push(world::slope("hill", &[(50.0, 150.0), (250.0, 250.0), (50.0, 250.0)]));
     let found = passages(&stage, &hero(), 30.0);
-    let level: Vec<_> = found.iter().filter(|passage| passage.lie == Lie::Level).collect();
+    let level: Vec<_> = found.iter().filter(|passage| passage.kind == PassageKind::Level).collect();
     assert_eq!(level.len(), 1);
     let passage = level[0];
     // At x = 100 the hill is at 175 and the ceiling at 170: 5 px, the least of a passage that grows to the right.
@@ -339,7 +339,7 @@ proptest! {
             reached.is_some_and(|reached| !reached.is_empty())
         };
         let found = passages(&stage_with(0.0), std::slice::from_ref(&stance), 60.0);
-        let under = found.iter().filter(|passage| passage.lie == Lie::Level && passage.open == [true; 2]);
+        let under = found.iter().filter(|passage| passage.kind == PassageKind::Level && passage.open == [true; 2]);
         // Only where the whole corridor is one passage and longer than the body.
         let Some(corridor) = under.into_iter().find(|p| p.span.0 <= 20.0 && p.span.1 >= END - 20.0) else { return Ok(()) };
         prop_assume!(width < END - 40.0);

@@ -6,7 +6,7 @@ mod support;
 mod usual;
 
 use finitor_core::art::{Mask, contours};
-use finitor_core::fit::{FitError, Fitting, Keep, Kind, Tidying, fit_shape, measure};
+use finitor_core::fit::{FitError, FitGoal, Fitting, Kind, Tidying, fit_shape, measure};
 use finitor_core::geometry::{DEVIATION_PRECISION, deviation, segments_cross};
 use finitor_core::{Point, Polygon};
 use proptest::prelude::*;
@@ -18,8 +18,8 @@ fn boundaries_apart(one: &[Polygon], other: &[Polygon]) -> f64 {
     deviation(&one, &other)
 }
 
-fn outline(mask: &Mask, tolerance: f64, keep: Keep) -> Vec<Polygon> {
-    let fitting = Fitting { keep, tolerance, ..Fitting::of(Kind::Outline) };
+fn outline(mask: &Mask, tolerance: f64, goal: FitGoal) -> Vec<Polygon> {
+    let fitting = Fitting { goal, tolerance, ..Fitting::of(Kind::Outline) };
     fit_shape(mask, &fitting).expect("a mask that is not empty has an outline").polygons
 }
 
@@ -58,7 +58,7 @@ proptest! {
     fn covering_outlines_contain_every_pixel_square(mask in masks(20), tolerance in 0.0..3.0_f64) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let polygons = outline(&mask, tolerance, Keep::Cover);
+        let polygons = outline(&mask, tolerance, FitGoal::Cover);
         for (x, y) in (0..20).flat_map(|y| (0..20).map(move |x| (x, y))).filter(|&(x, y)| mask.get(x.into(), y.into())) {
             let inside: f64 = polygons.iter().map(|polygon| pixel_area(polygon, x, y)).sum();
             prop_assert!((inside - 1.0).abs() < 1e-9, "pixel {x} {y} has {inside} inside");
@@ -73,7 +73,7 @@ proptest! {
     fn balanced_outlines_stay_within_the_tolerance_both_ways(mask in masks(20), tolerance in 0.0..3.0_f64) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let polygons = outline(&mask, tolerance, Keep::Balance);
+        let polygons = outline(&mask, tolerance, FitGoal::Balance);
         let traced: Vec<Polygon> = contours(&mask).iter().map(|ring| ring.polygon().unwrap()).collect();
         if polygons.len() == traced.len() {
             let found = boundaries_apart(&polygons, &traced);
@@ -85,8 +85,8 @@ proptest! {
     fn islands_never_cross_and_areas_are_exact(mask in masks(20), tolerance in 0.0..3.0_f64, cover in any::<bool>()) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let keep = if cover { Keep::Cover } else { Keep::Balance };
-        let polygons = outline(&mask, tolerance, keep);
+        let goal = if cover { FitGoal::Cover } else { FitGoal::Balance };
+        let polygons = outline(&mask, tolerance, goal);
         for (i, one) in polygons.iter().enumerate() {
             prop_assert!(one.area() > 0.0, "clockwise");
             for other in &polygons[i + 1..] {
@@ -95,7 +95,7 @@ proptest! {
                 }
             }
         }
-        let fitting = Fitting { keep, tolerance, ..Fitting::of(Kind::Outline) };
+        let fitting = Fitting { goal, tolerance, ..Fitting::of(Kind::Outline) };
         let quality = measure(&fit_shape(&mask, &fitting).unwrap(), &mask).unwrap();
         prop_assert!((quality.iou - iou(&polygons, &mask)).abs() < 1e-9);
         let shared = shared_area(&polygons, &mask);
@@ -111,7 +111,7 @@ proptest! {
         if rings.len() != 1 {
             return Ok(());
         }
-        let found = outline(&mask.filled(), tolerance, Keep::Balance)[0].points().len();
+        let found = outline(&mask.filled(), tolerance, FitGoal::Balance)[0].points().len();
         let usual = usual::simplified(&rings[0].points(), tolerance);
         // The usual way may cross itself, end in a line or be off in area by more than is promised; there is nothing to
         // compare with then.
@@ -126,8 +126,8 @@ proptest! {
     fn nothing_of_an_outline_inside_lies_outside(mask in masks(20), tolerance in 0.0..3.0_f64, holes in any::<bool>()) {
         let mask = if holes { mask } else { mask.filled() };
         prop_assume!(!mask.is_empty());
-        let tidying = Tidying { holes: if holes { 0 } else { u64::MAX }, ..Tidying::default() };
-        let fitting = Fitting { keep: Keep::Inside, tolerance, tidying, ..Fitting::of(Kind::Outline) };
+        let tidying = Tidying { min_hole: if holes { 0 } else { u64::MAX }, ..Tidying::default() };
+        let fitting = Fitting { goal: FitGoal::Inside, tolerance, tidying, ..Fitting::of(Kind::Outline) };
         let found = fit_shape(&mask, &fitting).unwrap();
         let shared = shared_area(&found.polygons, &mask) - shared_area(&found.holes, &mask);
         prop_assert!((found.area() - shared).abs() < 1e-6, "{} of {} inside", shared, found.area());
@@ -136,14 +136,14 @@ proptest! {
     #[test]
     fn holes_that_are_kept_stay_free_and_covered_pixels_covered(mask in masks(18), tolerance in 0.0..2.5_f64) {
         prop_assume!(!mask.is_empty());
-        let keep = |keep| {
-            let tidying = Tidying { holes: 0, ..Tidying::default() };
-            fit_shape(&mask, &Fitting { keep, tolerance, tidying, ..Fitting::of(Kind::Outline) }).unwrap()
+        let goal = |goal| {
+            let tidying = Tidying { min_hole: 0, ..Tidying::default() };
+            fit_shape(&mask, &Fitting { goal, tolerance, tidying, ..Fitting::of(Kind::Outline) }).unwrap()
         };
-        let covering = keep(Keep::Cover);
+        let covering = goal(FitGoal::Cover);
         let shared = shared_area(&covering.polygons, &mask) - shared_area(&covering.holes, &mask);
         prop_assert!((shared - mask.count() as f64).abs() < 1e-6, "{shared} of {}", mask.count());
-        let balanced = keep(Keep::Balance);
+        let balanced = goal(FitGoal::Balance);
         let (area, own) = (balanced.area(), mask.count() as f64);
         prop_assert!((area - own).abs() <= f64::max(0.02 * outer_area(&mask), 1.0) + 1e-9, "{area} {own}");
     }
@@ -152,8 +152,8 @@ proptest! {
     fn no_more_corners_than_asked_for(mask in masks(20), most in 3..24_usize, cover in any::<bool>()) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let keep = if cover { Keep::Cover } else { Keep::Balance };
-        let fitting = Fitting { keep, max_points: Some(most), ..Fitting::of(Kind::Outline) };
+        let goal = if cover { FitGoal::Cover } else { FitGoal::Balance };
+        let fitting = Fitting { goal, max_points: Some(most), ..Fitting::of(Kind::Outline) };
         match fit_shape(&mask, &fitting) {
             Ok(found) => {
                 prop_assert!(found.point_count() <= most, "{} of {most}", found.point_count());
@@ -183,21 +183,21 @@ fn corner_touching_pixels_are_apart() {
 
 #[test]
 fn a_pixel_a_row_and_a_full_cell_have_the_outlines_one_would_draw() {
-    let count = |mask: &Mask, keep| outline(mask, 1.0, keep).iter().map(|p| p.points().len()).sum::<usize>();
+    let count = |mask: &Mask, goal| outline(mask, 1.0, goal).iter().map(|p| p.points().len()).sum::<usize>();
     let full = Mask::from_fn(16, 12, |_, _| true);
-    assert_eq!(count(&full, Keep::Cover), 4);
-    assert_eq!(count(&Mask::from_fn(9, 1, |_, _| true), Keep::Cover), 4);
-    assert_eq!(count(&Mask::from_fn(1, 1, |_, _| true), Keep::Cover), 4);
+    assert_eq!(count(&full, FitGoal::Cover), 4);
+    assert_eq!(count(&Mask::from_fn(9, 1, |_, _| true), FitGoal::Cover), 4);
+    assert_eq!(count(&Mask::from_fn(1, 1, |_, _| true), FitGoal::Cover), 4);
     // A staircase of one in one is a straight line to within a pixel.
     let stairs = Mask::from_fn(16, 16, |x, y| y >= 15 - x);
-    assert_eq!(count(&stairs, Keep::Balance), 3);
+    assert_eq!(count(&stairs, FitGoal::Balance), 3);
 }
 
 #[test]
 fn three_pixels_round_a_corner_get_three_corners_not_two() {
     // Two corners would do for the distance asked, but enclose nothing.
     let bend = Mask::from_fn(2, 2, |x, y| x + y < 2);
-    assert_eq!(outline(&bend, 1.9, Keep::Balance)[0].points().len(), 3);
+    assert_eq!(outline(&bend, 1.9, FitGoal::Balance)[0].points().len(), 3);
 }
 
 #[test]
@@ -206,7 +206,7 @@ fn a_shortcut_does_not_run_into_an_island_that_touches_at_a_corner() {
     let rows = ["#.......", "##......", "..#.....", ".####...", "######.."];
     let mask = Mask::from_fn(8, 5, |x, y| rows[y as usize].as_bytes()[x as usize] == b'#').filled();
     for tolerance in [0.5, 1.0, 1.5, 2.0, 2.5] {
-        let polygons = outline(&mask, tolerance, Keep::Cover);
+        let polygons = outline(&mask, tolerance, FitGoal::Cover);
         let shape: f64 = polygons.iter().map(Polygon::area).sum();
         for (x, y) in (0..5).flat_map(|y| (0..8).map(move |x| (x, y))).filter(|&(x, y)| mask.get(x.into(), y.into())) {
             let inside: f64 = polygons.iter().map(|polygon| pixel_area(polygon, x, y)).sum();

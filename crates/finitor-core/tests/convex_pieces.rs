@@ -95,7 +95,7 @@ proptest! {
     #[test]
     fn pieces_leave_the_holes_free(mask in masks(14), tolerance in 0.0..1.5_f64) {
         prop_assume!(!mask.is_empty());
-        let tidying = Tidying { holes: 0, ..Tidying::default() };
+        let tidying = Tidying { min_hole: 0, ..Tidying::default() };
         let fitted = fit_shape(&mask, &Fitting { tolerance, tidying, ..Fitting::of(Kind::Outline) }).unwrap();
         let area: f64 = pieces_of(&fitted, 8).iter().map(|piece| ring_area(piece.points())).sum();
         prop_assert!((area - fitted.area()).abs() < 1e-6, "{area} {}", fitted.area());

@@ -3,8 +3,8 @@
 
 mod world;
 
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Pose, Role, Shape};
-use finitor_core::check::{Checker, Report, Settings, World};
+use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Pose, Role, Shape};
+use finitor_core::check::{CheckInput, Checker, Report, Settings};
 use finitor_core::layers::{Contact, LayerSet, Layers};
 use finitor_core::take::Sample;
 use finitor_core::{Facing, Polygon, Rect};
@@ -65,11 +65,11 @@ fn run(facing: Facing, rows: &[(&str, usize, (f64, f64))]) -> Report {
         ..Layers::default()
     };
     let (stage, settings) = (world::stage(), Settings::default());
-    let mut checker = Checker::new(World { stage: &stage, actors: &actors, layers: &layers, settings: &settings });
+    let mut checker = Checker::new(CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings });
     for (tick, (animation, frame, at)) in rows.iter().enumerate() {
         let keeper = Sample {
             label: "keeper".into(),
-            actor: 0,
+            actor: ActorIndex(0),
             at: (0.0, 0.0).into(),
             facing,
             animation: actors[0].find(animation).unwrap(),
@@ -77,8 +77,14 @@ fn run(facing: Facing, rows: &[(&str, usize, (f64, f64))]) -> Report {
             states: vec![],
             flipped_art: None,
         };
-        let gull =
-            Sample { label: "gull:1".into(), actor: 1, at: (*at).into(), animation: 0, frame: 0, ..keeper.clone() };
+        let gull = Sample {
+            label: "gull:1".into(),
+            actor: ActorIndex(1),
+            at: (*at).into(),
+            animation: 0,
+            frame: 0,
+            ..keeper.clone()
+        };
         checker.tick(tick as u64, &[keeper, gull]);
     }
     checker.finish()
@@ -134,7 +140,7 @@ fn one_swing_that_strikes_twice_is_told_and_two_swings_are_not() {
     let twice = [("swing", 1, near), ("swing", 1, far), ("swing", 2, near), ("swing", 3, near)];
     let report = run(Facing::Right, &twice);
     let found: Vec<_> =
-        report.findings.iter().map(|f| (f.rule.name(), f.with.as_str(), f.ticks, f.worst.depth)).collect();
+        report.findings.iter().map(|f| (f.rule.code(), world::at(f).with.as_str(), world::span(f), f.figure)).collect();
     assert_eq!(found, [("repeat_hit", "gull:1.chest", (2, 2), 2.0)]);
     assert_eq!(report.hits.iter().map(|hit| hit.tick).collect::<Vec<_>>(), [0, 2]);
     // A new swing may strike again: the animation begins anew, or another came between.

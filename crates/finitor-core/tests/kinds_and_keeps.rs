@@ -5,17 +5,17 @@ mod support;
 
 use finitor_core::art::Mask;
 use finitor_core::fit::{
-    Angle, Exact, FitError, Fitting, Geometry, Keep, Kind, Selection, Sides, fit_selection, fit_shape,
+    Angle, Exact, FitError, FitGoal, Fitting, Geometry, Kind, Selection, Sides, fit_selection, fit_shape,
 };
 use finitor_core::{Facing, Point, Polygon};
 use proptest::prelude::*;
 use support::{cases, iou, masks, shared_area};
 
-const KEEPS: [Keep; 3] = [Keep::Cover, Keep::Inside, Keep::Balance];
+const GOALS: [FitGoal; 3] = [FitGoal::Cover, FitGoal::Inside, FitGoal::Balance];
 const KINDS: [Kind; 6] = [Kind::Box, Kind::Circle, Kind::Capsule, Kind::Hull, Kind::Outline, Kind::Pieces];
 
-fn wanted(kind: u8, keep: u8, angle: Angle) -> Fitting {
-    Fitting { keep: KEEPS[keep as usize % 3], angle, ..Fitting::of(KINDS[kind as usize % 6]) }
+fn wanted(kind: u8, goal: u8, angle: Angle) -> Fitting {
+    Fitting { goal: GOALS[goal as usize % 3], angle, ..Fitting::of(KINDS[kind as usize % 6]) }
 }
 
 fn angles() -> impl Strategy<Value = Angle> {
@@ -27,12 +27,12 @@ fn shared(geometry: &Geometry, mask: &Mask) -> f64 {
 }
 
 /// Whether a geometry keeps what it was asked to, in the mask's space.
-fn keeps(geometry: &Geometry, mask: &Mask, keep: Keep) -> Result<(), TestCaseError> {
+fn goals(geometry: &Geometry, mask: &Mask, goal: FitGoal) -> Result<(), TestCaseError> {
     let (area, inside, pixels) = (geometry.area(), shared(geometry, mask), mask.count() as f64);
-    match keep {
-        Keep::Cover => prop_assert!((inside - pixels).abs() < 1e-6, "{inside} of {pixels} covered"),
-        Keep::Inside => prop_assert!((inside - area).abs() < 1e-6, "{inside} of {area} inside"),
-        Keep::Balance => prop_assert!(inside > 0.0),
+    match goal {
+        FitGoal::Cover => prop_assert!((inside - pixels).abs() < 1e-6, "{inside} of {pixels} covered"),
+        FitGoal::Inside => prop_assert!((inside - area).abs() < 1e-6, "{inside} of {area} inside"),
+        FitGoal::Balance => prop_assert!(inside > 0.0),
     }
     Ok(())
 }
@@ -41,30 +41,30 @@ proptest! {
     #![proptest_config(cases(200))]
 
     #[test]
-    fn what_covers_covers_and_what_is_inside_is_inside(mask in masks(16), kind in 0..6_u8, keep in 0..3_u8, angle in angles()) {
+    fn what_covers_covers_and_what_is_inside_is_inside(mask in masks(16), kind in 0..6_u8, goal in 0..3_u8, angle in angles()) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let fitting = wanted(kind, keep, angle);
+        let fitting = wanted(kind, goal, angle);
         match fit_shape(&mask, &fitting) {
-            Ok(found) => keeps(&found, &mask, fitting.keep)?,
+            Ok(found) => goals(&found, &mask, fitting.goal)?,
             Err(error) => {
                 prop_assert!(matches!(error, FitError::NoSuchKeep(_)), "{error}");
-                prop_assert_eq!((fitting.kind, fitting.keep), (Kind::Hull, Keep::Inside));
+                prop_assert_eq!((fitting.kind, fitting.goal), (Kind::Hull, FitGoal::Inside));
             }
         }
     }
 
     #[test]
     fn symmetric_shapes_equal_their_mirror_image_and_keep_their_promise(
-        mask in masks(12), kind in 0..6_u8, keep in 0..3_u8, twice_pivot in -4..30_i32, odd in any::<bool>(),
+        mask in masks(12), kind in 0..6_u8, goal in 0..3_u8, twice_pivot in -4..30_i32, odd in any::<bool>(),
     ) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
         let pivot = Point::new(f64::from(twice_pivot) / 2.0 + if odd { 0.3 } else { 0.0 }, 9.0);
-        let fitting = Fitting { symmetric: true, ..wanted(kind, keep, Angle::Square) };
+        let fitting = Fitting { symmetric: true, ..wanted(kind, goal, Angle::Square) };
         let Ok(found) = fit_selection(&Selection::in_cell(mask.clone()), &fitting, pivot, Facing::Right) else {
             // Nothing lies on both sides, or the pair makes no sense.
-            prop_assert!(fitting.keep == Keep::Inside || matches!(fitting.kind, Kind::Box), "{:?}", fitting);
+            prop_assert!(fitting.goal == FitGoal::Inside || matches!(fitting.kind, Kind::Box), "{:?}", fitting);
             return Ok(());
         };
         let mirrored: Vec<Polygon> = found.geometry.polygons.iter().map(Polygon::mirrored).collect();
@@ -75,17 +75,17 @@ proptest! {
             all
         };
         prop_assert_eq!(corners(&mirrored), corners(&found.geometry.polygons));
-        keeps(&found.geometry.translated(pivot.x, pivot.y), &mask, fitting.keep)?;
+        goals(&found.geometry.translated(pivot.x, pivot.y), &mask, fitting.goal)?;
     }
 
     #[test]
     fn numbers_lie_on_the_grid_and_promises_hold(
-        mask in masks(16), kind in 0..4_u8, keep in 0..3_u8, grid in prop_oneof![Just(0.5), Just(1.0), Just(2.0), Just(3.0)],
+        mask in masks(16), kind in 0..4_u8, goal in 0..3_u8, grid in prop_oneof![Just(0.5), Just(1.0), Just(2.0), Just(3.0)],
     ) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
         let pivot = Point::new(7.0, 12.0);
-        let fitting = Fitting { snap: Some(grid), ..wanted(kind, keep, Angle::Square) };
+        let fitting = Fitting { snap: Some(grid), ..wanted(kind, goal, Angle::Square) };
         let found = match fit_selection(&Selection::in_cell(mask.clone()), &fitting, pivot, Facing::Right) {
             Ok(found) => found.geometry,
             Err(error) => {
@@ -100,8 +100,8 @@ proptest! {
             None => found.polygons[0].points().iter().flat_map(|p| [p.x, p.y]).collect(),
         };
         prop_assert!(numbers.iter().all(|n| (n / grid - (n / grid).round()).abs() < 1e-9), "{numbers:?} on {grid}");
-        if fitting.keep != Keep::Balance {
-            keeps(&found.translated(pivot.x, pivot.y), &mask, fitting.keep)?;
+        if fitting.goal != FitGoal::Balance {
+            goals(&found.translated(pivot.x, pivot.y), &mask, fitting.goal)?;
         }
     }
 
@@ -109,7 +109,7 @@ proptest! {
     fn the_box_inside_is_the_greatest(mask in masks(10), left in proptest::option::of(0..5_u32), width in proptest::option::of(1..6_u32)) {
         prop_assume!(!mask.is_empty());
         let sides = Sides { left: left.map(f64::from), width: width.map(f64::from), ..Sides::default() };
-        let found = fit_shape(&mask, &Fitting { keep: Keep::Inside, sides, ..Fitting::of(Kind::Box) });
+        let found = fit_shape(&mask, &Fitting { goal: FitGoal::Inside, sides, ..Fitting::of(Kind::Box) });
         let mut most = 0;
         for (x0, y0) in (0..mask.height()).flat_map(|y| (0..mask.width()).map(move |x| (x, y))) {
             for (x1, y1) in (y0 + 1..=mask.height()).flat_map(|y| (x0 + 1..=mask.width()).map(move |x| (x, y))) {
@@ -130,7 +130,7 @@ proptest! {
     fn the_circle_round_all_is_the_least_and_the_one_inside_the_greatest(mask in masks(10)) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let radius = |keep| match fit_shape(&mask, &Fitting { keep, ..Fitting::of(Kind::Circle) }).unwrap().exact {
+        let radius = |goal| match fit_shape(&mask, &Fitting { goal, ..Fitting::of(Kind::Circle) }).unwrap().exact {
             Some(Exact::Circle(numbers)) => numbers[2],
             other => panic!("{other:?}"),
         };
@@ -156,7 +156,7 @@ proptest! {
             });
             most = most.max(near.fold(f64::INFINITY, f64::min));
         }
-        let (round, inside) = (radius(Keep::Cover), radius(Keep::Inside));
+        let (round, inside) = (radius(FitGoal::Cover), radius(FitGoal::Inside));
         prop_assert!(round <= least + 1e-6 && round >= least - 0.2, "round {round}, {least} on a grid");
         prop_assert!(inside >= most - 1.0 / 64.0 - 1e-9 && inside <= most + 0.2, "inside {inside}, {most} on a grid");
     }
@@ -181,18 +181,18 @@ proptest! {
     fn a_capsule_at_any_angle_is_no_worse_than_an_upright_or_lying_one(mask in masks(14)) {
         let mask = mask.filled();
         prop_assume!(!mask.is_empty());
-        let area = |keep, angle| {
-            let found = fit_shape(&mask, &Fitting { keep, angle, ..Fitting::of(Kind::Capsule) }).unwrap();
-            if keep == Keep::Balance { iou(&found.polygons, &mask) } else { found.area() }
+        let area = |goal, angle| {
+            let found = fit_shape(&mask, &Fitting { goal, angle, ..Fitting::of(Kind::Capsule) }).unwrap();
+            if goal == FitGoal::Balance { iou(&found.polygons, &mask) } else { found.area() }
         };
-        prop_assert!(area(Keep::Balance, Angle::Any) >= area(Keep::Balance, Angle::Square) - 1e-9);
-        let exact = |angle| match fit_shape(&mask, &Fitting { keep: Keep::Inside, angle, ..Fitting::of(Kind::Capsule) }).unwrap().exact {
+        prop_assert!(area(FitGoal::Balance, Angle::Any) >= area(FitGoal::Balance, Angle::Square) - 1e-9);
+        let exact = |angle| match fit_shape(&mask, &Fitting { goal: FitGoal::Inside, angle, ..Fitting::of(Kind::Capsule) }).unwrap().exact {
             Some(Exact::Capsule([x1, y1, x2, y2, r])) => r * (2.0 * (x2 - x1).hypot(y2 - y1) + std::f64::consts::PI * r),
             other => panic!("{other:?}"),
         };
         prop_assert!(exact(Angle::Any) >= exact(Angle::Square) - 1e-9);
         // Polygons round the curve differ by a share of their radius.
-        prop_assert!(area(Keep::Cover, Angle::Any) <= area(Keep::Cover, Angle::Square) * 1.05 + 0.5);
+        prop_assert!(area(FitGoal::Cover, Angle::Any) <= area(FitGoal::Cover, Angle::Square) * 1.05 + 0.5);
     }
 }
 
@@ -203,22 +203,22 @@ fn kurbo_vec(k: f64) -> finitor_core::Vec2 {
 #[test]
 fn sizes_given_are_kept_or_refused_with_what_is_needed() {
     let mask = Mask::from_fn(20, 20, |x, y| (4..14).contains(&x) && (2..18).contains(&y));
-    let fit = |kind, keep, sides| fit_shape(&mask, &Fitting { keep, sides, ..Fitting::of(kind) });
+    let fit = |kind, goal, sides| fit_shape(&mask, &Fitting { goal, sides, ..Fitting::of(kind) });
     let size = |width: f64, height: f64| Sides { width: Some(width), height: Some(height), ..Sides::default() };
     let bounds = |found: Result<Geometry, FitError>| found.unwrap().bounds().unwrap();
-    let wide = bounds(fit(Kind::Box, Keep::Cover, size(12.0, 20.0)));
+    let wide = bounds(fit(Kind::Box, FitGoal::Cover, size(12.0, 20.0)));
     assert_eq!((wide.width(), wide.height(), wide.center().x), (12.0, 20.0, 9.0));
-    assert_eq!(fit(Kind::Box, Keep::Cover, size(6.0, 20.0)), Err(FitError::TooSmall { given: 6.0, needed: 10.0 }));
-    let small = bounds(fit(Kind::Box, Keep::Inside, size(6.0, 7.0)));
+    assert_eq!(fit(Kind::Box, FitGoal::Cover, size(6.0, 20.0)), Err(FitError::TooSmall { given: 6.0, needed: 10.0 }));
+    let small = bounds(fit(Kind::Box, FitGoal::Inside, size(6.0, 7.0)));
     assert_eq!((small.width(), small.height()), (6.0, 7.0));
-    assert_eq!(fit(Kind::Box, Keep::Inside, size(11.0, 7.0)), Err(FitError::NoRoomInside));
-    let best = bounds(fit(Kind::Box, Keep::Balance, size(6.0, 30.0)));
+    assert_eq!(fit(Kind::Box, FitGoal::Inside, size(11.0, 7.0)), Err(FitError::NoRoomInside));
+    let best = bounds(fit(Kind::Box, FitGoal::Balance, size(6.0, 30.0)));
     assert_eq!((best.width(), best.height()), (6.0, 30.0));
     let radius = |radius: f64| Sides { radius: Some(radius), ..Sides::default() };
-    assert!(matches!(fit(Kind::Circle, Keep::Cover, radius(5.0)), Err(FitError::TooSmall { .. })));
-    assert!(matches!(fit(Kind::Circle, Keep::Inside, radius(6.0)), Err(FitError::TooLarge { .. })));
+    assert!(matches!(fit(Kind::Circle, FitGoal::Cover, radius(5.0)), Err(FitError::TooSmall { .. })));
+    assert!(matches!(fit(Kind::Circle, FitGoal::Inside, radius(6.0)), Err(FitError::TooLarge { .. })));
     for kind in [Kind::Circle, Kind::Capsule] {
-        let found = fit(kind, Keep::Balance, radius(3.0)).unwrap();
+        let found = fit(kind, FitGoal::Balance, radius(3.0)).unwrap();
         let given = match found.exact.unwrap() {
             Exact::Circle([.., radius]) | Exact::Capsule([.., radius]) => radius,
             Exact::Box(_) => 0.0,

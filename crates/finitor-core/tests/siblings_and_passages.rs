@@ -66,7 +66,7 @@ proptest! {
         let stage = Stage {
             name: "yard".into(), size: Vec2::new(100.0, 100.0),
             solids: vec![solid("roof", &roof), solid("floor", &floor)],
-            one_ways: vec![], zones: vec![], spawns: vec![], markers: vec![], sealed: vec![],
+            one_ways: vec![], zones: vec![], spawns: vec![], spots: vec![], sealed: vec![],
         };
         // Straight down from many places under the roof.
         let span = |polygon: &Polygon, x: f64| {

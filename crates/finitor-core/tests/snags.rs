@@ -36,8 +36,8 @@ fn walk_to(end: f64, stands: (&'static str, u64), goes_on: bool) -> Vec<Row> {
 }
 
 fn snags(report: &Report) -> Vec<(String, f64)> {
-    assert!(report.findings.iter().all(|f| f.rule.name() == "snagged" && f.remains == Some(0.0)), "{report:?}");
-    report.findings.iter().map(|f| (f.with.clone(), (f.worst.depth * 1000.0).round() / 1000.0)).collect()
+    assert!(report.findings.iter().all(|f| f.rule.code() == "snagged" && f.remains == Some(0.0)), "{report:?}");
+    report.findings.iter().map(|f| (at(f).with.clone(), (f.figure * 1000.0).round() / 1000.0)).collect()
 }
 
 #[test]
@@ -48,8 +48,8 @@ fn a_stop_at_a_joint_of_level_floor_is_told_while_the_actor_still_walks() {
         let report = check(&planks(0.0), hero(0), &walk_to(96.0, ("stand", there), goes_on));
         assert_eq!(snags(&report), [("yard/far".to_string(), 1.9)], "{there} {goes_on} {:?}", short(&report));
         let found = &report.findings[0];
-        assert_eq!((found.worst.at, found.worst.tick), (Point::new(100.0, FLOOR), 10), "{found:?}");
-        assert!(found.remedy.contains("merge the two solids"), "{}", found.remedy);
+        assert_eq!((at(found).worst.at, at(found).worst.tick), (Point::new(100.0, FLOOR), 10), "{found:?}");
+        assert!(found.fix.contains("Merge the two solids"), "{}", found.fix);
     }
     // Stops elsewhere, walks on without one, and a stop that the actor wants are none.
     let silent = [
@@ -96,8 +96,8 @@ fn a_stop_by_a_thin_part_of_the_body_is_told_and_one_by_a_wall_is_not() {
     let rows = walk_to(104.0, ("stand", 3), false);
     let report = check(&beam(&high), with_rod(2.0), &rows);
     assert_eq!(snags(&report), [("yard/beam".to_string(), 2.0)], "{:?}", short(&report));
-    assert!(report.findings[0].remedy.contains("slim = 3 for [shape.body]"), "{}", report.findings[0].remedy);
-    assert_eq!(report.findings[0].worst.at, Point::new(120.0, FLOOR - 12.0));
+    assert!(report.findings[0].fix.contains("`min_thickness = 3` on body"), "{}", report.findings[0].fix);
+    assert_eq!(at(&report.findings[0]).worst.at, Point::new(120.0, FLOOR - 12.0));
     // The rest of the body would be stopped by a wall only 12 px on: the rod is to blame for that as well.
     assert_eq!(snags(&check(&beam(&wall), with_rod(2.0), &rows)).len(), 1);
     // With that removed it is stopped by right, and so is a rod that is no thin part.

@@ -4,7 +4,7 @@
 mod support;
 
 use finitor_core::actor::{Foot, Pose, Role, Shape};
-use finitor_core::fit::{Angle, Fitting, Keep, Kind, Selection, Sides, fit_selection, measure};
+use finitor_core::fit::{Angle, FitGoal, Fitting, Kind, Selection, Sides, fit_selection, measure};
 use finitor_core::geometry::DEVIATION_PRECISION;
 use finitor_core::layers::LayerSet;
 use finitor_core::{Facing, Point, Polygon};
@@ -12,7 +12,7 @@ use proptest::prelude::*;
 use support::{cases, convexes, masks};
 
 const KINDS: [Kind; 7] = [Kind::Box, Kind::Circle, Kind::Capsule, Kind::Hull, Kind::Outline, Kind::Pieces, Kind::Auto];
-const KEEPS: [Keep; 3] = [Keep::Cover, Keep::Inside, Keep::Balance];
+const GOALS: [FitGoal; 3] = [FitGoal::Cover, FitGoal::Inside, FitGoal::Balance];
 
 /// Every number of a pose, to the bit, with the names beside them.
 fn bits(pose: &Pose) -> Vec<(String, Vec<u64>)> {
@@ -67,7 +67,7 @@ proptest! {
 
     #[test]
     fn the_shape_of_a_mirrored_picture_is_the_mirrored_shape_and_as_good(
-        mask in masks(16), kind in 0..7_usize, keep in 0..3_usize, twice_pivot in 0..40_u32, angle in 0..2_usize,
+        mask in masks(16), kind in 0..7_usize, goal in 0..3_usize, twice_pivot in 0..40_u32, angle in 0..2_usize,
         side in proptest::option::of(0..16_u32),
     ) {
         let mask = mask.filled();
@@ -76,7 +76,7 @@ proptest! {
         let pivot = Point::new(f64::from(twice_pivot) / 2.0, 9.0);
         let sides = Sides { left: side.filter(|_| kind < 1).map(f64::from), ..Sides::default() };
         let angle = [Angle::Square, Angle::Any][angle];
-        let fitting = Fitting { keep: KEEPS[keep], angle, sides, ..Fitting::of(KINDS[kind]) };
+        let fitting = Fitting { goal: GOALS[goal], angle, sides, ..Fitting::of(KINDS[kind]) };
         let drawn = Selection::in_cell(mask.clone());
         let turned = Selection::in_cell(mask.mirrored());
         // In the mirrored cell the pivot and the sides are as far from the right as they were from the left.

@@ -1,12 +1,13 @@
 //! Takes as no game plays them: places, frames, facings and states at random. Nothing panics, what is told while it runs is what is
-//! told at the end, and the place that a remedy names is clear.
+//! told at the end, and the place that a fix names is clear.
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod support;
 mod world;
 
-use finitor_core::actor::Actor;
-use finitor_core::check::{Checker, Finding, Settings, World};
+use finitor_core::actor::{Actor, ActorIndex};
+use finitor_core::check::{CheckInput, Checker, Settings};
+use finitor_core::finding::Finding;
 use finitor_core::stage::{Passes, Stage};
 use finitor_core::take::Sample;
 use finitor_core::{Facing, Rect};
@@ -56,7 +57,7 @@ fn samples_of(actors: &[Actor], take: &[Tick]) -> Vec<(u64, Vec<Sample>)> {
             if *there > 0 {
                 samples.push(Sample {
                     label: format!("hero:{index}"),
-                    actor: 0,
+                    actor: ActorIndex(0),
                     at: places[index].into(),
                     facing: if *right { Facing::Right } else { Facing::Left },
                     animation: actors[0].find(POSES[*pose]).unwrap(),
@@ -73,9 +74,15 @@ fn samples_of(actors: &[Actor], take: &[Tick]) -> Vec<(u64, Vec<Sample>)> {
     all
 }
 
-/// The place named last in a remedy.
-fn place_in(remedy: &str) -> Option<(f64, f64)> {
-    let (_, place) = remedy.rsplit_once("pivot at (")?;
+/// By what findings are ordered.
+fn key(finding: &Finding) -> (u64, usize, String, String) {
+    let place = world::at(finding);
+    (place.ticks.first, finitor_core::book::position(finding.rule), finding.subject.clone(), place.with.clone())
+}
+
+/// The place named in a fix.
+fn place_in(fix: &str) -> Option<(f64, f64)> {
+    let (_, place) = fix.split_once('(')?;
     let (x, y) = place.split_once(')')?.0.split_once(", ")?;
     Some((x.parse().ok()?, y.parse().ok()?))
 }
@@ -90,12 +97,12 @@ proptest! {
     #![proptest_config(support::cases(400))]
 
     #[test]
-    fn nothing_panics_and_remedies_hold(stage in stages(), take in takes()) {
+    fn nothing_panics_and_fixes_hold(stage in stages(), take in takes()) {
         let actors = [hero(0)];
         let (layers, settings) = (layers(), Settings::default());
-        let world = World { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+        let input = CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
         let ticks = samples_of(&actors, &take);
-        let (mut whole, mut parts) = (Checker::new(world), Checker::new(world));
+        let (mut whole, mut parts) = (Checker::new(input), Checker::new(input));
         let mut told: Vec<Finding> = Vec::new();
         for (tick, samples) in &ticks {
             whole.tick(*tick, samples);
@@ -103,30 +110,31 @@ proptest! {
             told.extend(parts.drain(*tick).into_iter().flat_map(|report| report.findings));
         }
         told.extend(parts.finish().findings);
-        told.sort_by(|a, b| (a.ticks.0, a.rule, &a.actor, &a.with).cmp(&(b.ticks.0, b.rule, &b.actor, &b.with)));
+        told.sort_by_key(key);
         let findings = whole.finish().findings;
         prop_assert_eq!(&findings, &told);
         for finding in findings {
-            let figure = finding.worst.depth;
+            let figure = finding.figure;
             prop_assert!(figure.is_finite() && figure >= 0.0, "{finding:?}");
-            prop_assert!(finding.ticks.0 <= finding.worst.tick && finding.worst.tick <= finding.ticks.1, "{finding:?}");
-            let still = stage.solids.iter().any(|solid| finding.with == format!("yard/{}", solid.name));
-            if !still || !["embedded", "warp_blocked"].contains(&finding.rule.name()) {
+            let place = world::at(&finding).clone();
+            prop_assert!(place.ticks.first <= place.worst.tick && place.worst.tick <= place.ticks.last, "{finding:?}");
+            let still = stage.solids.iter().any(|solid| place.with == format!("yard/{}", solid.name));
+            if !still || !["embedded", "warp_blocked"].contains(&finding.rule.code()) {
                 continue;
             }
-            let at = ticks.iter().find(|(tick, _)| *tick == finding.worst.tick).unwrap();
-            let sample = at.1.iter().find(|sample| sample.label == finding.actor).unwrap();
+            let at = ticks.iter().find(|(tick, _)| *tick == place.worst.tick).unwrap();
+            let sample = at.1.iter().find(|sample| sample.label == finding.subject).unwrap();
             let body = actors[0].pose(sample.animation, 0, sample.facing).body().unwrap().bounds();
             // The depth told is that of the boxes.
-            let solid = stage.solids.iter().find(|solid| finding.with == format!("yard/{}", solid.name)).unwrap();
+            let solid = stage.solids.iter().find(|solid| place.with == format!("yard/{}", solid.name)).unwrap();
             let reckoned = depth(body + sample.at.to_vec2(), solid.outline.bounds);
             prop_assert!((figure - reckoned).abs() < 1e-6, "{reckoned}: {finding:?}");
-            // The place told is clear, where the remedy is of the worst tick, and every fault of this sort has one.
+            // The place told is clear, where the fix is of the worst tick, and every fault of this sort has one.
             prop_assert_eq!(finding.remains, Some(0.0), "{:?}", finding);
-            if let Some(place) = place_in(&finding.remedy).filter(|_| finding.ticks.0 == finding.ticks.1) {
-                let there = body + finitor_core::Point::from(place).to_vec2();
+            if let Some(clear) = place_in(&finding.fix).filter(|_| place.ticks.ticks() == 1) {
+                let there = body + finitor_core::Point::from(clear).to_vec2();
                 let deepest = stage.solids.iter().map(|solid| depth(there, solid.outline.bounds)).fold(0.0, f64::max);
-                prop_assert!(deepest <= 0.01, "{deepest} at {place:?}: {finding:?}");
+                prop_assert!(deepest <= 0.01, "{deepest} at {clear:?}: {finding:?}");
             }
         }
     }

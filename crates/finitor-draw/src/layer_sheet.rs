@@ -28,7 +28,7 @@ pub struct LayerSheet {
     pub words: String,
     /// The layers, bit 0 first.
     pub rows: Vec<LayerRow>,
-    /// Families and states, a sentence each.
+    /// Aliases and states, a sentence each.
     pub notes: Vec<String>,
 }
 

@@ -3,6 +3,8 @@
 use crate::palette::{FAULT, Look, PIVOT};
 use crate::scene::{Item, View};
 use finitor_core::actor::{Pose, Role};
+use finitor_core::finding::{Finding, Worst};
+use finitor_core::rule::Unit;
 use finitor_core::stage::{OneWay, Passes, Stage};
 use finitor_core::{Point, Vec2};
 
@@ -106,10 +108,13 @@ fn chevrons(one_way: &OneWay, view: View) -> Vec<Item> {
     items
 }
 
-/// A finding's place, and the way out where it has one, enlarged to be seen.
-pub(crate) fn fault_items(at: Point, push: Vec2, depth: f64, view: View) -> Vec<Item> {
+/// A finding's place, and the way out where it has one, as long as the figure where that is a length and enlarged to be
+/// seen; of a finding that is of no take nothing.
+pub(crate) fn fault_items(finding: &Finding, view: View) -> Vec<Item> {
     const RADIUS: f64 = 11.0;
     const SHORTEST: f64 = 22.0;
+    let Some(Worst { at, push, .. }) = finding.in_take().map(|place| place.worst) else { return Vec::new() };
+    let depth = if finding.rule.unit() == Unit::Px { finding.figure } else { 0.0 };
     let middle = view.point(at);
     let mut items = vec![Item::Circle { at: middle, radius: RADIUS, colour: FAULT }];
     if push != Vec2::ZERO {

@@ -6,7 +6,7 @@ use crate::palette::{DUSK, FAULT, INK, Look, PAGE, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
 use crate::shapes::{fault_items, mark_items, pivot_mark, pose_items, stage_items};
 use finitor_core::actor::Pose;
-use finitor_core::check::Finding;
+use finitor_core::finding::{Finding, Span};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Stage, TILES_NAME};
 use finitor_core::{Point, Rect, Vec2};
@@ -69,7 +69,7 @@ pub fn stage_view(view: &StageView<'_>) -> Scene {
     if let Some(worst) = view.findings.first() {
         panels.push(lens_panel(view, worst, HEAD + height + EDGE, scale));
         let left = EDGE + LENS.0 + EDGE;
-        words.over.extend(told(&view.findings, Point::new(left, HEAD + height + EDGE), page_width - left - EDGE));
+        words.over.extend(list(&view.findings, Point::new(left, HEAD + height + EDGE), page_width - left - EDGE));
     }
     panels.push(words);
     Scene { width: page.width(), height: page.height(), panels }
@@ -108,8 +108,7 @@ fn stage_panel(view: &StageView<'_>, frame: Rect, world: View) -> Panel {
         panel.over.push(Item::text(spot, 12.0, Align::Middle, INK, actor.label));
     }
     for finding in &view.findings {
-        let worst = finding.worst;
-        panel.over.extend(fault_items(worst.at, worst.push, worst.depth, world));
+        panel.over.extend(fault_items(finding, world));
     }
     panel
 }
@@ -184,8 +183,8 @@ pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option
         }
     }
     let spawns = stage.spawns.iter().map(|spawn| (format!("{} starts", spawn.actor), spawn.at));
-    let markers = stage.markers.iter().map(|marker| (marker.name.clone(), marker.at));
-    for (words, at) in spawns.chain(markers).filter(|_| layers.is_some()) {
+    let spots = stage.spots.iter().map(|spot| (spot.name.clone(), spot.at));
+    for (words, at) in spawns.chain(spots).filter(|_| layers.is_some()) {
         let at = world.point(at);
         items.extend(pivot_mark(at));
         items.push(Item::text(at - Vec2::new(0.0, 9.0), SMALL, Align::Middle, INK, words));
@@ -198,14 +197,14 @@ fn lens_panel(view: &StageView<'_>, finding: &Finding, top: f64, scale: u32) -> 
     let frame = Rect::new(EDGE, top, EDGE + LENS.0, top + LENS.1);
     let scale = (scale * 5 / 2).max(3);
     let middle = frame.center().to_vec2();
-    let origin = middle - finding.worst.at.to_vec2() * f64::from(scale);
+    let at = finding.in_take().map_or(Point::ZERO, |place| place.worst.at);
+    let origin = middle - at.to_vec2() * f64::from(scale);
     let world = View { origin: Vec2::new(origin.x.round(), origin.y.round()), scale };
     let mut panel = stage_panel(&StageView { findings: Vec::new(), ..view.clone() }, frame, world);
     for actor in &view.actors {
         panel.over.extend(mark_items(actor.pose, actor.at, world));
     }
-    let worst = finding.worst;
-    panel.over.extend(fault_items(worst.at, worst.push, worst.depth, world));
+    panel.over.extend(fault_items(finding, world));
     let corners =
         [(frame.x0, frame.y0), (frame.x1, frame.y0), (frame.x1, frame.y1), (frame.x0, frame.y1)].map(Point::from);
     panel.over.extend((0..4).map(|i| Item::Line {
@@ -219,20 +218,23 @@ fn lens_panel(view: &StageView<'_>, finding: &Finding, top: f64, scale: u32) -> 
 }
 
 /// The findings in words, as many as fit.
-fn told(findings: &[&Finding], at: Point, width: f64) -> Vec<Item> {
+fn list(findings: &[&Finding], at: Point, width: f64) -> Vec<Item> {
     const SIZE: f64 = 14.0;
     const LINE: f64 = 20.0;
     let mut items = Vec::new();
     let mut y = at.y + SIZE;
     let bottom = at.y + LENS.1;
     for (index, finding) in findings.iter().enumerate() {
-        let (first, last) = finding.ticks;
-        let span = if first == last { format!("tick {first}") } else { format!("ticks {first}-{last}") };
-        let heading = format!("{} {}, {span}: {:.2} px", finding.severity, finding.rule, finding.worst.depth);
+        let span = finding.in_take().map_or_else(String::new, |place| match place.ticks {
+            Span { first, last } if first == last => format!(", tick {first}"),
+            Span { first, last } => format!(", ticks {first}-{last}"),
+        });
+        let figure = finding.rule.unit().shown(finding.figure);
+        let heading = format!("{} {}{span}: {figure}", finding.severity, finding.rule);
         let mut lines = vec![(heading, FAULT)];
         lines.extend(wrapped(&finding.message, SIZE, width).into_iter().map(|line| (line, INK)));
-        let mend = format!("Mend: {}", finding.remedy);
-        lines.extend(wrapped(&mend, SIZE, width).into_iter().map(|line| (line, QUIET_INK)));
+        let fix = format!("Fix: {}", finding.fix);
+        lines.extend(wrapped(&fix, SIZE, width).into_iter().map(|line| (line, QUIET_INK)));
         if y + lines.len() as f64 * LINE > bottom + LINE {
             let more = format!("and {} more", findings.len() - index);
             items.push(Item::text(Point::new(at.x, y), SIZE, Align::Start, QUIET_INK, more));

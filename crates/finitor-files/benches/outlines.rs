@@ -4,7 +4,7 @@
 
 use criterion::{Criterion, Throughput, criterion_group, criterion_main};
 use finitor_core::art::Picture;
-use finitor_core::fit::{Fitting, FrameArt, Keep, Kind, fit_shape, selection};
+use finitor_core::fit::{FitGoal, Fitting, FrameArt, Kind, fit_shape, selection};
 use finitor_files::encode_png;
 use std::hint::black_box;
 use std::time::Duration;
@@ -37,10 +37,10 @@ fn outlines(c: &mut Criterion) {
                 art.iter().map(|art| finitor_core::art::contours(&selection(art, &wanted).mask).len()).sum::<usize>()
             });
         });
-        for keep in [Keep::Balance, Keep::Cover] {
-            let wanted = Fitting { keep, ..Fitting::of(Kind::Outline) };
+        for goal in [FitGoal::Balance, FitGoal::Cover] {
+            let wanted = Fitting { goal, ..Fitting::of(Kind::Outline) };
             let fit = |art| fit_shape(&selection(art, &wanted).mask, &wanted).unwrap().point_count();
-            group.bench_function(format!("outline, {keep:?}"), |b| b.iter(|| art.iter().map(fit).sum::<usize>()));
+            group.bench_function(format!("outline, {goal:?}"), |b| b.iter(|| art.iter().map(fit).sum::<usize>()));
         }
         group.finish();
     }

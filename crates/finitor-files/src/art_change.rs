@@ -140,7 +140,7 @@ fn change(actor: &ActorFile, index: usize, old: &FrameFits) -> Option<FrameChang
 
 impl FrameChange {
     /// The change in words, with its number of pixels.
-    pub fn told(&self) -> String {
+    pub fn sentences(&self) -> String {
         match self {
             FrameChange::Redrawn(change) => told_pixels(change),
             FrameChange::Resized(width, height) => format!("was {width} x {height} px before"),
@@ -166,7 +166,7 @@ fn told_pixels(change: &ImprintChange) -> String {
 
 impl ArtChange {
     /// The change in words, a line each.
-    pub fn told(&self) -> Vec<String> {
+    pub fn sentences(&self) -> Vec<String> {
         let name = &self.animation;
         let frames = |count: usize| counted(count, "frame");
         let mut lines = Vec::new();
@@ -181,7 +181,7 @@ impl ArtChange {
             }
             _ => {}
         }
-        lines.extend(self.frames.iter().map(|(number, change)| format!("{name} {number} {}", change.told())));
+        lines.extend(self.frames.iter().map(|(number, change)| format!("{name} {number} {}", change.sentences())));
         lines
     }
 }

@@ -5,10 +5,10 @@ use crate::animation_toml::AnimationSpec;
 use crate::fits_json::{FitsFile, FrameFits, ShapeFits};
 use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
+use crate::recipe_hash::recipe_hash;
 use crate::shape_toml::ShapeSpec;
-use crate::survey::short_hash;
 use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Shape};
-use finitor_core::fit::{Geometry, Hold, Source, pieces_of};
+use finitor_core::fit::{Geometry, Share, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Facing, Point, Polygon};
 use std::collections::BTreeMap;
@@ -51,48 +51,16 @@ pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
 /// Frames with the same of these share one geometry of the shape.
 fn held_over(actor: &ActorFile, shape: &ShapeSpec, frame: usize) -> [u64; 2] {
     match &shape.source {
-        Source::Fitted(fitting) => match fitting.hold {
-            Hold::Frame => [frame as u64, 0],
-            Hold::Animation => [actor.frames[frame].animation as u64, 0],
-            Hold::Actor => [0, 0],
+        Source::Fitted(fitting) => match fitting.share {
+            Share::Frame => [frame as u64, 0],
+            Share::Animation => [actor.frames[frame].animation as u64, 0],
+            Share::Actor => [0, 0],
         },
         // Given in cell px, they are the same from the pivot as long as that stays.
         Source::Given(_) => [actor.frames[frame].pivot.x.to_bits(), actor.frames[frame].pivot.y.to_bits()],
         // Strips change with the shape they follow.
         Source::Along(_) => [frame as u64, 0],
     }
-}
-
-fn recipe_hash(actor: &ActorFile, shape: &ShapeSpec, frames: &[usize]) -> String {
-    let mut recipe = format!("{:?} {}", shape.source, actor.faces(frames[0])).into_bytes();
-    let mut last = None;
-    for pivot in frames.iter().map(|frame| actor.frames[*frame].pivot) {
-        // Frames that share a pivot name it once.
-        if last.replace(pivot) != Some(pivot) {
-            recipe.extend(pivot.x.to_le_bytes());
-            recipe.extend(pivot.y.to_le_bytes());
-        }
-    }
-    if let Some(base) = shape.like.as_ref().and_then(|like| actor.shapes.iter().find(|s| s.name == *like)) {
-        recipe.extend(recipe_hash(actor, base, &base.frames).as_bytes());
-    }
-    if shape.siblings.is_some() && !shape.may_overlap {
-        // Siblings are cut where they meet, so each depends on all.
-        let rows = actor.parts.iter().map(|row| format!("{} {}", row.colour, row.part));
-        rows.for_each(|row| recipe.extend(row.as_bytes()));
-    }
-    match &shape.source {
-        Source::Fitted(_) => frames.iter().for_each(|frame| {
-            recipe.extend(actor.frames[*frame].art_hash.as_bytes());
-        }),
-        Source::Along(along) => {
-            if let Some(base) = actor.shapes.iter().find(|s| s.name == along.shape) {
-                recipe.extend(recipe_hash(actor, base, frames).as_bytes());
-            }
-        }
-        Source::Given(_) => {}
-    }
-    short_hash(&recipe)
 }
 
 /// The polygons of a shape as written in a fits file.

@@ -60,8 +60,8 @@ fn check_known(layers: &Layers, name: &str) -> Result<(), Problems> {
     if layers.named(name).is_some() {
         return Ok(());
     }
-    let families = layers.families.iter().map(|family| &family.name);
-    let known: Vec<&str> = layers.names.iter().chain(families).map(String::as_str).collect();
+    let aliases = layers.aliases.iter().map(|alias| &alias.name);
+    let known: Vec<&str> = layers.names.iter().chain(aliases).map(String::as_str).collect();
     let hint = match nearest(name, &known) {
         Some(near) => format!("did you mean \"{near}\"?"),
         None => format!("there are {}", known.join(", ")),
@@ -126,7 +126,7 @@ pub fn remove_layer(project: &Project, name: &str) -> Result<Vec<FileChange>, Pr
         let problems = used.into_iter().map(|found| Problem {
             path: found.path.clone(),
             place: Some(found.place.clone()),
-            message: format!("layer \"{name}\" is in use: {}", found.words),
+            message: format!("layer \"{name}\" is in use: {}", found.of),
             hint: None,
         });
         return Err(Problems(problems.collect()));
@@ -154,7 +154,7 @@ enum Target<'t> {
 /// (`pier/bell`). A shape without a mask of its own gets one, from that of its layer.
 ///
 /// # Errors
-/// Names that are not there, layers that the mask has already or not, and those it has by a family.
+/// Names that are not there, layers that the mask has already or not, and those it has by an alias.
 pub fn set_mask(project: &Project, target: &str, add: &[String], drop: &[String]) -> Result<Vec<FileChange>, Problems> {
     let layers = &project.layers;
     add.iter().chain(drop).try_for_each(|name| check_known(layers, name))?;
@@ -186,13 +186,13 @@ pub fn set_mask(project: &Project, target: &str, add: &[String], drop: &[String]
         }
     }
     if let Some(name) = drop.iter().find(|name| !has.contains(name)) {
-        let by = has.iter().find(|family| {
-            let known = layers.families.iter().find(|known| known.name == **family);
+        let by = has.iter().find(|alias| {
+            let known = layers.aliases.iter().find(|known| known.name == **alias);
             known.zip(layers.named(name)).is_some_and(|(known, set)| known.layers.sees(set))
         });
         let message = format!("the mask does not name {name}: it has {}", has.join(", "));
         let hint = match by {
-            Some(family) => format!("it comes by the family {family}: drop that and add the layers that should stay"),
+            Some(alias) => format!("it comes by the alias {alias}: drop that and add the layers that should stay"),
             None => "nothing to drop".to_string(),
         };
         return Err(refused(message, hint));

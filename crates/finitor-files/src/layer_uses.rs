@@ -5,6 +5,7 @@ use crate::project::{PROJECT_FILE, Project};
 use crate::tiles_toml::stage_drawing;
 use crate::toml_table::Document;
 use crate::toml_values::Value;
+use std::fmt;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -14,7 +15,7 @@ use toml::de::{DeTable, DeValue};
 /// What a layer's name does at a place.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum UseKind {
-    /// It is given its bit there, or a family its layers.
+    /// It is given its bit there, or an alias its layers.
     Named,
     /// Something is on it.
     On,
@@ -24,7 +25,90 @@ pub enum UseKind {
     Subject,
 }
 
-/// A layer's or family's name at a place.
+/// Where a layer's name stands.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum UseOf {
+    /// `names` of `[layers]`.
+    LayerNames,
+    /// A key of `[layers.alias]`.
+    Aliases,
+    /// The layers of an alias.
+    AliasMembers(String),
+    /// A key of `[layers.mask]`.
+    ProjectMasks,
+    /// The mask of a layer in `[layers.mask]`.
+    MaskOfLayer(String),
+    /// A key of `[layers.state.NAME]`.
+    State(String),
+    /// What a state changes of a layer: the key, the layer, the state.
+    StateChange {
+        /// `add`, `drop`, `join` or `leave`.
+        key: String,
+        /// The layer.
+        layer: String,
+        /// The state.
+        state: String,
+    },
+    /// The layer of a shape or a thing.
+    LayerOf(UseOwner),
+    /// The mask of a shape or a thing.
+    MaskOf(UseOwner),
+    /// A key of a table of a stage file.
+    StageKey {
+        /// The table.
+        table: String,
+        /// The key.
+        key: String,
+    },
+    /// A word of a class in a drawing.
+    ClassWord(String),
+}
+
+/// What has a layer and a mask.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum UseOwner {
+    /// `[shape.NAME]`.
+    Shape(String),
+    /// `[defaults.SORT]`.
+    Default(String),
+    /// `[[SORT]]` with a name.
+    Thing {
+        /// `solid`, `one_way` or `zone`.
+        sort: String,
+        /// Its name; empty without one.
+        name: String,
+    },
+}
+
+impl fmt::Display for UseOwner {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            UseOwner::Shape(name) => write!(f, "[shape.{name}]"),
+            UseOwner::Default(sort) => write!(f, "[defaults.{sort}]"),
+            UseOwner::Thing { sort, name } => write!(f, "[[{sort}]] {name}"),
+        }
+    }
+}
+
+impl fmt::Display for UseOf {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            UseOf::LayerNames => f.write_str("the names of [layers]"),
+            UseOf::Aliases => f.write_str("[layers.alias]"),
+            UseOf::AliasMembers(alias) => write!(f, "the alias {alias}"),
+            UseOf::ProjectMasks => f.write_str("[layers.mask]"),
+            UseOf::MaskOfLayer(layer) => write!(f, "the mask of {layer} in [layers.mask]"),
+            UseOf::State(state) => write!(f, "[layers.state.{state}]"),
+            UseOf::StateChange { key, layer, state } => write!(f, "`{key}` of {layer} in [layers.state.{state}]"),
+            UseOf::LayerOf(owner) => write!(f, "the layer of {owner}"),
+            UseOf::MaskOf(owner) => write!(f, "the mask of {owner}"),
+            UseOf::StageKey { table, key } => write!(f, "`{key}` of {table}"),
+            UseOf::ClassWord(word) => write!(f, "the class word {word}"),
+        }
+    }
+}
+
+/// A layer's or alias's name at a place.
 #[derive(Clone, Debug)]
 pub struct LayerUse {
     /// The file.
@@ -33,8 +117,8 @@ pub struct LayerUse {
     pub name: String,
     /// What it does there.
     pub kind: UseKind,
-    /// The place in words: `the mask of [shape.body]`.
-    pub words: String,
+    /// Where it stands.
+    pub of: UseOf,
     /// The place.
     pub place: Place,
     pub(crate) span: Range<usize>,
@@ -97,7 +181,7 @@ fn layer_file(path: &Path, sort: Sort) -> Result<LayerFile, Problems> {
         Sort::Project => walk.project(parsed.get_ref()),
         Sort::Actor => {
             for (name, shape) in entries(parsed.get_ref(), "shape") {
-                walk.thing(shape, &format!("[shape.{name}]"));
+                walk.thing(shape, &UseOwner::Shape(name));
             }
         }
         Sort::Stage => walk.stage(parsed.get_ref()),
@@ -127,7 +211,7 @@ fn drawing_file(path: &Path) -> Result<LayerFile, Problems> {
                             name,
                             start + prefix.len()..start + word.len(),
                             kind,
-                            &format!("the class word {word}"),
+                            &UseOf::ClassWord(word.to_string()),
                         );
                     }
                 }
@@ -152,28 +236,28 @@ struct Walk<'w> {
 }
 
 impl Walk<'_> {
-    fn add(&mut self, name: &str, span: Range<usize>, kind: UseKind, words: &str) {
+    fn add(&mut self, name: &str, span: Range<usize>, kind: UseKind, of: &UseOf) {
         let (path, place) = (self.path.to_path_buf(), Place::new(self.text, span.clone()));
-        self.uses.push(LayerUse { path, name: name.to_string(), kind, words: words.to_string(), place, span });
+        self.uses.push(LayerUse { path, name: name.to_string(), kind, of: of.clone(), place, span });
     }
 
     /// One name or a list of them.
-    fn list(&mut self, value: &Value<'_>, kind: UseKind, words: &str) {
+    fn list(&mut self, value: &Value<'_>, kind: UseKind, of: &UseOf) {
         match value.get_ref() {
-            DeValue::String(name) => self.add(name, value.span(), kind, words),
+            DeValue::String(name) => self.add(name, value.span(), kind, of),
             DeValue::Array(items) => items.iter().for_each(|item| {
                 if let DeValue::String(name) = item.get_ref() {
-                    self.add(name, item.span(), kind, words);
+                    self.add(name, item.span(), kind, of);
                 }
             }),
             _ => {}
         }
     }
 
-    /// The keys of a table, each a layer's name or a family's.
-    fn keys(&mut self, table: &Value<'_>, kind: UseKind, words: &str) {
+    /// The keys of a table, each a layer's name or an alias's.
+    fn keys(&mut self, table: &Value<'_>, kind: UseKind, of: &UseOf) {
         if let DeValue::Table(table) = table.get_ref() {
-            table.keys().for_each(|key| self.add(key.get_ref(), key.span(), kind, words));
+            table.keys().for_each(|key| self.add(key.get_ref(), key.span(), kind, of));
         }
     }
 
@@ -182,43 +266,42 @@ impl Walk<'_> {
             return;
         };
         if let Some(names) = layers.get("names") {
-            self.list(names, UseKind::Named, "the names of [layers]");
+            self.list(names, UseKind::Named, &UseOf::LayerNames);
         }
-        if let Some(families) = layers.get("family") {
-            self.keys(families, UseKind::Named, "[layers.family]");
+        if let Some(aliases) = layers.get("alias") {
+            self.keys(aliases, UseKind::Named, &UseOf::Aliases);
         }
-        for (family, members) in entries(layers, "family") {
-            self.list(members, UseKind::Subject, &format!("the family {family}"));
+        for (alias, members) in entries(layers, "alias") {
+            self.list(members, UseKind::Subject, &UseOf::AliasMembers(alias));
         }
         if let Some(masks) = layers.get("mask") {
-            self.keys(masks, UseKind::Subject, "[layers.mask]");
+            self.keys(masks, UseKind::Subject, &UseOf::ProjectMasks);
         }
         for (layer, mask) in entries(layers, "mask") {
-            self.list(mask, UseKind::Looked, &format!("the mask of {layer} in [layers.mask]"));
+            self.list(mask, UseKind::Looked, &UseOf::MaskOfLayer(layer));
         }
         for (state, changes) in entries(layers, "state") {
-            let title = format!("[layers.state.{state}]");
-            self.keys(changes, UseKind::Subject, &title);
+            self.keys(changes, UseKind::Subject, &UseOf::State(state.clone()));
             let DeValue::Table(changes) = changes.get_ref() else { continue };
             for (layer, change) in changes {
                 let DeValue::Table(change) = change.get_ref() else { continue };
                 for (key, names) in change {
                     let kind = if key.get_ref() == "join" { UseKind::On } else { UseKind::Looked };
-                    let words = format!("`{}` of {} in {title}", key.get_ref(), layer.get_ref());
-                    self.list(names, kind, &words);
+                    let (key, layer) = (key.get_ref().to_string(), layer.get_ref().to_string());
+                    self.list(names, kind, &UseOf::StateChange { key, layer, state: state.clone() });
                 }
             }
         }
     }
 
     /// What has a layer and a mask.
-    fn thing(&mut self, value: &Value<'_>, title: &str) {
+    fn thing(&mut self, value: &Value<'_>, owner: &UseOwner) {
         let DeValue::Table(table) = value.get_ref() else { return };
         if let Some(layer) = table.get("layer") {
-            self.list(layer, UseKind::On, &format!("the layer of {title}"));
+            self.list(layer, UseKind::On, &UseOf::LayerOf(owner.clone()));
         }
         if let Some(mask) = table.get("mask") {
-            self.list(mask, UseKind::Looked, &format!("the mask of {title}"));
+            self.list(mask, UseKind::Looked, &UseOf::MaskOf(owner.clone()));
         }
     }
 
@@ -227,17 +310,17 @@ impl Walk<'_> {
             [("stage", "[stage]", &["border_layer"][..]), ("tiles", "[tiles]", &["layer", "one_way_layer"][..])]
         {
             for (name, value) in entries(top, key).into_iter().filter(|(name, _)| names.contains(&name.as_str())) {
-                self.list(value, UseKind::On, &format!("`{name}` of {title}"));
+                self.list(value, UseKind::On, &UseOf::StageKey { table: title.to_string(), key: name });
             }
         }
         for (sort, value) in entries(top, "defaults") {
-            self.thing(value, &format!("[defaults.{sort}]"));
+            self.thing(value, &UseOwner::Default(sort));
         }
         for sort in ["solid", "one_way", "zone"] {
             let Some(DeValue::Array(things)) = top.get(sort).map(Spanned::get_ref) else { continue };
             for thing in things {
                 let name = name_of(thing).unwrap_or_default();
-                self.thing(thing, &format!("[[{sort}]] {name}"));
+                self.thing(thing, &UseOwner::Thing { sort: sort.to_string(), name: name.to_string() });
             }
         }
     }

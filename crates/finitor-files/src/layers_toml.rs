@@ -1,7 +1,7 @@
 //! `[layers]` of the project file, and lists of layers in all files.
 
 use crate::toml_table::{At, Table, nearest};
-use finitor_core::layers::{Contact, Family, LayerChange, LayerSet, Layers, MAX_LAYERS, StateRule};
+use finitor_core::layers::{Alias, Contact, LayerChange, LayerSet, Layers, MAX_LAYERS, StateRule};
 
 /// Reads `[layers]`.
 pub(crate) fn layers(table: &Table<'_>) -> Layers {
@@ -25,7 +25,7 @@ pub(crate) fn layers(table: &Table<'_>) -> Layers {
         None => {}
     }
     layers.masks = vec![LayerSet::NONE; layers.names.len()];
-    families(table, &mut layers);
+    aliases(table, &mut layers);
     let contact = table.word("contact", &[("either", Contact::Either), ("both", Contact::Both)]);
     layers.contact = contact.map_or(Contact::Either, |contact| contact.value);
     for (looker, seen) in table.string_lists("mask", "hero = [\"ground\"]") {
@@ -43,9 +43,9 @@ pub(crate) fn layers(table: &Table<'_>) -> Layers {
     layers
 }
 
-/// Families may hold families that stand above them.
-fn families(table: &Table<'_>, layers: &mut Layers) {
-    for (name, members) in table.string_lists("family", "blockers = [\"ground\", \"crate\"]") {
+/// Aliases may hold aliases that stand above them.
+fn aliases(table: &Table<'_>, layers: &mut Layers) {
+    for (name, members) in table.string_lists("alias", "blockers = [\"ground\", \"crate\"]") {
         check_layer_name(table, &name, "a family");
         let set = layer_set(table, layers, &members);
         if layers.find(&name.value).is_some() {
@@ -54,7 +54,7 @@ fn families(table: &Table<'_>, layers: &mut Layers) {
         } else if members.is_empty() {
             table.wrong(name.span.clone(), format!("the family `{}` has no layer", name.value), None);
         } else {
-            layers.families.push(Family { name: name.value, layers: set });
+            layers.aliases.push(Alias { name: name.value, layers: set });
         }
     }
 }
@@ -99,9 +99,9 @@ fn layer_bit(table: &Table<'_>, layers: &Layers, name: &At<String>) -> Option<us
     bit
 }
 
-fn unknown(table: &Table<'_>, layers: &Layers, name: &At<String>, or_family: bool) {
-    let families = layers.families.iter().filter(|_| or_family).map(|family| &family.name);
-    let known: Vec<&str> = layers.names.iter().chain(families).map(String::as_str).collect();
+fn unknown(table: &Table<'_>, layers: &Layers, name: &At<String>, or_alias: bool) {
+    let aliases = layers.aliases.iter().filter(|_| or_alias).map(|alias| &alias.name);
+    let known: Vec<&str> = layers.names.iter().chain(aliases).map(String::as_str).collect();
     let hint = match nearest(&name.value, &known) {
         Some(near) => format!("did you mean \"{near}\"?"),
         None => format!("known layers: {}", known.join(", ")),
@@ -109,7 +109,7 @@ fn unknown(table: &Table<'_>, layers: &Layers, name: &At<String>, or_family: boo
     table.wrong(name.span.clone(), format!("unknown layer \"{}\"", name.value), Some(hint));
 }
 
-/// The set of named layers and families.
+/// The set of named layers and aliases.
 pub(crate) fn layer_set(table: &Table<'_>, layers: &Layers, names: &[At<String>]) -> LayerSet {
     names.iter().fold(LayerSet::NONE, |set, name| match layers.named(&name.value) {
         Some(found) => set.or(found),

@@ -3,8 +3,10 @@
 use crate::layers_toml::layers;
 use crate::problem::{Problem, Problems};
 use crate::toml_table::{Document, Table};
-use finitor_core::check::{Rule, Settings, Severity};
+use finitor_core::book;
+use finitor_core::check::Settings;
 use finitor_core::layers::Layers;
+use finitor_core::rule::{Severity, Unit};
 use std::path::{Path, PathBuf};
 
 /// Name of the project file.
@@ -138,37 +140,28 @@ fn files(doc: &Document, head: Option<&Table<'_>>, root: &Path, key: &'static st
     found
 }
 
+/// The keys under `[check]` are those that the rules name.
 fn settings(table: &Table<'_>) -> Settings {
     let mut settings = Settings::default();
-    if let Some(slack) = table.number_from("slack", 0.0, "0.5") {
-        settings.slack = slack.value;
-    }
-    if let Some(hover) = table.number_from("hover", 0.0, "1.0") {
-        settings.hover = hover.value;
-    }
-    if let Some(art) = table.number_from("art_in_wall", 0.0, "64") {
-        settings.art_in_wall = art.value;
-    }
-    if let Some(apart) = table.number_from("phantom_hit", 0.0, "4") {
-        settings.phantom_hit = apart.value;
-    }
-    if let Some(covered) = table.number_from("missed_hit", 0.0, "32") {
-        settings.missed_hit = covered.value;
-    }
-    if let Some(flicker) = table.integer("flicker", 0..1000, "4") {
-        settings.flicker = flicker.value as u32;
-    }
-    if let Some(join) = table.integer("join", 0..1000, "2") {
-        settings.join = join.value as u32;
-    }
-    if let Some(teleport) = table.number_from("teleport", 1.0, "160") {
-        settings.teleport = teleport.value;
+    for threshold in book::thresholds() {
+        let key = threshold.key;
+        let example = threshold.default.to_string();
+        let value = match threshold.unit {
+            Unit::Ticks => {
+                let range = threshold.least as i64..threshold.most as i64 + 1;
+                table.integer(key, range, &example).map(|found| found.value as f64)
+            }
+            _ => table.number_from(key, threshold.least, &example).map(|found| found.value),
+        };
+        if let Some(value) = value {
+            settings.set(&threshold, value);
+        }
     }
     let words = Severity::ALL.map(|severity| (severity.name(), severity));
     if let Some(rules) = table.table("rules") {
-        for rule in Rule::ALL {
-            if let Some(severity) = rules.word(rule.name(), &words) {
-                settings.severity[rule.index()] = severity.value;
+        for rule in book::rules() {
+            if let Some(severity) = rules.word(rule.code(), &words) {
+                settings.set_severity(rule, severity.value);
             }
         }
         rules.finish();

@@ -2,25 +2,26 @@
 
 use crate::toml_table::{At, Table};
 use finitor_core::art::Colour;
-use finitor_core::fit::{Angle, BandSide, Fitting, Forgiving, Hold, Keep, Kind, Region, Sides, Tidying};
+use finitor_core::fit::{Angle, BandSide, FitGoal, Fitting, Forgiving, Kind, Region, Share, Sides, Tidying};
 
-const KEEPS: [(&str, Keep); 3] = [("cover", Keep::Cover), ("inside", Keep::Inside), ("balance", Keep::Balance)];
-const HOLDS: [(&str, Hold); 3] = [("frame", Hold::Frame), ("animation", Hold::Animation), ("actor", Hold::Actor)];
+const GOALS: [(&str, FitGoal); 3] =
+    [("cover", FitGoal::Cover), ("inside", FitGoal::Inside), ("balance", FitGoal::Balance)];
+const SHARES: [(&str, Share); 3] = [("frame", Share::Frame), ("animation", Share::Animation), ("actor", Share::Actor)];
 const ANGLES: [(&str, Angle); 3] = [("upright", Angle::Upright), ("lying", Angle::Lying), ("any", Angle::Any)];
 const BANDS: [(&str, BandSide); 4] =
     [("top", BandSide::Top), ("bottom", BandSide::Bottom), ("left", BandSide::Left), ("right", BandSide::Right)];
 
 /// Keys of a fitted shape that say what it is fitted to and how; one that is given outright has none of them.
 pub(crate) const FITTING_KEYS: [&str; 30] = [
-    "keep",
-    "hold",
+    "fit",
+    "share",
     "alpha",
     "region",
     "paint",
-    "islands",
-    "holes",
-    "slim",
-    "bridge",
+    "min_island",
+    "min_hole",
+    "min_thickness",
+    "close_gaps",
     "inset",
     "outset",
     "tolerance",
@@ -48,9 +49,9 @@ pub(crate) const FITTING_KEYS: [&str; 30] = [
 /// have in common, thin parts dropped, flat on the ground line, forgiving at the top and the front.
 pub(crate) fn usual_body() -> Fitting {
     Fitting {
-        keep: Keep::Cover,
-        hold: Hold::Actor,
-        tidying: Tidying { slim_share: 0.12, largest: true, ..Tidying::default() },
+        goal: FitGoal::Cover,
+        share: Share::Actor,
+        tidying: Tidying { min_thickness_share: 0.12, largest: true, ..Tidying::default() },
         symmetric: true,
         grounded: true,
         presence: 0.5,
@@ -75,17 +76,17 @@ pub(crate) fn fitting(table: &Table<'_>, usual: Fitting) -> Option<Fitting> {
         false => usual,
     };
     let kind = usual.kind;
-    let keep = table.word("keep", &KEEPS);
-    if let Some(keep) = keep.as_ref().filter(|keep| keep.value == Keep::Inside && kind == Kind::Hull) {
+    let goal = table.word("fit", &GOALS);
+    if let Some(goal) = goal.as_ref().filter(|goal| goal.value == FitGoal::Inside && kind == Kind::Hull) {
         let message = "the greatest convex polygon inside is not fitted";
-        let hint = "take kind = \"pieces\", or a box, circle or capsule inside; or keep = \"cover\" or \"balance\"";
-        table.wrong(keep.span.clone(), message, Some(hint.into()));
+        let hint = "take kind = \"pieces\", or a box, circle or capsule inside; or fit = \"cover\" or \"balance\"";
+        table.wrong(goal.span.clone(), message, Some(hint.into()));
     }
-    let keep = keep.map_or(usual.keep, |keep| keep.value);
+    let goal = goal.map_or(usual.goal, |goal| goal.value);
     let fitting = Fitting {
         kind,
-        keep,
-        hold: table.word("hold", &HOLDS).map_or(usual.hold, |hold| hold.value),
+        goal,
+        share: table.word("share", &SHARES).map_or(usual.share, |share| share.value),
         alpha: table.integer("alpha", 1..256, "128").map_or(usual.alpha, |alpha| alpha.value as u8),
         region: region(table).or(usual.region),
         paint: if table.has("paint") { paint(table) } else { usual.paint.clone() },
@@ -99,7 +100,7 @@ pub(crate) fn fitting(table: &Table<'_>, usual: Fitting) -> Option<Fitting> {
             .integer("max_piece_points", 3..100_000, "8")
             .map_or(usual.max_piece_points, |most| most.value as usize),
         angle: angle(table, kind).unwrap_or(usual.angle),
-        sides: sides(table, kind, keep, usual.sides),
+        sides: sides(table, kind, goal, usual.sides),
         symmetric: table.boolean("symmetric").map_or(usual.symmetric, |symmetric| symmetric.value),
         grounded: table.boolean("grounded").map_or(usual.grounded, |grounded| grounded.value),
         spared: usual.spared.clone(),
@@ -125,11 +126,11 @@ fn contradictions(table: &Table<'_>, fitting: &Fitting) {
     if fitting.kind != Kind::Auto {
         wrong("min_iou", "`min_iou` is for kind \"auto\"".into(), "drop it, or take kind = \"auto\"");
     }
-    if fitting.hold == Hold::Frame {
+    if fitting.share == Share::Frame {
         wrong(
             "presence",
             "`presence` needs several frames to count over".into(),
-            "add hold = \"animation\" or \"actor\"",
+            "add share = \"animation\" or \"actor\"",
         );
     }
     if table.has("tolerance") {
@@ -146,10 +147,10 @@ fn contradictions(table: &Table<'_>, fitting: &Fitting) {
             wrong(key, format!("`{key}` is for boxes"), "drop it, or take kind = \"box\"");
         }
     }
-    let convex = fitting.kind == Kind::Hull && fitting.keep == Keep::Cover;
-    if (fitting.kind.is_traced() || fitting.kind == Kind::Hull) && fitting.keep != Keep::Balance && !convex {
+    let convex = fitting.kind == Kind::Hull && fitting.goal == FitGoal::Cover;
+    if (fitting.kind.is_traced() || fitting.kind == Kind::Hull) && fitting.goal != FitGoal::Balance && !convex {
         let message = "corners moved onto a grid would no longer keep to the pixels exactly".to_string();
-        wrong("snap", message, "drop it, or take keep = \"balance\"");
+        wrong("snap", message, "drop it, or take fit = \"balance\"");
     }
 }
 
@@ -166,27 +167,27 @@ fn tidying(table: &Table<'_>, usual: Tidying) -> Tidying {
         Some(reach) => reach.value,
         None => usual,
     };
-    let shared = table.is_string("slim").then(|| slim_share(table).unwrap_or(0.0));
-    let largest = table.is_string("islands").then(|| table.word("islands", &[("largest", ())]).is_some());
+    let shared = table.is_string("min_thickness").then(|| min_thickness_share(table).unwrap_or(0.0));
+    let largest = table.is_string("min_island").then(|| table.word("min_island", &[("largest", ())]).is_some());
     Tidying {
-        islands: if largest.is_some() { 0 } else { count("islands", usual.islands) },
-        largest: largest.unwrap_or(usual.largest && !table.has("islands")),
-        holes: count("holes", usual.holes),
-        slim: if shared.is_some() { 0 } else { side("slim", usual.slim) },
-        slim_share: shared.unwrap_or(if table.has("slim") { 0.0 } else { usual.slim_share }),
-        bridge: side("bridge", usual.bridge),
+        min_island: if largest.is_some() { 0 } else { count("min_island", usual.min_island) },
+        largest: largest.unwrap_or(usual.largest && !table.has("min_island")),
+        min_hole: count("min_hole", usual.min_hole),
+        min_thickness: if shared.is_some() { 0 } else { side("min_thickness", usual.min_thickness) },
+        min_thickness_share: shared.unwrap_or(if table.has("min_thickness") { 0.0 } else { usual.min_thickness_share }),
+        close_gaps: side("close_gaps", usual.close_gaps),
         inset: reach("inset", usual.inset),
         outset: reach("outset", usual.outset),
     }
 }
 
-/// `slim` as a share of the height: `"12%"`.
-fn slim_share(table: &Table<'_>) -> Option<f64> {
-    let text = table.string("slim", "\"12%\"")?;
+/// `min_thickness` as a share of the height: `"12%"`.
+fn min_thickness_share(table: &Table<'_>) -> Option<f64> {
+    let text = table.string("min_thickness", "\"12%\"")?;
     let percent = text.value.strip_suffix('%').and_then(|number| number.trim().parse::<f64>().ok());
     let found = percent.filter(|percent| (0.0..=100.0).contains(percent));
     if found.is_none() {
-        let message = format!("`slim` cannot be \"{}\"", text.value);
+        let message = format!("`min_thickness` cannot be \"{}\"", text.value);
         table.wrong(text.span, message, Some("write px, such as 3, or a share of the height, such as \"12%\"".into()));
     }
     found.map(|percent| percent / 100.0)
@@ -232,7 +233,7 @@ fn share(table: &Table<'_>, key: &'static str, example: &str) -> Option<f64> {
     None
 }
 
-fn sides(table: &Table<'_>, kind: Kind, keep: Keep, usual: Sides) -> Sides {
+fn sides(table: &Table<'_>, kind: Kind, goal: FitGoal, usual: Sides) -> Sides {
     let number = |key, usual: Option<f64>, reason: Option<String>| {
         let Some(found) = table.number(key, "20") else { return usual };
         let Some(reason) = reason else { return Some(found.value) };
@@ -240,21 +241,23 @@ fn sides(table: &Table<'_>, kind: Kind, keep: Keep, usual: Sides) -> Sides {
         None
     };
     let side = |key, usual| {
-        let reason = match (kind, keep) {
-            (Kind::Box | Kind::Auto, _) | (Kind::Capsule, Keep::Balance) => None,
-            (Kind::Capsule, Keep::Cover) => Some(
+        let reason = match (kind, goal) {
+            (Kind::Box | Kind::Auto, _) | (Kind::Capsule, FitGoal::Balance) => None,
+            (Kind::Capsule, FitGoal::Cover) => Some(
                 "a capsule that covers every pixel cannot keep a given side: its round end would cut the corners"
                     .into(),
             ),
-            (Kind::Capsule, Keep::Inside) => Some("a capsule inside is where there is most room, not at a side".into()),
+            (Kind::Capsule, FitGoal::Inside) => {
+                Some("a capsule inside is where there is most room, not at a side".into())
+            }
             _ => Some(format!("kind \"{}\" has no sides to give", kind.name())),
         };
         number(key, usual, reason)
     };
     let size = |key, usual| {
-        let has = matches!((kind, keep), (Kind::Box, _) | (Kind::Capsule, Keep::Balance));
+        let has = matches!((kind, goal), (Kind::Box, _) | (Kind::Capsule, FitGoal::Balance));
         let reason = if kind == Kind::Capsule {
-            format!("a capsule with that `keep` has a `radius` to give, no `{key}`")
+            format!("a capsule with that `fit` has a `radius` to give, no `{key}`")
         } else {
             format!("kind \"{}\" has no `{key}` to give", kind.name())
         };

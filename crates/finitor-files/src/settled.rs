@@ -51,7 +51,7 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         paths.insert(&frame.source.file.path);
         paths.extend(frame.source.parts.iter().map(|parts| parts.path.as_path()));
     }
-    if actor.shapes.iter().any(|shape| shape.height_for.is_some()) {
+    if actor.shapes.iter().any(|shape| shape.height_from.is_some()) {
         tiles = project.stages.iter().flat_map(|stage| stage_sources(stage)).collect();
         paths.extend(project.stages.iter().chain(&tiles).map(PathBuf::as_path));
     }

@@ -43,7 +43,7 @@ pub struct ShapeSpec {
     /// The shape whose width and foot it keeps.
     pub like: Option<String>,
     /// What it takes its height from.
-    pub height_for: Option<HeightFor>,
+    pub height_from: Option<HeightFrom>,
     /// The rule it is one of several shapes of, a part each.
     pub siblings: Option<String>,
     /// Whether it may overlap its siblings.
@@ -57,7 +57,7 @@ pub struct ShapeSpec {
 
 /// A passage that a shape must fit through.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct HeightFor {
+pub struct HeightFrom {
     /// `stage/thing`.
     pub thing: String,
     /// What is to be left free above, thousandths of a px.
@@ -168,7 +168,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let damage = table.number("damage", "10").map(|damage| damage.value);
     let along_span = table.value_span(if table.has("like") { "like" } else { "along" });
     let like = table.string("like", "\"body\"").map(|like| like.value);
-    let height_for = like::height_for(table);
+    let height_from = like::height_from(table);
     let is_usual =
         table.has("role") && role.as_ref().is_some_and(|role| role.value == Role::Body) && !has_source(table);
     let (by_part, part_names) = match table.is_list("by_part") {
@@ -205,7 +205,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         damage,
         frames: Vec::new(),
         like,
-        height_for,
+        height_from,
         siblings,
         may_overlap,
         is_usual,

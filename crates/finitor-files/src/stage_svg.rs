@@ -12,7 +12,7 @@ use crate::problem::{Problem, Problems};
 use crate::stage_toml::thick;
 use crate::toml_table::nearest;
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Effect, Marker, OneWay, Outline, Passes, Solid, Spawn, Warp, Zone};
+use finitor_core::stage::{Effect, OneWay, Outline, Passes, Solid, Spawn, Spot, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Vec2};
 use outline::pair;
 use std::path::Path;
@@ -25,7 +25,7 @@ const SORTS: [(&str, Sort); 6] = [
     ("one-way", Sort::OneWay),
     ("zone", Sort::Zone),
     ("spawn", Sort::Spawn),
-    ("marker", Sort::Marker),
+    ("spot", Sort::Spot),
 ];
 
 /// Stands for no layer at all, after `on-` and `sees-`.
@@ -40,7 +40,7 @@ enum Sort {
     OneWay,
     Zone,
     Spawn,
-    Marker,
+    Spot,
 }
 
 impl Sort {
@@ -50,7 +50,7 @@ impl Sort {
             Sort::OneWay => "one_way",
             Sort::Zone => "zone",
             Sort::Spawn => "spawn",
-            Sort::Marker => "marker",
+            Sort::Spot => "spot",
         }
     }
 }
@@ -73,7 +73,7 @@ pub(crate) struct SvgStage {
     pub(crate) one_ways: Vec<OneWay>,
     pub(crate) zones: Vec<(Zone, Option<SvgLeading>)>,
     pub(crate) spawns: Vec<Spawn>,
-    pub(crate) markers: Vec<Marker>,
+    pub(crate) spots: Vec<Spot>,
     /// What is not read, in words with its line.
     pub(crate) unread: Vec<String>,
     drawing: Drawing,
@@ -97,7 +97,7 @@ pub(crate) fn read_stage_svg(
         one_ways: Vec::new(),
         zones: Vec::new(),
         spawns: Vec::new(),
-        markers: Vec::new(),
+        spots: Vec::new(),
         unread: Vec::new(),
         drawing,
     };
@@ -177,8 +177,8 @@ impl Reading<'_> {
                 continue;
             }
             let found = self.layers.named(&name).ok_or_else(|| {
-                let families = self.layers.families.iter().map(|family| &family.name);
-                let known: Vec<&str> = self.layers.names.iter().chain(families).map(String::as_str).collect();
+                let aliases = self.layers.aliases.iter().map(|alias| &alias.name);
+                let known: Vec<&str> = self.layers.names.iter().chain(aliases).map(String::as_str).collect();
                 let near = nearest(&name, &known).map(|near| format!("did you mean {prefix}{near}?"));
                 (format!("{prefix}{name}: there is no layer \"{name}\""), near)
             })?;
@@ -245,7 +245,7 @@ impl Reading<'_> {
             None => Vec2::ZERO,
         };
         let facing = self.facing("landing-facing")?;
-        let warp = Warp { to: 0, landing, facing, turns_speed: self.is_set("turns-speed")? };
+        let warp = Warp { to: 0, landing, facing, turns_velocity: self.is_set("turns-speed")? };
         Ok(Some((to.clone(), self.drawn.at, warp)))
     }
 
@@ -272,8 +272,8 @@ impl SvgStage {
     fn add(&mut self, sort: Sort, of: Reading<'_>, name: &str) -> Result<Vec<String>, Wrong> {
         let middle: Point = of.drawn.element.middle();
         match sort {
-            Sort::Marker => {
-                self.markers.push(Marker { name: name.to_string(), at: middle });
+            Sort::Spot => {
+                self.spots.push(Spot { name: name.to_string(), at: middle });
                 return Ok(vec![name.to_string()]);
             }
             Sort::Spawn => {

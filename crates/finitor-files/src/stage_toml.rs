@@ -8,10 +8,10 @@ use crate::layers_toml::layer_set;
 use crate::paths::resolve;
 use crate::problem::Problems;
 use crate::stage_svg::{Usual, read_stage_svg};
-use crate::tiles_toml::{Place, Tiles, tiles};
+use crate::tiles_toml::{Place, Tiles, stage_sources, tiles};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Effect, Marker, OneWay, Outline, Passes, Side, Solid, Spawn, Stage, Warp, Zone};
+use finitor_core::stage::{Effect, OneWay, Outline, Passes, Side, Solid, Spawn, Spot, Stage, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
 pub(crate) use outline::thick;
 use outline::things;
@@ -29,6 +29,8 @@ pub struct StageFile {
     pub tiles: Option<Tiles>,
     /// What is not read of its drawing, in words with its line.
     pub unread: Vec<String>,
+    /// The files that its things are made from, beside the stage file.
+    pub files: Vec<PathBuf>,
 }
 
 /// Reads a stage file of the project in the folder `root`.
@@ -64,7 +66,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         one_ways: Vec::new(),
         zones: Vec::new(),
         spawns: Vec::new(),
-        markers: Vec::new(),
+        spots: Vec::new(),
         sealed,
     };
     let defaults = top.table("defaults");
@@ -101,7 +103,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         stage.solids.append(&mut drawn.solids);
         stage.one_ways.append(&mut drawn.one_ways);
         stage.spawns.append(&mut drawn.spawns);
-        stage.markers.append(&mut drawn.markers);
+        stage.spots.append(&mut drawn.spots);
         unread.append(&mut drawn.unread);
         leading_drawn.append(&mut drawn.zones);
     }
@@ -137,12 +139,13 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     for table in top.tables("spawn") {
         stage.spawns.extend(spawn(&table));
     }
-    for (number, table) in top.tables("marker").iter().enumerate() {
-        stage.markers.extend(marker(table, number + 1, &mut names));
+    for (number, table) in top.tables("spot").iter().enumerate() {
+        stage.spots.extend(spot(table, number + 1, &mut names));
     }
     let tiles = top.table("tiles").and_then(|table| tiles(&table, layers, place, &mut stage));
     top.finish();
-    doc.finish().or(StageFile { stage, tiles, unread })
+    let files = stage_sources(path);
+    doc.finish().or(StageFile { stage, tiles, unread, files })
 }
 
 fn size(head: &Table<'_>) -> Option<Vec2> {
@@ -358,12 +361,14 @@ fn warp(table: &Table<'_>, is_warp: bool) -> Option<Leading> {
     let landing = table.numbers::<2>("landing", "[24, 0]").map_or([0.0; 2], |landing| landing.value);
     let sides = Facing::BOTH.map(|facing| (facing.name(), facing));
     let facing = table.word("landing_facing", &sides).map(|facing| facing.value);
-    let turns_speed = table.boolean("turns_speed").is_some_and(|turns| turns.value);
-    for key in ["to", "landing", "landing_facing", "turns_speed"].into_iter().filter(|key| !is_warp && table.has(key)) {
+    let turns_velocity = table.boolean("turns_velocity").is_some_and(|turns| turns.value);
+    for key in
+        ["to", "landing", "landing_facing", "turns_velocity"].into_iter().filter(|key| !is_warp && table.has(key))
+    {
         let hint = Some("add effect = \"warp\", or take it out".to_string());
         table.wrong(table.value_span(key), format!("`{key}` goes with effect = \"warp\""), hint);
     }
-    let warp = Warp { to: 0, landing: Vec2::new(landing[0], landing[1]), facing, turns_speed };
+    let warp = Warp { to: 0, landing: Vec2::new(landing[0], landing[1]), facing, turns_velocity };
     Some((to.filter(|_| is_warp)?, warp))
 }
 
@@ -393,7 +398,7 @@ fn lead<T>(
     found.collect()
 }
 
-fn marker(table: &Table<'_>, number: usize, names: &mut Vec<String>) -> Option<Marker> {
+fn spot(table: &Table<'_>, number: usize, names: &mut Vec<String>) -> Option<Spot> {
     let name = table.string("name", "\"lamp_post\"");
     if let Some(name) = &name {
         check_name(table, name, "a marker");
@@ -410,7 +415,7 @@ fn marker(table: &Table<'_>, number: usize, names: &mut Vec<String>) -> Option<M
     }
     names.push(name.value.clone());
     let [x, y] = at?.value;
-    Some(Marker { name: name.value, at: Point::new(x, y) })
+    Some(Spot { name: name.value, at: Point::new(x, y) })
 }
 
 fn spawn(table: &Table<'_>) -> Option<Spawn> {

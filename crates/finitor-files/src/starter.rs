@@ -186,8 +186,8 @@ impl Starter {
             }
             StarterBody::Fitted => {
                 line(&mut text, "kind", "\"box\"", "box, capsule, hull or outline");
-                line(&mut text, "keep", "\"balance\"", "thin parts may stick out");
-                line(&mut text, "hold", "\"animation\"", "the same on all frames of an animation");
+                line(&mut text, "fit", "\"balance\"", "thin parts may stick out");
+                line(&mut text, "share", "\"animation\"", "the same on all frames of an animation");
             }
         }
         line(&mut text, "layer", &quoted(&self.layer), "");
@@ -198,7 +198,7 @@ impl Starter {
         let mut text = "# What can be struck: the whole figure, frame by frame.\n[shape.figure]\n".to_string();
         line(&mut text, "role", "\"hurt\"", "");
         line(&mut text, "kind", "\"outline\"", "");
-        line(&mut text, "keep", "\"cover\"", "every opaque pixel lies inside");
+        line(&mut text, "fit", "\"cover\"", "every opaque pixel lies inside");
         line(&mut text, "tolerance", "1.0", "px that the outline may stray; more gives fewer corners");
         line(&mut text, "layer", &quoted(&self.layer), "");
         text + "\n"

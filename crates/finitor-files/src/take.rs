@@ -9,7 +9,7 @@ use cast::Cast;
 use csv_rows::CsvRows;
 use finitor_core::Facing;
 use finitor_core::Point;
-use finitor_core::actor::Actor;
+use finitor_core::actor::{Actor, ActorIndex};
 use finitor_core::take::Sample;
 use json_rows::JsonRows;
 use std::fs::File;
@@ -220,7 +220,7 @@ type Input = BufReader<Box<dyn Read + Send>>;
 fn unset() -> Sample {
     Sample {
         label: String::new(),
-        actor: 0,
+        actor: ActorIndex(0),
         at: Point::ZERO,
         facing: Facing::Right,
         animation: 0,

@@ -8,7 +8,7 @@ use crate::problem::Problem;
 use crate::recipe_toml::fitting;
 use crate::toml_table::{At, Table, WordOrPoints, nearest};
 use finitor_core::art::{Picture, PixelRect};
-use finitor_core::fit::{Fitting, FrameArt, Keep, Kind, fit_shape, selection};
+use finitor_core::fit::{FitGoal, Fitting, FrameArt, Kind, fit_shape, selection};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{OneWay, Outline, Passes, Solid, Stage, TILES_NAME, TileFill, TileGrid, merged_tiles};
 use finitor_core::{Point, Polygon, Rect, Vec2};
@@ -207,10 +207,10 @@ pub(crate) fn stage_sources(stage: &Path) -> Vec<PathBuf> {
     all
 }
 
-/// How a stage's art is fitted: an outline that balances, within 0.5 px, where `fit` says nothing else.
+/// How a stage's art is fitted: an outline that balances, within 0.5 px, where `shape` says nothing else.
 pub(crate) fn art_recipe(table: &Table<'_>) -> Option<Fitting> {
-    let usual = Fitting { keep: Keep::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
-    let Some(own) = table.table("fit") else { return Some(usual) };
+    let usual = Fitting { goal: FitGoal::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
+    let Some(own) = table.table("shape") else { return Some(usual) };
     let found = fitting(&own, usual);
     own.finish();
     found

@@ -108,6 +108,23 @@ pub(crate) struct Table<'t> {
     asked: RefCell<Vec<&'static str>>,
 }
 
+/// Keys by an earlier name, and what they are called now.
+const RENAMED: [(&str, &str); 13] = [
+    ("keep", "fit"),
+    ("hold", "share"),
+    ("slim", "min_thickness"),
+    ("bridge", "close_gaps"),
+    ("islands", "min_island"),
+    ("holes", "min_hole"),
+    ("height_for", "height_from"),
+    ("turns_speed", "turns_velocity"),
+    ("join", "merge_gap"),
+    ("family", "alias"),
+    ("families", "alias"),
+    ("marker", "spot"),
+    ("fit", "shape"),
+];
+
 /// A word and what it stands for.
 pub(crate) type Words<'w, T> = &'w [(&'static str, T)];
 
@@ -419,7 +436,9 @@ impl<'t> Table<'t> {
                 continue;
             }
             let message = format!("unknown key `{name}` in {}", self.title);
-            let hint = match nearest(name, &asked) {
+            let renamed = RENAMED.iter().find(|(old, new)| *old == name && asked.contains(new)).map(|(_, new)| *new);
+            let hint = match renamed.or_else(|| nearest(name, &asked)) {
+                Some(new) if renamed.is_some() => format!("`{name}` is now called `{new}`"),
                 Some(near) => format!("did you mean `{near}`?"),
                 None => format!("known here: {}", sorted(&asked).join(", ")),
             };

@@ -9,31 +9,28 @@ mod fit;
 mod layers;
 mod lint;
 mod new;
+mod new_folder;
 mod sheet;
 mod stage;
 
 use crate::cli::{Cli, Command, Format};
-use crate::exit::{Exit, Failure};
+use crate::console::Console;
+use crate::exit::Exit;
 use crate::session::Session;
+use finitor_app::Failure;
 use std::io::Write;
 
 /// Runs the command, writing results to `out`.
 pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
     let format = cli.global.format;
-    let has_rows = matches!(
-        cli.command,
-        Command::Layers(_) | Command::Facing(_) | Command::Stage(_) | Command::Lint(_) | Command::Check(_)
-    );
-    if format == Format::Csv && !has_rows {
-        let message = "--format csv writes the rows of layers, facing, stage, lint and check; here it is table or json";
-        return Err(Failure::Usage(message.into()));
-    }
-    let session = || Session::open(&cli.global);
+    refuse_format(&cli.command, format)?;
+    let console = Console::new(cli.global.quiet);
+    let session = || Session::open(&cli.global, &console);
     match &cli.command {
-        Command::Demo(args) => demo::run(args, &cli.global, out),
+        Command::Demo(args) => demo::run(args, &cli.global, &console, out),
         Command::Explain(args) => explain::run(args, out),
         Command::New(args) => new::run(args, &cli.global, out),
-        Command::Sheet(args) => sheet::run(args, &cli.global, out),
+        Command::Sheet(args) => sheet::run(args, &cli.global, &console, out),
         Command::Fit(args) => fit::run(&session()?, args, format, out),
         Command::Facing(args) => facing::run(&session()?, args, format, out),
         Command::Layers(args) => layers::run(&session()?, args, format, out),
@@ -42,4 +39,33 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Draw(args) => draw::run(&session()?, args, out),
     }
+}
+
+/// Refuses a format that a command does not write.
+fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
+    const ROWS: &[Format] = &[Format::Table, Format::Json, Format::Csv];
+    const JSON: &[Format] = &[Format::Table, Format::Json];
+    const WORDS: &[Format] = &[Format::Table];
+    let (name, known) = match command {
+        Command::Layers(args) if args.command.as_ref().is_some_and(|command| command.is_edit()) => ("layers", WORDS),
+        Command::Layers(args) if args.command.is_some() => ("layers explain", JSON),
+        Command::Layers(_) => ("layers", ROWS),
+        Command::Facing(_) => ("facing", ROWS),
+        Command::Stage(_) => ("stage", ROWS),
+        Command::Lint(_) => ("lint", ROWS),
+        Command::Check(_) => ("check", ROWS),
+        Command::Fit(args) if args.why.is_some() || args.to_svg.is_some() || args.from_svg.is_some() => ("fit", WORDS),
+        Command::Fit(_) => ("fit", JSON),
+        Command::Sheet(_) => ("sheet", JSON),
+        Command::Demo(_) => ("demo", WORDS),
+        Command::New(_) => ("new", WORDS),
+        Command::Draw(_) => ("draw", WORDS),
+        Command::Explain(_) => ("explain", WORDS),
+    };
+    if known.contains(&format) {
+        return Ok(());
+    }
+    let words: Vec<&str> = known.iter().map(|format| format.name()).collect();
+    let format = format.name();
+    Err(Failure::Usage(format!("`{name}` has no {format} output here; it writes {}", words.join(", "))))
 }

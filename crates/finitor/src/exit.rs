@@ -1,11 +1,11 @@
 //! How the program ends.
 
 use anstream::eprintln;
-use finitor_files::Problems;
+use finitor_app::Failure;
 use std::io::IsTerminal;
 use std::process::ExitCode;
 
-/// The exit code of a run that came to its end.
+/// The exit code of a run.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Exit {
     /// Done, and nothing found at or above `--fail-on`.
@@ -14,6 +14,8 @@ pub(crate) enum Exit {
     Findings = 1,
     /// The input is wrong; nothing was written.
     BadInput = 2,
+    /// Not the user's mistake: results cannot be written, or a bug.
+    OwnFault = 3,
 }
 
 impl From<Exit> for ExitCode {
@@ -22,52 +24,35 @@ impl From<Exit> for ExitCode {
     }
 }
 
-/// Why a run did not come to its end.
-#[derive(Debug)]
-pub(crate) enum Failure {
-    /// The user's files or arguments are wrong.
-    Input(Problems),
-    /// An argument names nothing.
-    Usage(String),
-    /// Results could not be written.
-    Output(std::io::Error),
-}
-
-impl From<Problems> for Failure {
-    fn from(problems: Problems) -> Failure {
-        Failure::Input(problems)
-    }
-}
-
-impl From<std::io::Error> for Failure {
-    fn from(error: std::io::Error) -> Failure {
-        Failure::Output(error)
-    }
-}
-
-impl From<serde_json::Error> for Failure {
-    fn from(error: serde_json::Error) -> Failure {
-        Failure::Output(error.into())
-    }
-}
-
-impl Failure {
-    /// Tells the user, on standard error.
-    pub(crate) fn print(&self) {
-        match self {
-            Failure::Input(problems) => {
-                let styled = std::io::stderr().is_terminal();
-                for (index, problem) in problems.0.iter().enumerate() {
-                    // Those that show their line stand apart; a list of rows stays a list.
-                    let apart = if index > 0 && problem.place.is_some() { "\n" } else { "" };
-                    eprintln!("{apart}{}", problem.render(styled));
-                }
-                if problems.0.len() > 1 {
-                    eprintln!("\n{} mistakes; nothing was written", problems.0.len());
-                }
+/// Prints why a run did not come to its end, on standard error, and says how it ends.
+pub(crate) fn report(failure: &Failure) -> Exit {
+    match failure {
+        Failure::Input(problems) => {
+            let styled = std::io::stderr().is_terminal();
+            for (index, problem) in problems.0.iter().enumerate() {
+                // Those that show their line stand apart; a list of rows stays a list.
+                let apart = if index > 0 && problem.place.is_some() { "\n" } else { "" };
+                eprintln!("{apart}{}", problem.render(styled));
             }
-            Failure::Usage(message) => eprintln!("error: {message}"),
-            Failure::Output(error) => eprintln!("error: results cannot be written: {error}"),
+            if problems.0.len() > 1 {
+                eprintln!("\n{} mistakes; nothing was written", problems.0.len());
+            }
+            Exit::BadInput
+        }
+        Failure::Usage(message) => {
+            eprintln!("error: {message}");
+            Exit::BadInput
+        }
+        Failure::Write(error) if error.kind() == std::io::ErrorKind::BrokenPipe => Exit::Done,
+        Failure::Write(error) => {
+            eprintln!("error: results cannot be written: {error}");
+            eprintln!("help: free some space, or check that the folder can be written to, then run it again");
+            Exit::OwnFault
+        }
+        Failure::Bug(message) => {
+            eprintln!("error: this is a bug in finitor {}: {message}", env!("CARGO_PKG_VERSION"));
+            eprintln!("help: report it with the command line and the files that led to it");
+            Exit::OwnFault
         }
     }
 }

@@ -2,17 +2,13 @@
 
 mod cli;
 mod commands;
+mod console;
 mod exit;
-mod fitting;
-mod looking;
-mod new_folder;
 mod output;
-mod progress;
 mod session;
-mod starting;
 
 use clap::Parser;
-use exit::{Exit, Failure};
+use exit::report;
 use std::process::ExitCode;
 
 fn main() -> ExitCode {
@@ -22,12 +18,5 @@ fn main() -> ExitCode {
         std::io::Write::flush(&mut out)?;
         Ok(exit)
     });
-    match done {
-        Ok(exit) => exit.into(),
-        Err(Failure::Output(error)) if error.kind() == std::io::ErrorKind::BrokenPipe => Exit::Done.into(),
-        Err(failure) => {
-            failure.print();
-            Exit::BadInput.into()
-        }
-    }
+    done.unwrap_or_else(|failure| report(&failure)).into()
 }

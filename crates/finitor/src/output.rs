@@ -1,8 +1,9 @@
-//! Results as tables, JSON and CSV.
+//! Results as tables and CSV.
 
-pub(crate) mod check_json;
 pub(crate) mod check_pairs;
+pub(crate) mod check_rows;
 pub(crate) mod check_table;
 pub(crate) mod csv;
-pub(crate) mod sheet_words;
+pub(crate) mod sheet_table;
+pub(crate) mod summary;
 pub(crate) mod table;

@@ -178,7 +178,7 @@ fn a_second_size_keeps_width_and_foot_and_takes_its_height_from_a_passage() {
     assert_eq!([low[0], low[2], low[3]], [body[0], body[2], body[3]], "width and foot are kept");
     assert!(low[1] > body[1] + 4.0, "crouched it is lower: {low:?} {body:?}");
     // The boathouse ends at y 144 over the terrace at 170.
-    let (body, low) = with("kind = \"box\"\nheight_for = \"pier/boathouse\"\nclearance = 1.5");
+    let (body, low) = with("kind = \"box\"\nheight_from = \"pier/boathouse\"\nclearance = 1.5");
     assert_eq!([low[0], low[2], low[3]], [body[0], body[2], body[3]]);
     assert!((low[3] - low[1] - 24.5).abs() < 1e-9, "{low:?}");
     project.edit("actors/keeper.toml", "pier/boathouse", "pier/boathose");
@@ -281,8 +281,8 @@ fn shapes_asked_for_alone_are_fitted_and_hand_edits_given_up_when_told() {
     project.edit("actors/keeper.toml", "kind = \"hull\"\npaint = \"#d9a066\"", "kind = \"box\"\npaint = \"#d9a066\"");
     project.edit(
         "actors/keeper.toml",
-        "keep = \"cover\"\npaint = \"#4f6d7a\"",
-        "keep = \"balance\"\npaint = \"#4f6d7a\"",
+        "fit = \"cover\"\npaint = \"#4f6d7a\"",
+        "fit = \"balance\"\npaint = \"#4f6d7a\"",
     );
     project.ok(&["fit", "keeper", "--only", "head"]);
     let after = project.read("actors/keeper.fits.json");

@@ -158,7 +158,7 @@ fn a_shape_as_high_as_a_passage_of_tiles_follows_the_map() {
     project.edit(
         "actors/keeper.toml",
         "[shape.body_low]\n",
-        "[shape.body_low]\nlike = \"body\"\nheight_for = \"yard/tiles_0_0\"\nclearance = 2\n",
+        "[shape.body_low]\nlike = \"body\"\nheight_from = \"yard/tiles_0_0\"\nclearance = 2\n",
     );
     let height = || {
         project.ok(&["fit"]);
@@ -295,7 +295,7 @@ fn set_pieces_are_fitted_to_their_art_whole_or_by_their_feet() {
     for (more, words) in [
         ("cut = [0, 0, 50, 40]", &["`cut` is left, top, width and height inside the picture of 36 x 40 px"][..]),
         ("box = [0, 0, 4, 4]", &["give one of art and box, not both"]),
-        ("fit = { tolerence = 1 }", &["unknown key `tolerence`", "did you mean `tolerance`?"]),
+        ("shape = { tolerence = 1 }", &["unknown key `tolerence`", "did you mean `tolerance`?"]),
         ("cut = [24, 10, 8, 8]", &["no opaque pixel is left"]),
     ] {
         project.write("stages/yard.toml", piece(more));

@@ -318,19 +318,15 @@ fn landings_in_solids_and_in_warps_are_told_and_mended_by_their_numbers() {
         ("to = \"culvert_high\"\n", "", &["has no `to`"]),
         (
             "effect = \"event\"",
-            "effect = \"event\"\nturns_speed = true",
-            &["`turns_speed` goes with effect = \"warp\""],
+            "effect = \"event\"\nturns_velocity = true",
+            &["`turns_velocity` goes with effect = \"warp\""],
         ),
         ("effect = \"event\"", "effect = \"event\"\ncooldown = -3", &["`cooldown` must be a whole number from 0"]),
         ("effect = \"event\"", "effect = \"event\"\nonce = 1", &["`once` must be true or false"]),
+        ("[[spawn]]\nactor = \"barrel\"", "[[spot]]\nname = \"lamp\"\n[[spawn]]\nactor = \"barrel\"", &["has no `at`"]),
         (
             "[[spawn]]\nactor = \"barrel\"",
-            "[[marker]]\nname = \"lamp\"\n[[spawn]]\nactor = \"barrel\"",
-            &["has no `at`"],
-        ),
-        (
-            "[[spawn]]\nactor = \"barrel\"",
-            "[[marker]]\nname = \"quay\"\nat = [4, 4]\n[[spawn]]\nactor = \"barrel\"",
+            "[[spot]]\nname = \"quay\"\nat = [4, 4]\n[[spawn]]\nactor = \"barrel\"",
             &["\"quay\" is the name of another thing"],
         ),
         ("passes = \"up\"", "passes = 360", &["or an angle from 0 (up) to below 360 degrees"]),

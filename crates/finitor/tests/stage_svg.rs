@@ -41,7 +41,7 @@ fn a_stage_written_as_a_drawing_reads_back_the_same() {
         [[zone]]\nname = \"low\"\nbox = [30, 160, 16, 40]\nmask = [\"hero\"]\neffect = \"warp\"\nto = \"high\"\nlanding = [24.1, 20]\n\
         landing_facing = \"left\"\ncooldown = 60\nonce = true\n\
         [[zone]]\nname = \"high\"\nbox = [250, 130, 16, 40]\nmask = []\neffect = \"warp\"\nto = \"low\"\n\
-        [[marker]]\nname = \"lamp_post\"\nat = [33.3, 44.4]\n";
+        [[spot]]\nname = \"lamp_post\"\nat = [33.3, 44.4]\n";
     let own = project.read("stages/pier.toml");
     let (hand, tiles) = own.split_once("[tiles]").unwrap();
     project.write("stages/pier.toml", format!("{hand}{more}\n[tiles]{tiles}"));

@@ -144,7 +144,7 @@ fn rules_actors_and_ticks_can_be_asked_for() {
     let asked = |args: &[&str]| {
         findings(&project.run(&[&["check", "takes/faults.csv", "--format", "json"], args].concat()).json())
     };
-    let by = |keep: &dyn Fn(&Value) -> bool| all.iter().filter(|finding| keep(finding)).cloned().collect::<Vec<_>>();
+    let by = |goal: &dyn Fn(&Value) -> bool| all.iter().filter(|finding| goal(finding)).cloned().collect::<Vec<_>>();
     assert_eq!(asked(&["--rule", "embedded,tunnelled"]), by(&|f| f["rule"] == "embedded" || f["rule"] == "tunnelled"));
     let of_gull = |f: &Value| f["actor"] == "gull" || f["with"].as_str().unwrap().starts_with("gull.");
     assert_eq!(asked(&["--actor", "gull"]), by(&of_gull));

@@ -1,124 +1,121 @@
-//! Joining what is wrong on single ticks into findings with spans.
+//! Joining what a rule sees on single ticks into cases with spans.
 
-use super::{Cause, Finding, Rule, Severity, Worst};
-use std::collections::BTreeMap;
+use super::step::{InstanceIndex, Way};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Point, Vec2};
+use crate::world::{Thing, ZoneIndex};
 
-/// What is wrong on one tick.
+/// The other side of a fault.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum With<'a> {
+    /// Something still that stops bodies.
+    Thing(Thing),
+    /// A zone.
+    Zone(ZoneIndex),
+    /// The stage as a whole.
+    Stage,
+    /// The actor's own picture.
+    Picture,
+    /// A shape of another instance.
+    Shape(InstanceIndex, &'a str),
+}
+
+/// Between which two a fault is: ticks of one fault have one key.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Key<'a> {
+    pub(crate) instance: InstanceIndex,
+    pub(crate) with: With<'a>,
+}
+
+/// What a rule saw on a tick, as plain values; words are made of them when the case is over.
 #[derive(Clone, Debug)]
-pub(super) struct Fault {
-    pub(super) rule: Rule,
-    pub(super) actor: String,
-    pub(super) shape: String,
-    pub(super) with: String,
-    pub(super) worst: Worst,
-    pub(super) cause: Cause,
-    pub(super) message: String,
-    pub(super) remedy: String,
-    /// What is left of the figure once the remedy was applied.
-    pub(super) remains: Option<f64>,
+pub(crate) struct Sighting<'a, S> {
+    pub(crate) tick: u64,
+    /// The rule's figure.
+    pub(crate) figure: f64,
+    pub(crate) at: Point,
+    pub(crate) push: Vec2,
+    pub(crate) cause: Cause,
+    /// The shape of the instance.
+    pub(crate) shape: &'a str,
+    /// How the instance came there.
+    pub(crate) way: Way,
+    /// What else the rule's words need.
+    pub(crate) seen: S,
 }
 
-/// Findings under way and done.
+/// One fault from its first tick to its last.
+#[derive(Clone, Debug)]
+pub(crate) struct Case<'a, S> {
+    pub(crate) key: Key<'a>,
+    pub(crate) ticks: Span,
+    /// How it began.
+    pub(crate) first: Sighting<'a, S>,
+    /// The worst tick.
+    pub(crate) worst: Sighting<'a, S>,
+    /// The worst tick of those with the first cause: what to change depends on that.
+    pub(crate) to_fix: Sighting<'a, S>,
+}
+
+/// The cases of one rule: those that a later tick may continue, and those that are over.
 ///
-/// Faults of one rule between the same two things are one finding while no more than `join` ticks lie between them.
-#[derive(Debug, Default)]
-pub(super) struct Ledger {
-    join: u64,
-    /// Those that the next tick may continue, by rule; few at a time.
-    open: BTreeMap<Rule, Vec<Finding>>,
-    done: Vec<Finding>,
+/// Faults between the same two things are one case while no more than some ticks lie between them.
+#[derive(Debug)]
+pub(crate) struct Ledger<'a, S> {
+    merge_gap: u64,
+    /// By how many ticks the rule may be late.
+    late: u64,
+    open: Vec<Case<'a, S>>,
+    over: Vec<Case<'a, S>>,
 }
 
-impl Fault {
-    /// One more tick of a finding, no worse than it was: the words are those of a worse tick.
-    pub(super) fn going_on(rule: Rule, actor: &str, with: &str, worst: Worst) -> Fault {
-        Fault {
-            rule,
-            actor: actor.to_string(),
-            shape: String::new(),
-            with: with.to_string(),
-            worst,
-            cause: Cause::Moved,
-            message: String::new(),
-            remedy: String::new(),
-            remains: None,
-        }
-    }
-}
-
-fn finding(severity: Severity, fault: Fault, ticks: (u64, u64)) -> Finding {
-    let Fault { rule, actor, shape, with, worst, cause, message, remedy, remains } = fault;
-    Finding { rule, severity, actor, shape, with, ticks, worst, cause, message, remedy, remains }
-}
-
-/// Two bodies in one another are one fault, whichever of them is named first.
-fn is_between(finding: &Finding, one: &str, other: &str) -> bool {
-    (finding.actor == one && finding.with == other) || (finding.actor == other && finding.with == one)
-}
-
-impl Ledger {
-    /// Nothing found yet, faults to be joined over so many ticks.
-    pub(super) fn new(join: u32) -> Ledger {
-        Ledger { join: u64::from(join), ..Ledger::default() }
+impl<'a, S: Clone> Ledger<'a, S> {
+    /// Nothing seen yet.
+    pub(crate) fn new(merge_gap: u64, late: u64) -> Ledger<'a, S> {
+        Ledger { merge_gap, late, open: Vec::new(), over: Vec::new() }
     }
 
-    /// Adds a fault of this tick. The first tick's actor and cause stay; the words follow the worst tick.
-    pub(super) fn add(&mut self, severity: Severity, fault: Fault) {
-        if severity == Severity::Off {
-            return;
-        }
-        let tick = fault.worst.tick;
-        let open = self.open.entry(fault.rule).or_default();
-        let goes_on = |known: &&mut Finding| {
-            is_between(known, &fault.actor, &fault.with) && known.ticks.1 + 1 + self.join >= tick
-        };
-        if let Some(known) = open.iter_mut().find(goes_on) {
-            known.ticks.1 = known.ticks.1.max(tick);
-            if fault.worst.depth > known.worst.depth {
-                known.worst = fault.worst;
-                // What to mend depends on what first went wrong; later ticks of one fault are told as its depth.
-                if fault.cause == known.cause {
-                    (known.remedy, known.remains) = (fault.remedy, fault.remains);
+    /// Adds what was seen on some ticks with a figure. The rest is asked for only where a case begins, or gets worse.
+    pub(crate) fn see(&mut self, key: Key<'a>, ticks: Span, figure: f64, rest: impl FnOnce() -> Sighting<'a, S>) {
+        let gap = self.merge_gap;
+        let goes_on = |case: &&mut Case<'a, S>| case.key == key && case.ticks.last + 1 + gap >= ticks.first;
+        if let Some(case) = self.open.iter_mut().find(goes_on) {
+            case.ticks.last = case.ticks.last.max(ticks.last);
+            if figure > case.worst.figure {
+                let worse = rest();
+                if worse.cause == case.first.cause {
+                    case.to_fix = worse.clone();
                 }
-                known.message = fault.message;
+                case.worst = worse;
             }
             return;
         }
-        // A fault may be told of the tick before, too.
-        self.done.extend(open.extract_if(.., |known| known.ticks.1 + 2 + self.join < tick));
-        open.push(finding(severity, fault, (tick, tick)));
+        let late = self.late;
+        self.over.extend(self.open.extract_if(.., |case| case.ticks.last + 1 + gap + late < ticks.first));
+        let first = rest();
+        self.open.push(Case { key, ticks, worst: first.clone(), to_fix: first.clone(), first });
     }
 
-    /// Adds a fault that is known only now that it is over, of its first to its last tick.
-    pub(super) fn add_over(&mut self, severity: Severity, fault: Fault, ticks: (u64, u64)) {
-        if severity != Severity::Off {
-            self.done.push(finding(severity, fault, ticks));
-        }
+    /// Adds a case that is known only now that it is over.
+    pub(crate) fn close(&mut self, key: Key<'a>, ticks: Span, seen: Sighting<'a, S>) {
+        self.over.push(Case { key, ticks, worst: seen.clone(), to_fix: seen.clone(), first: seen });
     }
 
-    /// The finding that a fault between these two would continue on this tick.
-    pub(super) fn running(&self, rule: Rule, one: &str, other: &str, tick: u64) -> Option<&Finding> {
-        let open = self.open.get(&rule)?;
-        open.iter().find(|known| known.ticks.1 + 1 == tick && is_between(known, one, other))
+    /// Whether a case between these two would go on on this tick.
+    pub(crate) fn is_running(&self, key: Key<'a>, tick: u64) -> bool {
+        self.open.iter().any(|case| case.key == key && case.ticks.last + 1 == tick)
     }
 
-    /// Whether a fault of so much would continue a finding on this tick and be no worse than that was.
-    pub(super) fn is_no_worse(&self, rule: Rule, one: &str, other: &str, (tick, depth): (u64, f64)) -> bool {
-        self.running(rule, one, other, tick).is_some_and(|known| depth <= known.worst.depth)
+    /// Cases that no later tick can continue; they are forgotten here.
+    pub(crate) fn ended(&mut self, tick: u64) -> Vec<Case<'a, S>> {
+        let (gap, late) = (self.merge_gap, self.late);
+        self.over.extend(self.open.extract_if(.., |case| case.ticks.last + 1 + gap + late < tick));
+        std::mem::take(&mut self.over)
     }
 
-    /// Findings that no fault of the next tick can continue; they are forgotten here.
-    pub(super) fn ended(&mut self, tick: u64) -> Vec<Finding> {
-        for open in self.open.values_mut().filter(|open| !open.is_empty()) {
-            // A fault may be told of the tick before, too.
-            self.done.extend(open.extract_if(.., |known| known.ticks.1 + 1 + self.join < tick));
-        }
-        std::mem::take(&mut self.done)
-    }
-
-    /// All findings that are left.
-    pub(super) fn finish(mut self) -> Vec<Finding> {
-        self.done.extend(self.open.into_values().flatten());
-        self.done
+    /// All cases that are left.
+    pub(crate) fn finish(&mut self) -> Vec<Case<'a, S>> {
+        self.over.append(&mut self.open);
+        std::mem::take(&mut self.over)
     }
 }

@@ -1,345 +1,117 @@
-//! The rule book: for takes, and for what can be told before any take.
+//! The rules for takes, a file each.
+//!
+//! A rule is in the program by its line in the list below, and in the book's order. Everything else about it (code,
+//! severity, unit, thresholds, text, detection, words, test) is in its file.
 
-use super::Severity;
-use super::footing_rule_texts::{
-    DROP_OVERRUN, FLICKER, NO_HEADROOM, POPPED, SNAGGED, SUNK_FEET, WARP_BLOCKED, WARP_BOUNCE,
-};
-use super::hit_rule_texts::{ART_IN_WALL, MISSED_HIT, PHANTOM_HIT, REPEAT_HIT};
-use super::layer_rule_texts::{
-    BLIND_SENSOR, EMPTY_ZONE, GHOST_PAIR, IDLE_HIT, ONE_SIDED, SELF_SENSE, UNSEEN_LAYER, UNSTOPPED_BODY, UNUSED_LAYER,
-};
-use super::rule_texts::{
-    CAUGHT_RISING, EMBEDDED, FACING_SPLIT, FLIP_DRIFT, HOVER, LOPSIDED, MISSING_ANCHOR, MISSING_TURNED, OFF_GROUND,
-    OFF_STAGE, SHAPE_JUMP, SIBLINGS_OVERLAP, STALE_FIT, TUNNELLED, UNCOVERED_PART, ZONE_SKIPPED,
-};
-use super::stage_rule_texts::{
-    CRAMPED_PLATFORM, LANDING_BOUNCES, LANDING_INSIDE, LEAKY_BOTTOM, LOW_STEP, OVERLAPPING_SOLIDS, SEAM, SLIVER,
-    STEEP_SLOPE, THIN_ZONE, TIGHT_PASSAGE,
-};
-use std::fmt;
+use super::CheckInput;
+use super::look::{Look, Pair};
+use super::settings::Settings;
+use super::step::{InstanceIndex, Way};
+use super::swings::SwingEvent;
+use super::take_rule::{Runner, Scene, TakeRule};
+use crate::finding::Finding;
+use crate::rule::Spec;
 
-/// A rule that a take, or the art and the fits themselves, can break.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Rule {
-    /// A body lies in something that stops it.
-    Embedded,
-    /// A body passed through something that stops it between two ticks.
-    Tunnelled,
-    /// A one-way platform stopped or lifted a body that should have passed.
-    CaughtRising,
-    /// A standing actor's art is off the ground.
-    Hover,
-    /// A body left the stage and no hazard took it.
-    OffStage,
-    /// A body crossed a zone between two ticks.
-    ZoneSkipped,
-    /// Two bodies overlap, and nothing stops them.
-    GhostPair,
-    /// The picture turned and the shapes did not, or the other way round.
-    FacingSplit,
-    /// A taller body came back under a ceiling.
-    NoHeadroom,
-    /// A warp put a body into what stops it.
-    WarpBlocked,
-    /// A warp put a body where a warp takes it again.
-    WarpBounce,
-    /// A standing actor's art is under the ground.
-    SunkFeet,
-    /// The ground is lost and had again within a few ticks.
-    Flicker,
-    /// A standing body is much higher a tick later.
-    Popped,
-    /// One drop led through more platforms than one.
-    DropOverrun,
-    /// An edge stopped a body that it would step up.
-    Snagged,
-    /// One swing struck a target twice.
-    RepeatHit,
-    /// Art is inside a solid that the body keeps clear of.
-    ArtInWall,
-    /// Shapes struck where the art does not meet.
-    PhantomHit,
-    /// The art met and no shape struck.
-    MissedHit,
-    /// A standing frame's art does not end on the pivot's line.
-    OffGround,
-    /// The art or a recipe is not what the shapes were made from.
-    StaleFit,
-    /// An anchor is not found on a frame that ought to have it.
-    MissingAnchor,
-    /// A shape moves much farther between two frames than the art it is fitted to.
-    ShapeJump,
-    /// Shapes of one rule, a part each, overlap.
-    SiblingsOverlap,
-    /// Opaque art is of no part.
-    UncoveredPart,
-    /// A sensor's mask finds its own actor.
-    SelfSense,
-    /// A sensor can find nothing.
-    BlindSensor,
-    /// Nothing looks for a layer that something is on.
-    UnseenLayer,
-    /// Of two bodies one asks in vain.
-    OneSided,
-    /// A layer or family that nothing uses.
-    UnusedLayer,
-    /// A zone that nobody can enter.
-    EmptyZone,
-    /// A hit that can strike nobody.
-    IdleHit,
-    /// A body that nothing stops.
-    UnstoppedBody,
-    /// Turning moves the sides of a body.
-    Lopsided,
-    /// Art and shapes flip about different axes.
-    FlipDrift,
-    /// Frames drawn for the other side are missing.
-    MissingTurned,
-    /// Two solids of a stage overlap.
-    OverlappingSolids,
-    /// A body can fall out of a stage and meet no hazard.
-    LeakyBottom,
-    /// A warp puts an actor into a solid.
-    LandingInside,
-    /// A warp puts an actor where a warp takes it again.
-    LandingBounces,
-    /// A slope of the floor is steeper than an actor walks.
-    SteepSlope,
-    /// An edge of the floor is lower than an actor steps.
-    LowStep,
-    /// Two solids nearly touch, or meet in a floor.
-    Seam,
-    /// A thing of the stage is thinner than a px.
-    Sliver,
-    /// Over a one-way platform a body has too little room.
-    CrampedPlatform,
-    /// A body just fits a passage, or just does not.
-    TightPassage,
-    /// A body can pass a zone between two ticks.
-    ThinZone,
-}
+mod art_in_wall;
+mod caught_rising;
+mod drop_overrun;
+mod embedded;
+mod facing_split;
+mod flicker;
+mod ghost_pair;
+mod hover;
+mod missed_hit;
+mod no_headroom;
+mod off_stage;
+mod phantom_hit;
+mod popped;
+mod repeat_hit;
+mod snagged;
+mod sunk_feet;
+mod tunnelled;
+mod warp_blocked;
+mod warp_bounce;
+mod zone_skipped;
 
-/// What `explain` says about a rule.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct RuleText {
-    /// What it means, in one sentence.
-    pub means: &'static str,
-    /// Why it matters.
-    pub matters: &'static str,
-    /// How it is measured, and what the figure is.
-    pub measured: &'static str,
-    /// How to mend it.
-    pub mend: &'static str,
-    /// A small drawing.
-    pub drawing: &'static str,
-}
+/// Makes the book of take rules: their specifications, and one runner for each.
+macro_rules! take_rules {
+    ($($name:ident: $rule:ty),* $(,)?) => {
+        /// The specifications, in the book's order.
+        pub(crate) static SPECS: &[&Spec] = &[$(&<$rule as TakeRule>::SPEC),*];
 
-impl Rule {
-    /// All rules, in the order of the rule book.
-    pub const ALL: [Rule; 48] = [
-        Rule::Embedded,
-        Rule::Tunnelled,
-        Rule::CaughtRising,
-        Rule::Hover,
-        Rule::OffStage,
-        Rule::ZoneSkipped,
-        Rule::GhostPair,
-        Rule::FacingSplit,
-        Rule::NoHeadroom,
-        Rule::WarpBlocked,
-        Rule::WarpBounce,
-        Rule::SunkFeet,
-        Rule::Flicker,
-        Rule::Popped,
-        Rule::DropOverrun,
-        Rule::Snagged,
-        Rule::RepeatHit,
-        Rule::ArtInWall,
-        Rule::PhantomHit,
-        Rule::MissedHit,
-        Rule::OffGround,
-        Rule::StaleFit,
-        Rule::MissingAnchor,
-        Rule::ShapeJump,
-        Rule::SiblingsOverlap,
-        Rule::UncoveredPart,
-        Rule::SelfSense,
-        Rule::BlindSensor,
-        Rule::UnseenLayer,
-        Rule::OneSided,
-        Rule::UnusedLayer,
-        Rule::EmptyZone,
-        Rule::IdleHit,
-        Rule::UnstoppedBody,
-        Rule::Lopsided,
-        Rule::FlipDrift,
-        Rule::MissingTurned,
-        Rule::OverlappingSolids,
-        Rule::LeakyBottom,
-        Rule::LandingInside,
-        Rule::LandingBounces,
-        Rule::SteepSlope,
-        Rule::LowStep,
-        Rule::Seam,
-        Rule::Sliver,
-        Rule::CrampedPlatform,
-        Rule::TightPassage,
-        Rule::ThinZone,
-    ];
-
-    /// The rule's code in files and outputs.
-    pub fn name(self) -> &'static str {
-        match self {
-            Rule::Embedded => "embedded",
-            Rule::Tunnelled => "tunnelled",
-            Rule::CaughtRising => "caught_rising",
-            Rule::Hover => "hover",
-            Rule::OffStage => "off_stage",
-            Rule::ZoneSkipped => "zone_skipped",
-            Rule::GhostPair => "ghost_pair",
-            Rule::FacingSplit => "facing_split",
-            Rule::NoHeadroom => "no_headroom",
-            Rule::WarpBlocked => "warp_blocked",
-            Rule::WarpBounce => "warp_bounce",
-            Rule::SunkFeet => "sunk_feet",
-            Rule::Flicker => "flicker",
-            Rule::Popped => "popped",
-            Rule::DropOverrun => "drop_overrun",
-            Rule::Snagged => "snagged",
-            Rule::RepeatHit => "repeat_hit",
-            Rule::ArtInWall => "art_in_wall",
-            Rule::PhantomHit => "phantom_hit",
-            Rule::MissedHit => "missed_hit",
-            Rule::OffGround => "off_ground",
-            Rule::StaleFit => "stale_fit",
-            Rule::MissingAnchor => "missing_anchor",
-            Rule::ShapeJump => "shape_jump",
-            Rule::SiblingsOverlap => "siblings_overlap",
-            Rule::UncoveredPart => "uncovered_part",
-            Rule::SelfSense => "self_sense",
-            Rule::BlindSensor => "blind_sensor",
-            Rule::UnseenLayer => "unseen_layer",
-            Rule::OneSided => "one_sided",
-            Rule::UnusedLayer => "unused_layer",
-            Rule::EmptyZone => "empty_zone",
-            Rule::IdleHit => "idle_hit",
-            Rule::UnstoppedBody => "unstopped_body",
-            Rule::Lopsided => "lopsided",
-            Rule::FlipDrift => "flip_drift",
-            Rule::MissingTurned => "missing_turned",
-            Rule::OverlappingSolids => "overlapping_solids",
-            Rule::LeakyBottom => "leaky_bottom",
-            Rule::LandingInside => "landing_inside",
-            Rule::LandingBounces => "landing_bounces",
-            Rule::SteepSlope => "steep_slope",
-            Rule::LowStep => "low_step",
-            Rule::Seam => "seam",
-            Rule::Sliver => "sliver",
-            Rule::CrampedPlatform => "cramped_platform",
-            Rule::TightPassage => "tight_passage",
-            Rule::ThinZone => "thin_zone",
+        /// All rules with their cases.
+        #[derive(Debug)]
+        pub(crate) struct TakeRules<'a> {
+            $($name: Runner<'a, $rule>),*
         }
-    }
 
-    /// Reads a rule's code.
-    pub fn parse(code: &str) -> Option<Rule> {
-        Rule::ALL.into_iter().find(|rule| rule.name() == code)
-    }
-
-    /// The severity unless the project says otherwise.
-    pub fn default_severity(self) -> Severity {
-        match self {
-            Rule::Embedded | Rule::Tunnelled | Rule::CaughtRising | Rule::OffStage | Rule::ZoneSkipped => {
-                Severity::Error
+        impl<'a> TakeRules<'a> {
+            /// The rules before a take.
+            pub(crate) fn new(settings: &Settings) -> TakeRules<'a> {
+                TakeRules { $($name: Runner::new(&<$rule as TakeRule>::SPEC, settings)),* }
             }
-            Rule::FacingSplit | Rule::NoHeadroom | Rule::WarpBlocked | Rule::WarpBounce => Severity::Error,
-            Rule::GhostPair | Rule::UnusedLayer | Rule::Lopsided => Severity::Note,
-            Rule::ArtInWall | Rule::MissedHit | Rule::SteepSlope | Rule::LowStep | Rule::TightPassage => Severity::Note,
-            _ => Severity::Warn,
+
+            /// An instance on a tick, with or without a body.
+            pub(crate) fn pose(&mut self, input: &CheckInput<'a>, way: &Way) {
+                $(self.$name.pose(input, way);)*
+            }
+
+            /// An instance with a body on a tick.
+            pub(crate) fn step(&mut self, look: &Look<'_, 'a>) {
+                $(self.$name.step(look);)*
+            }
+
+            /// An instance without a body on a tick.
+            pub(crate) fn without_body(&mut self, instance: InstanceIndex) {
+                $(self.$name.without_body(instance);)*
+            }
+
+            /// Two bodies that are in each other or went through each other.
+            pub(crate) fn pair(&mut self, pair: &Pair<'_, 'a>) {
+                $(self.$name.pair(pair);)*
+            }
+
+            /// What swings did on a tick.
+            pub(crate) fn swings(&mut self, input: &CheckInput<'a>, events: &[SwingEvent<'_, 'a>]) {
+                $(self.$name.swings(input, events);)*
+            }
+
+            /// Findings that no later tick can continue.
+            pub(crate) fn drain(&mut self, scene: &Scene<'_, 'a>, tick: u64) -> Vec<Finding> {
+                let mut findings = Vec::new();
+                $(self.$name.drain(scene, tick, &mut findings);)*
+                findings
+            }
+
+            /// All findings that are left.
+            pub(crate) fn finish(&mut self, scene: &Scene<'_, 'a>) -> Vec<Finding> {
+                let mut findings = Vec::new();
+                $(self.$name.finish(scene, &mut findings);)*
+                findings
+            }
         }
-    }
-
-    /// Whether it is told by `lint`, before any take.
-    pub fn is_static(self) -> bool {
-        self >= Rule::OffGround
-    }
-
-    /// What its figure counts.
-    pub fn unit(self) -> &'static str {
-        match self {
-            Rule::MissingAnchor | Rule::MissingTurned => "frames",
-            Rule::SiblingsOverlap | Rule::OverlappingSolids | Rule::ArtInWall | Rule::MissedHit => "px2",
-            Rule::SelfSense | Rule::UnseenLayer => "shapes",
-            Rule::OneSided => "pairs",
-            Rule::BlindSensor | Rule::UnusedLayer | Rule::EmptyZone | Rule::IdleHit | Rule::UnstoppedBody => "matches",
-            Rule::SteepSlope => "degrees",
-            Rule::Flicker | Rule::RepeatHit => "ticks",
-            _ => "px",
-        }
-    }
-
-    /// Its place in [`Rule::ALL`].
-    pub fn index(self) -> usize {
-        self as usize
-    }
-
-    /// The rule in words.
-    pub fn text(self) -> RuleText {
-        match self {
-            Rule::Embedded => EMBEDDED,
-            Rule::Tunnelled => TUNNELLED,
-            Rule::CaughtRising => CAUGHT_RISING,
-            Rule::Hover => HOVER,
-            Rule::OffStage => OFF_STAGE,
-            Rule::ZoneSkipped => ZONE_SKIPPED,
-            Rule::GhostPair => GHOST_PAIR,
-            Rule::FacingSplit => FACING_SPLIT,
-            Rule::NoHeadroom => NO_HEADROOM,
-            Rule::WarpBlocked => WARP_BLOCKED,
-            Rule::WarpBounce => WARP_BOUNCE,
-            Rule::SunkFeet => SUNK_FEET,
-            Rule::Flicker => FLICKER,
-            Rule::Popped => POPPED,
-            Rule::DropOverrun => DROP_OVERRUN,
-            Rule::Snagged => SNAGGED,
-            Rule::RepeatHit => REPEAT_HIT,
-            Rule::ArtInWall => ART_IN_WALL,
-            Rule::PhantomHit => PHANTOM_HIT,
-            Rule::MissedHit => MISSED_HIT,
-            Rule::OffGround => OFF_GROUND,
-            Rule::StaleFit => STALE_FIT,
-            Rule::MissingAnchor => MISSING_ANCHOR,
-            Rule::ShapeJump => SHAPE_JUMP,
-            Rule::SiblingsOverlap => SIBLINGS_OVERLAP,
-            Rule::UncoveredPart => UNCOVERED_PART,
-            Rule::SelfSense => SELF_SENSE,
-            Rule::BlindSensor => BLIND_SENSOR,
-            Rule::UnseenLayer => UNSEEN_LAYER,
-            Rule::OneSided => ONE_SIDED,
-            Rule::UnusedLayer => UNUSED_LAYER,
-            Rule::EmptyZone => EMPTY_ZONE,
-            Rule::IdleHit => IDLE_HIT,
-            Rule::UnstoppedBody => UNSTOPPED_BODY,
-            Rule::Lopsided => LOPSIDED,
-            Rule::FlipDrift => FLIP_DRIFT,
-            Rule::MissingTurned => MISSING_TURNED,
-            Rule::OverlappingSolids => OVERLAPPING_SOLIDS,
-            Rule::LeakyBottom => LEAKY_BOTTOM,
-            Rule::LandingInside => LANDING_INSIDE,
-            Rule::LandingBounces => LANDING_BOUNCES,
-            Rule::SteepSlope => STEEP_SLOPE,
-            Rule::LowStep => LOW_STEP,
-            Rule::Seam => SEAM,
-            Rule::Sliver => SLIVER,
-            Rule::CrampedPlatform => CRAMPED_PLATFORM,
-            Rule::TightPassage => TIGHT_PASSAGE,
-            Rule::ThinZone => THIN_ZONE,
-        }
-    }
+    };
 }
 
-impl fmt::Display for Rule {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(self.name())
-    }
+take_rules! {
+    embedded: embedded::Embedded,
+    tunnelled: tunnelled::Tunnelled,
+    caught_rising: caught_rising::CaughtRising,
+    hover: hover::Hover,
+    off_stage: off_stage::OffStage,
+    zone_skipped: zone_skipped::ZoneSkipped,
+    ghost_pair: ghost_pair::GhostPair,
+    facing_split: facing_split::FacingSplit,
+    no_headroom: no_headroom::NoHeadroom,
+    warp_blocked: warp_blocked::WarpBlocked,
+    warp_bounce: warp_bounce::WarpBounce,
+    sunk_feet: sunk_feet::SunkFeet,
+    flicker: flicker::Flicker,
+    popped: popped::Popped,
+    drop_overrun: drop_overrun::DropOverrun,
+    snagged: snagged::Snagged,
+    repeat_hit: repeat_hit::RepeatHit,
+    art_in_wall: art_in_wall::ArtInWall,
+    phantom_hit: phantom_hit::PhantomHit,
+    missed_hit: missed_hit::MissedHit,
 }

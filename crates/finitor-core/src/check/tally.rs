@@ -1,7 +1,7 @@
 //! What met what over a take, and what followed: a count a pair.
 
-use super::checker::World;
-use crate::actor::Shape;
+use super::CheckInput;
+use crate::actor::{ActorIndex, Shape};
 use crate::geometry::{Convex, Rect, Vec2, deepest_overlap, near, rects_meet};
 use crate::layers::{Contact, PartyRole, Stand, acts, may_act};
 use crate::stage::Stage;
@@ -67,7 +67,7 @@ struct Present<'a> {
 pub(super) struct Tally<'a> {
     still: Vec<Present<'a>>,
     pairs: Pairs,
-    actors: BTreeSet<usize>,
+    actors: BTreeSet<ActorIndex>,
 }
 
 impl<'a> Tally<'a> {
@@ -80,23 +80,23 @@ impl<'a> Tally<'a> {
     ///
     /// # Complexity
     /// O(p2 + p s), p shapes and s things on the stage; a box test decides for most.
-    pub(super) fn tick(&mut self, world: &World<'_>, tick: u64, samples: &[Sample]) {
+    pub(super) fn tick(&mut self, input: &CheckInput<'_>, tick: u64, samples: &[Sample]) {
         self.actors.extend(samples.iter().map(|sample| sample.actor));
-        let moving: Vec<Present<'_>> = samples.iter().flat_map(|sample| shapes(world, sample)).collect();
+        let moving: Vec<Present<'_>> = samples.iter().flat_map(|sample| shapes(input, sample)).collect();
         let Tally { still, pairs, .. } = self;
         for (i, one) in moving.iter().enumerate() {
             let others = moving[i + 1..].iter().filter(|other| other.label != one.label);
             for other in others.chain(&*still).filter(|other| may_act(one.plain.role, other.plain.role)) {
-                meet(pairs, world.layers.contact, tick, (one, other));
+                meet(pairs, input.layers.contact, tick, (one, other));
             }
         }
     }
 
     /// All pairs that could have something to do with each other, of the actors met: those that met first, by their names.
-    pub(super) fn finish(self, world: &World<'_>) -> Vec<PairTally> {
-        let mut known: BTreeMap<String, (usize, Stand)> = BTreeMap::new();
+    pub(super) fn finish(self, input: &CheckInput<'_>) -> Vec<PairTally> {
+        let mut known: BTreeMap<String, (ActorIndex, Stand)> = BTreeMap::new();
         for &index in &self.actors {
-            let actor = &world.actors[index];
+            let actor = input.actor(index);
             for shape in actor.animations.iter().flat_map(|a| &a.frames).flatten().flat_map(|pose| &pose.shapes) {
                 known.entry(format!("{}.{}", actor.name, shape.name)).or_insert((index, stand(shape)));
             }
@@ -104,7 +104,7 @@ impl<'a> Tally<'a> {
         let mut pairs = self.pairs;
         let mut add = |one: &str, other: &str, a: Stand, b: Stand| {
             if may_act(a.role, b.role) {
-                let pair = || PairTally::new(world.layers.contact, (one, a), (other, b));
+                let pair = || PairTally::new(input.layers.contact, (one, a), (other, b));
                 pairs.entry((one.to_string(), other.to_string())).or_insert_with(pair);
             }
         };
@@ -147,9 +147,9 @@ fn stand(shape: &Shape) -> Stand {
     Stand { role: shape.role.party(), layer: shape.layer, mask: shape.mask }
 }
 
-fn shapes<'a>(world: &World<'a>, sample: &'a Sample) -> impl Iterator<Item = Present<'a>> {
-    let actor = &world.actors[sample.actor];
-    let (layers, offset) = (world.layers, sample.at.to_vec2());
+fn shapes<'a>(input: &CheckInput<'a>, sample: &'a Sample) -> impl Iterator<Item = Present<'a>> {
+    let actor = input.actor(sample.actor);
+    let (layers, offset) = (input.layers, sample.at.to_vec2());
     actor.pose(sample.animation, sample.frame, sample.facing).shapes.iter().map(move |shape| {
         let (layer, mask) = layers.during(shape.layer, shape.mask, &sample.states);
         Present {

@@ -2,19 +2,29 @@
 
 use crate::geometry::{Point, Vec2};
 
-/// A length: two decimals, no minus before zero.
-pub(super) fn px(length: f64) -> String {
+/// A length without its unit: two decimals, no minus before zero.
+pub(super) fn number(length: f64) -> String {
     let rounded = (length * 100.0).round() / 100.0;
     format!("{:.2}", rounded + 0.0)
 }
 
-/// A place.
+/// A length: `3.40 px`.
+pub(super) fn px(length: f64) -> String {
+    format!("{} px", number(length))
+}
+
+/// A place: `(96.00, 200.00)`.
 pub(super) fn place(at: Point) -> String {
-    format!("({}, {})", px(at.x), px(at.y))
+    format!("({}, {})", number(at.x), number(at.y))
+}
+
+/// A number of ticks: `1 tick`, `3 ticks`.
+pub(super) fn ticks(count: u64) -> String {
+    if count == 1 { "1 tick".to_string() } else { format!("{count} ticks") }
 }
 
 /// The direction as one word when it runs along an axis.
-pub(super) fn way(push: Vec2) -> Option<&'static str> {
+pub(super) fn direction(push: Vec2) -> Option<&'static str> {
     const ALONG: f64 = 1.0 - 1e-9;
     if push.x >= ALONG {
         Some("right")
@@ -30,14 +40,14 @@ pub(super) fn way(push: Vec2) -> Option<&'static str> {
 }
 
 /// A translation: `3.40 px left`, or by its two parts.
-pub(super) fn shift(push: Vec2, depth: f64) -> String {
-    match way(push) {
-        Some(word) => format!("{} px {word}", px(depth)),
+pub(super) fn shift(push: Vec2, length: f64) -> String {
+    match direction(push) {
+        Some(word) => format!("{} {word}", px(length)),
         None => {
             let across = if push.x > 0.0 { "right" } else { "left" };
             let upright = if push.y > 0.0 { "down" } else { "up" };
-            let (x, y) = (px((push.x * depth).abs()), px((push.y * depth).abs()));
-            format!("{} px aslant ({x} {across}, {y} {upright})", px(depth))
+            let (x, y) = (px((push.x * length).abs()), px((push.y * length).abs()));
+            format!("{x} {across} and {y} {upright}")
         }
     }
 }

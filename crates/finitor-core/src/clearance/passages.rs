@@ -8,7 +8,7 @@ use crate::stage::Stage;
 
 /// Which sides of a passage are near.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Lie {
+pub enum PassageKind {
     /// It leads sideways, between what is above and what is below: its height matters.
     Level,
     /// It leads up and down, between what is left and what is right: its width matters.
@@ -31,7 +31,7 @@ pub struct Room {
 #[derive(Clone, Debug, PartialEq)]
 pub struct Passage {
     /// Which way it leads.
-    pub lie: Lie,
+    pub kind: PassageKind,
     /// From x to x; from y to y where it is upright.
     pub span: (f64, f64),
     /// The least height, or width, px.
@@ -50,10 +50,10 @@ impl Passage {
     /// Where it is, in words: `under boathouse, over terrace`.
     pub fn place(&self, stage: &Stage) -> String {
         let (one, other) = (&stage.solids[self.between.0].name, &stage.solids[self.between.1].name);
-        match self.lie {
+        match self.kind {
             _ if one == other => format!("inside {one}"),
-            Lie::Level => format!("under {one}, over {other}"),
-            Lie::Upright => format!("from {one} to {other}"),
+            PassageKind::Level => format!("under {one}, over {other}"),
+            PassageKind::Upright => format!("from {one} to {other}"),
         }
     }
 }
@@ -161,7 +161,7 @@ impl Search<'_> {
             Room { stance: index, spare, frame }
         });
         Some(Passage {
-            lie: if self.turned { Lie::Upright } else { Lie::Level },
+            kind: if self.turned { PassageKind::Upright } else { PassageKind::Level },
             span,
             clear,
             at: if self.turned { Point::new(y, x) } else { Point::new(x, y) },

@@ -4,18 +4,18 @@ mod balance;
 mod cover;
 mod inside;
 
-use super::{Angle, FitError, Geometry, Keep, Sides};
+use super::{Angle, FitError, FitGoal, Geometry, Sides};
 use crate::art::Mask;
 
 /// Sides and radii are found to this, px.
 const PRECISION: f64 = 1.0 / 16.0;
 
 /// The capsule for a selection, which is not empty. What is fixed stays.
-pub(super) fn fit(selection: &Mask, sides: Sides, angle: Angle, keep: Keep) -> Result<Geometry, FitError> {
-    match keep {
-        Keep::Cover => cover::covering(selection, sides, angle),
-        Keep::Inside => inside::inside(selection, sides, angle),
-        Keep::Balance => balance::balanced(selection, sides, angle),
+pub(super) fn fit(selection: &Mask, sides: Sides, angle: Angle, goal: FitGoal) -> Result<Geometry, FitError> {
+    match goal {
+        FitGoal::Cover => cover::covering(selection, sides, angle),
+        FitGoal::Inside => inside::inside(selection, sides, angle),
+        FitGoal::Balance => balance::balanced(selection, sides, angle),
     }
 }
 

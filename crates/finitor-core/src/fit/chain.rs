@@ -1,6 +1,6 @@
 //! A traced boundary, and how far straight edges stray from parts of it.
 
-use super::Keep;
+use super::FitGoal;
 use super::shortcuts::ROUNDING;
 use crate::geometry::{Point, Vec2, turn};
 
@@ -96,11 +96,11 @@ impl Boundary {
     /// The line for the part between two corners, which differ, in its direction: that with the least squared distance; for
     /// an outline that covers or lies inside, the one that touches the part from that side over its middle, which of all
     /// that leave the part on one side has the least area between.
-    pub(super) fn line(&self, from: usize, to: usize, keep: Keep) -> Line {
-        match keep {
-            Keep::Balance => self.best_line(from, to),
-            Keep::Cover => self.touching_line(from, to, -1.0),
-            Keep::Inside => self.touching_line(from, to, 1.0),
+    pub(super) fn line(&self, from: usize, to: usize, goal: FitGoal) -> Line {
+        match goal {
+            FitGoal::Balance => self.best_line(from, to),
+            FitGoal::Cover => self.touching_line(from, to, -1.0),
+            FitGoal::Inside => self.touching_line(from, to, 1.0),
         }
     }
 
@@ -210,7 +210,7 @@ impl Boundary {
             } else {
                 h.abs() <= limit
             };
-            if !near || !bounds.keep.allows(h, (a, b), p) {
+            if !near || !bounds.goal.allows(h, (a, b), p) {
                 return None;
             }
             add(s, h);
@@ -229,18 +229,18 @@ impl Boundary {
 pub(super) struct Bounds {
     /// Largest distance between outline and boundary, px.
     pub(super) tolerance: f64,
-    pub(super) keep: Keep,
+    pub(super) goal: FitGoal,
 }
 
-impl Keep {
+impl FitGoal {
     /// Whether a corner of the boundary may lie `height` to the right of an edge that stands for it. Exact.
     fn allows(self, height: f64, (a, b): (Point, Point), corner: Point) -> bool {
         // Where rounding cannot have turned the sign it is not reckoned again.
         const SURE: f64 = 1e-6;
         match self {
-            Keep::Balance => true,
-            Keep::Cover => height > SURE || (height > -SURE && turn(a, b, corner) >= 0.0),
-            Keep::Inside => height < -SURE || (height < SURE && turn(a, b, corner) <= 0.0),
+            FitGoal::Balance => true,
+            FitGoal::Cover => height > SURE || (height > -SURE && turn(a, b, corner) >= 0.0),
+            FitGoal::Inside => height < -SURE || (height < SURE && turn(a, b, corner) <= 0.0),
         }
     }
 }

@@ -4,17 +4,17 @@ use super::arcs::{self, Lies};
 use super::inner::Inner;
 use super::quality::{RunRows, iou, pixel_bounds};
 use super::search::climbed;
-use super::{FitError, Geometry, Keep, Sides};
+use super::{FitError, FitGoal, Geometry, Sides};
 use crate::art::{Mask, contours};
 use crate::geometry::{Point, convex_hull};
 use std::f64::consts::PI;
 
 /// The circle for a selection, which is not empty. A fixed radius or axis stays.
-pub(super) fn fit(selection: &Mask, sides: Sides, keep: Keep) -> Result<Geometry, FitError> {
-    match keep {
-        Keep::Cover => covering(selection, sides),
-        Keep::Inside => inside(selection, sides),
-        Keep::Balance => balanced(selection, sides),
+pub(super) fn fit(selection: &Mask, sides: Sides, goal: FitGoal) -> Result<Geometry, FitError> {
+    match goal {
+        FitGoal::Cover => covering(selection, sides),
+        FitGoal::Inside => inside(selection, sides),
+        FitGoal::Balance => balanced(selection, sides),
     }
 }
 

@@ -1,6 +1,6 @@
 //! Where outlines cross themselves, each other, or boundaries that they must not.
 
-use super::Keep;
+use super::FitGoal;
 use super::outline::Island;
 use crate::geometry::{EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
 use std::collections::BTreeMap;
@@ -12,17 +12,17 @@ type EdgeName = (usize, usize);
 pub(super) struct Crossings {
     /// For outlines that cover or lie inside: the traced boundaries, and whose each edge is.
     traced: Option<(EdgeGrid, Vec<usize>)>,
-    keep: Keep,
+    goal: FitGoal,
 }
 
 impl Crossings {
-    pub(super) fn new(keep: Keep, islands: &[Island]) -> Crossings {
-        let traced = (keep != Keep::Balance).then(|| {
+    pub(super) fn new(goal: FitGoal, islands: &[Island]) -> Crossings {
+        let traced = (goal != FitGoal::Balance).then(|| {
             let rings = islands.iter().map(|island| island.boundary().ring());
             let owners = rings.clone().enumerate().flat_map(|(island, ring)| vec![island; ring.len()]).collect();
             (EdgeGrid::of_rings(rings), owners)
         });
-        Crossings { traced, keep }
+        Crossings { traced, goal }
     }
 
     /// The edges that have to go, as corners by island: of the two in each conflict the one that skips more, and never one
@@ -82,7 +82,7 @@ impl Crossings {
         let Some((grid, owners)) = &self.traced else { return false };
         grid.near(Rect::from_points(a, b)).into_iter().any(|index| {
             let (c, d) = grid.edge(index);
-            (self.keep == Keep::Inside || owners[index] == island) && segments_cross(a, b, c, d)
+            (self.goal == FitGoal::Inside || owners[index] == island) && segments_cross(a, b, c, d)
         })
     }
 }

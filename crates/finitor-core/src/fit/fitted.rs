@@ -2,7 +2,7 @@
 
 use super::snap::snapped;
 use super::symmetric::{mirrored_halves, symmetric};
-use super::{Exact, FitError, Fitting, Geometry, Keep, Kind, Selection, Sides, auto, fit_shape};
+use super::{Exact, FitError, FitGoal, Fitting, Geometry, Kind, Selection, Sides, auto, fit_shape};
 use crate::facing::Facing;
 use crate::geometry::{Point, Rect};
 
@@ -41,9 +41,10 @@ pub fn fit_selection(
     }
     let axis = fitting.symmetric.then_some(pivot.x);
     // A box, circle or capsule that balances is held to the axis by its numbers and goes by the pixels as they are.
-    let by_numbers = matches!(fitting.kind, Kind::Box | Kind::Circle | Kind::Capsule) && fitting.keep == Keep::Balance;
+    let by_numbers =
+        matches!(fitting.kind, Kind::Box | Kind::Circle | Kind::Capsule) && fitting.goal == FitGoal::Balance;
     let even = match axis {
-        Some(axis) if !by_numbers => Some(symmetric(selection, axis, fitting.keep)),
+        Some(axis) if !by_numbers => Some(symmetric(selection, axis, fitting.goal)),
         _ => None,
     };
     let used = even.as_ref().unwrap_or(selection);
@@ -61,12 +62,12 @@ pub fn fit_selection(
     if axis.is_some() && !matches!(geometry.exact, Some(Exact::Box(_))) {
         // Sines and cosines of angles on both sides differ by a hair.
         let exact = geometry.exact;
-        geometry = Geometry { exact, ..mirrored_halves(&geometry, 0.0, fitting.tidying.holes != u64::MAX)? };
+        geometry = Geometry { exact, ..mirrored_halves(&geometry, 0.0, fitting.tidying.min_hole != u64::MAX)? };
     }
     geometry = forgiving(geometry, fitting)?;
     if let Some(grid) = fitting.snap {
         let local = used.corner() - pivot.to_vec2();
-        geometry = snapped(&geometry, grid, fitting.keep, &used.mask, local)?;
+        geometry = snapped(&geometry, grid, fitting.goal, &used.mask, local)?;
     }
     Ok(Fitted { geometry, kind, why })
 }

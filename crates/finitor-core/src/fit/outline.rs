@@ -5,7 +5,7 @@ use super::crossings::Crossings;
 use super::quality::{RunRows, geometry_iou};
 use super::refine::{Corner, reduced, refined};
 use super::shortcuts::Shortcuts;
-use super::{FitError, Geometry, Keep};
+use super::{FitError, FitGoal, Geometry};
 use crate::art::{LatticeRing, Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces, ring_area, turn};
 
@@ -22,8 +22,8 @@ const AREA_LEAST: f64 = 1.0;
 /// * every polygon is simple, and no two islands' interiors meet;
 /// * the distance between outline and traced boundary is at most the tolerance, both ways, but for islands that
 ///   another island's covering outline has taken in;
-/// * with [`Keep::Cover`] every selected pixel lies inside; with [`Keep::Inside`] nothing outside the selection does;
-/// * with [`Keep::Balance`] its area is off by at most 2 % or 1 px2, whichever is more.
+/// * with [`FitGoal::Cover`] every selected pixel lies inside; with [`FitGoal::Inside`] nothing outside the selection does;
+/// * with [`FitGoal::Balance`] its area is off by at most 2 % or 1 px2, whichever is more.
 ///
 /// Where an outline would cross itself or another's, or its area is off by too much, its corners go back to the lattice;
 /// and where that is not enough the longest shortcuts involved are given up and the search repeated, after some rounds with
@@ -31,14 +31,14 @@ const AREA_LEAST: f64 = 1.0;
 ///
 /// # Complexity
 /// As told for [`Shortcuts`] and [`refined`], times the rounds that crossings take; as a rule one to three.
-fn fit(selection: &Mask, tolerance: f64, keep: Keep, area: AreaPromise) -> Geometry {
-    let bounds = Bounds { tolerance, keep };
+fn fit(selection: &Mask, tolerance: f64, goal: FitGoal, area: AreaPromise) -> Geometry {
+    let bounds = Bounds { tolerance, goal };
     let total = selection.count() as f64;
     let rings = contours(selection);
     let of_rings = rings.iter().map(|ring| ring.area().abs() as f64).sum();
     let allowed = area.allowed(total, of_rings);
     let mut islands: Vec<Island> = rings.iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
-    let crossings = Crossings::new(keep, &islands);
+    let crossings = Crossings::new(goal, &islands);
     loop {
         let found = crossings.find(&islands);
         if !found.is_empty() {
@@ -64,18 +64,18 @@ const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
 
 /// The outline within a small tolerance, brought down to so many corners by leaving out what costs the least area; `None`
 /// when that crosses itself or cannot be.
-fn fit_reduced(selection: &Mask, start: f64, keep: Keep, most: usize) -> Option<Geometry> {
-    let bounds = Bounds { tolerance: start, keep };
+fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Option<Geometry> {
+    let bounds = Bounds { tolerance: start, goal };
     let allowed = AreaPromise::None.allowed(1.0, 1.0);
     let mut islands: Vec<Island> = contours(selection).iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
     let kept: Vec<Vec<usize>> = islands.iter().map(|island| island.shortcuts.shortest_cycle()).collect();
     let outlines: Vec<(&Boundary, Vec<usize>)> = islands.iter().map(Island::boundary).zip(kept).collect();
-    let found = reduced(&outlines, keep, most)?;
+    let found = reduced(&outlines, goal, most)?;
     for (island, corners) in islands.iter_mut().zip(found) {
         island.corners = corners;
         island.moved = true;
     }
-    let crossings = Crossings::new(keep, &islands);
+    let crossings = Crossings::new(goal, &islands);
     let right = islands.iter().all(Island::is_right_in_area) && crossings.find(&islands).is_empty();
     right.then(|| geometry(&islands))
 }
@@ -134,10 +134,10 @@ pub(super) enum Limit {
 ///
 /// # Errors
 /// [`FitError::TooFewPoints`] when no outline has so few corners.
-pub(super) fn fit_limited(selection: &Mask, limit: Limit, keep: Keep) -> Result<Geometry, FitError> {
+pub(super) fn fit_limited(selection: &Mask, limit: Limit, goal: FitGoal) -> Result<Geometry, FitError> {
     match limit {
-        Limit::Tolerance(tolerance) => Ok(fit(selection, tolerance, keep, AreaPromise::Near)),
-        Limit::Points(most) => fit_with_points(selection, most, keep),
+        Limit::Tolerance(tolerance) => Ok(fit(selection, tolerance, goal, AreaPromise::Near)),
+        Limit::Points(most) => fit_with_points(selection, most, goal),
     }
 }
 
@@ -145,7 +145,7 @@ pub(super) fn fit_limited(selection: &Mask, limit: Limit, keep: Keep) -> Result<
 /// too close and one that is far enough, and among close outlines brought down corner by corner.
 ///
 /// Where islands are too many for so few corners the smallest are left out; an outline that covers becomes the hull's.
-fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry, FitError> {
+fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geometry, FitError> {
     const LEAST: usize = 3;
     const HALVINGS: u32 = 9;
     if most < LEAST {
@@ -155,7 +155,7 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
     let selected = selection.count() as f64;
     let mut best: Option<(f64, Geometry)> = None;
     let mut tried = |mask: &Mask, tolerance: f64| {
-        let found = fit(mask, tolerance, keep, AreaPromise::None);
+        let found = fit(mask, tolerance, goal, AreaPromise::None);
         let enough = found.point_count() <= most && !found.polygons.is_empty();
         let iou = geometry_iou(&found, &rows, selected);
         if enough && best.as_ref().is_none_or(|(known, _)| iou > *known) {
@@ -163,7 +163,7 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
         }
         enough
     };
-    let reduced = STARTS.into_iter().filter_map(|start| fit_reduced(selection, start, keep, most));
+    let reduced = STARTS.into_iter().filter_map(|start| fit_reduced(selection, start, goal, most));
     let reduced: Vec<Geometry> = reduced.collect();
     let mut mask = selection.clone();
     loop {
@@ -178,7 +178,7 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
             let middle = f64::midpoint(low, high);
             if tried(&mask, middle) { high = middle } else { low = middle }
         }
-        if high < farthest || keep == Keep::Cover || !reduced.is_empty() {
+        if high < farthest || goal == FitGoal::Cover || !reduced.is_empty() {
             break;
         }
         // The smallest island goes.
@@ -201,11 +201,11 @@ fn fit_with_points(selection: &Mask, most: usize, keep: Keep) -> Result<Geometry
         None => {
             let hull = super::hull::covering(selection)?;
             let needed = hull.point_count().min(4);
-            if hull.point_count() <= most && keep == Keep::Cover {
+            if hull.point_count() <= most && goal == FitGoal::Cover {
                 return Ok(hull);
             }
             let bounds = super::quality::pixel_bounds(selection);
-            if most >= 4 && keep == Keep::Cover {
+            if most >= 4 && goal == FitGoal::Cover {
                 return Geometry::from_rect(bounds).map(|geometry| Geometry { exact: None, ..geometry });
             }
             Err(FitError::TooFewPoints { most, needed })
@@ -236,7 +236,7 @@ impl Island {
     fn new(ring: &LatticeRing, bounds: Bounds, allowed_share: f64) -> Island {
         let area = ring.area() as f64;
         let boundary = Boundary::new(ring.points());
-        let shortcuts = Shortcuts::new(boundary.ring(), bounds.tolerance, bounds.keep);
+        let shortcuts = Shortcuts::new(boundary.ring(), bounds.tolerance, bounds.goal);
         let mut island = Island {
             boundary,
             bounds,
@@ -313,15 +313,15 @@ impl Island {
         let wrong = |first: (Point, Point), second: (Point, Point), p: Point| {
             let convex = turn(first.0, first.1, second.1) > 0.0;
             let (one, other) = (right(first, p), right(second, p));
-            match self.bounds.keep {
-                Keep::Balance => false,
-                Keep::Cover if convex => one < 0.0 || other < 0.0,
-                Keep::Cover => one < 0.0 && other < 0.0,
-                Keep::Inside if convex => one > 0.0 && other > 0.0,
-                Keep::Inside => one > 0.0 || other > 0.0,
+            match self.bounds.goal {
+                FitGoal::Balance => false,
+                FitGoal::Cover if convex => one < 0.0 || other < 0.0,
+                FitGoal::Cover => one < 0.0 && other < 0.0,
+                FitGoal::Inside if convex => one > 0.0 && other > 0.0,
+                FitGoal::Inside => one > 0.0 || other > 0.0,
             }
         };
-        self.bounds.keep != Keep::Balance
+        self.bounds.goal != FitGoal::Balance
             && (0..=self.steps(corner)).any(|steps| {
                 let p = self.boundary.corner(self.boundary.ahead(from, steps));
                 ((p - edge.0).dot(along) < 0.0 && wrong(before, edge, p))
@@ -352,7 +352,7 @@ impl Island {
         self.given_up += 1;
         if self.given_up.is_multiple_of(ROUNDS) {
             self.reach = if self.reach > NONE { self.reach * SMALLER } else { 0.0 };
-            self.shortcuts = Shortcuts::new(self.boundary.ring(), self.reach, self.bounds.keep);
+            self.shortcuts = Shortcuts::new(self.boundary.ring(), self.reach, self.bounds.goal);
         } else {
             for &(from, steps) in edges {
                 self.shortcuts.forbid(from, steps);
@@ -369,7 +369,7 @@ impl Island {
     /// Whether the area is as promised, and the outline has not turned over, as thin ones within a large tolerance may.
     fn is_right_in_area(&self) -> bool {
         let (own, area) = (ring_area(self.boundary.ring()), self.area());
-        own * area > 0.0 && (self.bounds.keep != Keep::Balance || (area - own).abs() <= self.allowed)
+        own * area > 0.0 && (self.bounds.goal != FitGoal::Balance || (area - own).abs() <= self.allowed)
     }
 
     /// Gives up the shortcuts that are most off in area.

@@ -2,7 +2,7 @@
 
 use super::outline::{self, Limit};
 use super::quality::{RunRows, geometry_iou};
-use super::{FitError, Geometry, Keep};
+use super::{FitError, FitGoal, Geometry};
 use crate::art::Mask;
 use crate::geometry::{Convex, Polygon, convex_pieces, with_corners_at_most, without_holes};
 
@@ -30,7 +30,7 @@ fn is_inside(hole: &Polygon, polygon: &Polygon) -> bool {
 
 /// The outline within the limit that falls into the fewest pieces, of equals the one with the highest IoU: a few outlines
 /// are tried, each with corners moved or kept on the lattice, at the tolerance and below.
-pub(super) fn fit(selection: &Mask, limit: Limit, keep: Keep, most_points: usize) -> Result<Geometry, FitError> {
+pub(super) fn fit(selection: &Mask, limit: Limit, goal: FitGoal, most_points: usize) -> Result<Geometry, FitError> {
     const SHARES: [f64; 3] = [1.0, 0.75, 0.5];
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
@@ -40,7 +40,7 @@ pub(super) fn fit(selection: &Mask, limit: Limit, keep: Keep, most_points: usize
     };
     let mut best: Option<(usize, f64, Geometry)> = None;
     for limit in limits {
-        let found = outline::fit_limited(selection, limit, keep)?;
+        let found = outline::fit_limited(selection, limit, goal)?;
         let (pieces, iou) = (pieces_of(&found, most_points).len(), geometry_iou(&found, &rows, selected));
         if best.as_ref().is_none_or(|(fewest, known, _)| pieces < *fewest || (pieces == *fewest && iou > *known)) {
             best = Some((pieces, iou, found));

@@ -65,17 +65,17 @@ pub enum Angle {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Tidying {
     /// Islands of fewer pixels are dropped.
-    pub islands: u64,
+    pub min_island: u64,
     /// All islands but the largest are dropped.
     pub largest: bool,
     /// Enclosed holes of fewer pixels are filled; all by custom.
-    pub holes: u64,
+    pub min_hole: u64,
     /// Features thinner than this are dropped.
-    pub slim: u32,
+    pub min_thickness: u32,
     /// ... or than this share of the height of the pixels' bounding box, 0 to 1, where that is more.
-    pub slim_share: f64,
+    pub min_thickness_share: f64,
     /// Gaps narrower than this are closed.
-    pub bridge: u32,
+    pub close_gaps: u32,
     /// Pixels within this of the edge are dropped.
     pub inset: f64,
     /// Pixels within this of the edge are added.
@@ -85,21 +85,21 @@ pub struct Tidying {
 impl Default for Tidying {
     fn default() -> Tidying {
         Tidying {
-            islands: 0,
+            min_island: 0,
             largest: false,
-            holes: u64::MAX,
-            slim: 0,
-            slim_share: 0.0,
-            bridge: 0,
+            min_hole: u64::MAX,
+            min_thickness: 0,
+            min_thickness_share: 0.0,
+            close_gaps: 0,
             inset: 0.0,
             outset: 0.0,
         }
     }
 }
 
-/// What a fitted shape must keep to.
+/// What a fitted shape is fitted for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Keep {
+pub enum FitGoal {
     /// Contain every selected pixel, with the least area.
     Cover,
     /// Lie inside the selection, with the greatest area.
@@ -108,9 +108,9 @@ pub enum Keep {
     Balance,
 }
 
-/// Over which frames one and the same shape is held.
+/// Over which frames one and the same shape is shared.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Hold {
+pub enum Share {
     /// A shape of its own for each frame.
     Frame,
     /// One shape an animation.
@@ -146,10 +146,10 @@ pub enum BandSide {
 pub struct Fitting {
     /// The kind of shape.
     pub kind: Kind,
-    /// What it must keep to.
-    pub keep: Keep,
-    /// Over which frames it is held.
-    pub hold: Hold,
+    /// What it is fitted for.
+    pub goal: FitGoal,
+    /// Over which frames it is shared.
+    pub share: Share,
     /// Least alpha of a pixel that counts, 1 to 255.
     pub alpha: u8,
     /// The part of the cell that counts; all of it when `None`.
@@ -176,7 +176,7 @@ pub struct Fitting {
     pub grounded: bool,
     /// Grid from the pivot on which the shape's numbers or corners lie, px.
     pub snap: Option<f64>,
-    /// For shapes held over frames: a pixel counts that is selected on this share of them, 0 to 1; 0 for any of them.
+    /// For shapes shared over frames: a pixel counts that is selected on this share of them, 0 to 1; 0 for any of them.
     pub presence: f64,
     /// For [`Kind::Auto`]: the IoU to reach.
     pub min_iou: f64,
@@ -197,11 +197,11 @@ impl Fitting {
     /// The defaults for a kind: alpha 128, one shape a frame, tolerance 1 px; a hull covers, other kinds balance.
     /// [`Kind::Auto`] asks for an IoU of 0.8.
     pub fn of(kind: Kind) -> Fitting {
-        let keep = if kind == Kind::Hull { Keep::Cover } else { Keep::Balance };
+        let goal = if kind == Kind::Hull { FitGoal::Cover } else { FitGoal::Balance };
         Fitting {
             kind,
-            keep,
-            hold: Hold::Frame,
+            goal,
+            share: Share::Frame,
             alpha: 128,
             region: None,
             paint: Vec::new(),

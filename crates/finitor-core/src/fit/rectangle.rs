@@ -2,17 +2,17 @@
 
 use super::quality::pixel_bounds;
 use super::sides::Span;
-use super::{FitError, Keep, Sides};
+use super::{FitError, FitGoal, Sides};
 use crate::art::Mask;
 use crate::geometry::Rect;
 
 /// The rectangle for a selection, which is not empty. What is fixed stays.
-pub(super) fn fit(selection: &Mask, sides: Sides, keep: Keep) -> Result<Rect, FitError> {
+pub(super) fn fit(selection: &Mask, sides: Sides, goal: FitGoal) -> Result<Rect, FitError> {
     let bounds = pixel_bounds(selection);
-    match keep {
-        Keep::Cover => covering(bounds, sides),
-        Keep::Inside => inside(selection, sides).ok_or(FitError::NoRoomInside),
-        Keep::Balance => {
+    match goal {
+        FitGoal::Cover => covering(bounds, sides),
+        FitGoal::Inside => inside(selection, sides).ok_or(FitError::NoRoomInside),
+        FitGoal::Balance => {
             let start = sides.kept(bounds);
             if start.width() > 0.0 && start.height() > 0.0 {
                 Ok(best(selection, sides, start))

@@ -1,6 +1,6 @@
 //! Corners moved off the lattice.
 
-use super::Keep;
+use super::FitGoal;
 use super::chain::{Between, Boundary, Bounds};
 use super::shortcuts::ROUNDING;
 use crate::geometry::Point;
@@ -46,9 +46,9 @@ pub(super) fn refined(boundary: &Boundary, kept: &[usize], bounds: Bounds) -> Op
 ///
 /// # Complexity
 /// O(corners of the boundaries + log corners) a corner that goes.
-pub(super) fn reduced(outlines: &[(&Boundary, Vec<usize>)], keep: Keep, most: usize) -> Option<Vec<Vec<Corner>>> {
+pub(super) fn reduced(outlines: &[(&Boundary, Vec<usize>)], goal: FitGoal, most: usize) -> Option<Vec<Vec<Corner>>> {
     // However far: the area decides.
-    let bounds = Bounds { tolerance: 1e6, keep };
+    let bounds = Bounds { tolerance: 1e6, goal };
     let mut rings: Vec<Ring<'_>> =
         outlines.iter().map(|(boundary, kept)| Ring::new(boundary, kept, bounds)).collect::<Option<_>>()?;
     let mut queue = BinaryHeap::new();
@@ -244,9 +244,9 @@ impl<'b> Ring<'b> {
         if self.boundary.is_bent(p_anchor, n_anchor, self.bounds.tolerance) {
             return None;
         }
-        let line = self.boundary.line(p_anchor, n_anchor, self.bounds.keep);
-        let before = self.boundary.line(pp_anchor, p_anchor, self.bounds.keep).crossing(line)?;
-        let after = self.boundary.line(n_anchor, nn_anchor, self.bounds.keep).crossing(line)?;
+        let line = self.boundary.line(p_anchor, n_anchor, self.bounds.goal);
+        let before = self.boundary.line(pp_anchor, p_anchor, self.bounds.goal).crossing(line)?;
+        let after = self.boundary.line(n_anchor, nn_anchor, self.bounds.goal).crossing(line)?;
         let before = self.corner(before, p_anchor, (pp_anchor, n_anchor))?;
         let after = self.corner(after, n_anchor, (before.anchor, nn_anchor))?;
         Some(Less::Corner(index, self.change::<2, 3>(pp, [before, after], nn)?))
@@ -258,8 +258,8 @@ impl<'b> Ring<'b> {
         let other = self.nodes[index].after;
         let (p, n) = (self.nodes[index].before, self.nodes[other].after);
         let [p_anchor, i_anchor, o_anchor, n_anchor] = [p, index, other, n].map(|i| self.nodes[i].corner.anchor);
-        let before = self.boundary.line(p_anchor, i_anchor, self.bounds.keep);
-        let after = self.boundary.line(o_anchor, n_anchor, self.bounds.keep);
+        let before = self.boundary.line(p_anchor, i_anchor, self.bounds.goal);
+        let after = self.boundary.line(o_anchor, n_anchor, self.bounds.goal);
         let place = before.crossing(after)?;
         let middle = self.boundary.ahead(i_anchor, self.boundary.steps(i_anchor, o_anchor) / 2);
         let corner = self.corner(place, middle, (p_anchor, n_anchor))?;
@@ -338,8 +338,8 @@ impl<'b> Ring<'b> {
         for _ in 0..self.size {
             let Node { corner, before, after, .. } = self.nodes[index];
             let anchors = (self.nodes[before].corner.anchor, self.nodes[after].corner.anchor);
-            let coming = self.boundary.line(anchors.0, corner.anchor, self.bounds.keep);
-            let going = self.boundary.line(corner.anchor, anchors.1, self.bounds.keep);
+            let coming = self.boundary.line(anchors.0, corner.anchor, self.bounds.goal);
+            let going = self.boundary.line(corner.anchor, anchors.1, self.bounds.goal);
             let known = self.nodes[before].between.area + self.nodes[index].between.area;
             if let Some(place) = coming.crossing(going) {
                 for share in [1.0, 0.5] {

@@ -79,21 +79,22 @@ pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
 /// A mask tidied as a recipe asks; steps that would change nothing are passed over.
 fn tidied(mask: Mask, fitting: &Fitting) -> Selection {
     let tidying = &fitting.tidying;
-    let filled = |mask: &Mask| mask.filled_below(tidying.holes);
-    let mut chosen = if tidying.bridge > 1 { filled(&mask.closed(tidying.bridge)) } else { filled(&mask) };
-    let share = |mask: &Mask| mask.bounds().map_or(0.0, |bounds| tidying.slim_share * f64::from(bounds.height));
-    let slim = match tidying.slim_share > 0.0 {
-        true => tidying.slim.max(share(&chosen).round() as u32),
-        false => tidying.slim,
+    let filled = |mask: &Mask| mask.filled_below(tidying.min_hole);
+    let mut chosen = if tidying.close_gaps > 1 { filled(&mask.closed(tidying.close_gaps)) } else { filled(&mask) };
+    let share =
+        |mask: &Mask| mask.bounds().map_or(0.0, |bounds| tidying.min_thickness_share * f64::from(bounds.height));
+    let min_thickness = match tidying.min_thickness_share > 0.0 {
+        true => tidying.min_thickness.max(share(&chosen).round() as u32),
+        false => tidying.min_thickness,
     };
-    if slim > 1 {
+    if min_thickness > 1 {
         // Where features leave, holes may open.
-        chosen = filled(&chosen.opened(slim));
+        chosen = filled(&chosen.opened(min_thickness));
     }
     if tidying.largest {
         chosen = chosen.largest_island();
-    } else if tidying.islands > 1 {
-        chosen = chosen.without_islands_below(tidying.islands);
+    } else if tidying.min_island > 1 {
+        chosen = chosen.without_islands_below(tidying.min_island);
     }
     if tidying.inset > 0.0 {
         chosen = chosen.shrunk(tidying.inset);

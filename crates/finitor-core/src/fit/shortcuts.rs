@@ -1,6 +1,6 @@
 //! Which corners of a boundary may be skipped, and the fewest that may not.
 
-use super::Keep;
+use super::FitGoal;
 use super::wedge::Wedge;
 use crate::geometry::{Point, Vec2, squared_distance};
 
@@ -28,8 +28,8 @@ struct Way {
 const CORNER: f64 = (1_u64 << 27) as f64;
 
 impl Shortcuts {
-    /// All ways that stay within `tolerance` of the chain they replace. With [`Keep::Cover`] the chain must also lie
-    /// on the right of the way, the inner side, so that area is only added; with [`Keep::Inside`] on the left.
+    /// All ways that stay within `tolerance` of the chain they replace. With [`FitGoal::Cover`] the chain must also lie
+    /// on the right of the way, the inner side, so that area is only added; with [`FitGoal::Inside`] on the left.
     ///
     /// A way's distance to its chain and the chain's to the way are both bounded by the largest distance of a corner
     /// of the chain to the way: the chain stays in the tube round the way, and passes every point of it.
@@ -40,7 +40,7 @@ impl Shortcuts {
     /// # Source
     /// Hiroshi Imai and Masao Iri, "Polygonal approximations of a curve: formulations and algorithms", Computational
     /// Morphology (1988), with the narrowing [`Wedge`].
-    pub(super) fn new(ring: &[Point], tolerance: f64, keep: Keep) -> Shortcuts {
+    pub(super) fn new(ring: &[Point], tolerance: f64, goal: FitGoal) -> Shortcuts {
         let n = ring.len();
         // Twice round, so that no index wraps.
         let round: Vec<Point> = ring.iter().chain(ring).copied().collect();
@@ -48,7 +48,7 @@ impl Shortcuts {
         let mut ways = Vec::with_capacity(8 * n);
         for from in 0..n {
             first.push(ways.len() as u32);
-            ways_from(&round[from..from + n], tolerance, keep, &mut ways);
+            ways_from(&round[from..from + n], tolerance, goal, &mut ways);
         }
         first.push(ways.len() as u32);
         Shortcuts { first, ways }
@@ -241,7 +241,7 @@ impl Shortcuts {
 }
 
 /// The ways from the first corner of a ring.
-fn ways_from(ring: &[Point], tolerance: f64, keep: Keep, ways: &mut Vec<Way>) {
+fn ways_from(ring: &[Point], tolerance: f64, goal: FitGoal, ways: &mut Vec<Way>) {
     let n = ring.len();
     let origin = ring[0];
     let limit = (tolerance + ROUNDING) * (tolerance + ROUNDING);
@@ -250,29 +250,29 @@ fn ways_from(ring: &[Point], tolerance: f64, keep: Keep, ways: &mut Vec<Way>) {
     let mut farthest = 0.0;
     let mut before = Vec2::ZERO;
     for (steps, corner) in ring.iter().enumerate().take(n - 1).skip(1) {
-        let goal = *corner - origin;
-        twice_area += before.cross(goal);
-        before = goal;
-        let distance = goal.hypot2();
+        let chord = *corner - origin;
+        twice_area += before.cross(chord);
+        before = chord;
+        let distance = chord.hypot2();
         if steps == 1 {
             ways.push(Way { steps: 1, cost: CORNER });
-        } else if distance > 0.0 && wedge.admits(goal) {
+        } else if distance > 0.0 && wedge.admits(chord) {
             // The wedge sees to the points beside the way and before it; beyond its end lie none where it ends farther
             // off than all of them.
             let chain = &ring[1..steps];
             let way = (origin, *corner);
             let ends_last = distance >= farthest || chain.iter().all(|p| squared_distance(*p, way) <= limit);
-            let side = match keep {
-                Keep::Balance => true,
+            let side = match goal {
+                FitGoal::Balance => true,
                 // Corners of a lattice are whole numbers, and so the sign is exact.
-                Keep::Cover => chain.iter().all(|p| goal.cross(*p - origin) >= 0.0),
-                Keep::Inside => chain.iter().all(|p| goal.cross(*p - origin) <= 0.0),
+                FitGoal::Cover => chain.iter().all(|p| chord.cross(*p - origin) >= 0.0),
+                FitGoal::Inside => chain.iter().all(|p| chord.cross(*p - origin) <= 0.0),
             };
             if ends_last && side {
                 ways.push(Way { steps: steps as u32, cost: CORNER + twice_area.abs() });
             }
         }
-        if !wedge.narrow(goal) {
+        if !wedge.narrow(chord) {
             break;
         }
         farthest = f64::max(farthest, distance);

@@ -1,7 +1,7 @@
 //! Shapes on a grid from the pivot.
 
 use super::arcs::{Lies, capsule_between, circle_on};
-use super::{Exact, FitError, Geometry, Keep};
+use super::{Exact, FitError, FitGoal, Geometry};
 use crate::art::{Mask, contours};
 use crate::geometry::{Point, Polygon, Rect, Vec2, convex_hull};
 
@@ -13,7 +13,7 @@ use crate::geometry::{Point, Polygon, Rect, Vec2, convex_hull};
 pub(super) fn snapped(
     geometry: &Geometry,
     grid: f64,
-    keep: Keep,
+    goal: FitGoal,
     selection: &Mask,
     corner: Vec2,
 ) -> Result<Geometry, FitError> {
@@ -23,10 +23,10 @@ pub(super) fn snapped(
     match geometry.exact {
         Some(Exact::Box([x, y, width, height])) => {
             let rect = Rect::new(x, y, x + width, y + height);
-            let rect = match keep {
-                Keep::Cover => Rect::new(inward(rect.x0), inward(rect.y0), outward(rect.x1), outward(rect.y1)),
-                Keep::Inside => Rect::new(outward(rect.x0), outward(rect.y0), inward(rect.x1), inward(rect.y1)),
-                Keep::Balance => Rect::new(near(rect.x0), near(rect.y0), near(rect.x1), near(rect.y1)),
+            let rect = match goal {
+                FitGoal::Cover => Rect::new(inward(rect.x0), inward(rect.y0), outward(rect.x1), outward(rect.y1)),
+                FitGoal::Inside => Rect::new(outward(rect.x0), outward(rect.y0), inward(rect.x1), inward(rect.y1)),
+                FitGoal::Balance => Rect::new(near(rect.x0), near(rect.y0), near(rect.x1), near(rect.y1)),
             };
             let some = rect.width() > 0.0 && rect.height() > 0.0;
             if some { Geometry::from_rect(rect) } else { Err(FitError::SnapTooCoarse { grid }) }
@@ -34,16 +34,16 @@ pub(super) fn snapped(
         Some(Exact::Circle([x, y, radius])) => {
             let middle = Point::new(near(x), near(y));
             let moved = middle.distance(Point::new(x, y));
-            let (radius, lies) = radius_on_grid(radius, moved, keep, outward, inward);
+            let (radius, lies) = radius_on_grid(radius, moved, goal, outward, inward);
             circle_on([middle.x, middle.y, radius.max(0.0)], lies).map_err(|_| FitError::SnapTooCoarse { grid })
         }
         Some(Exact::Capsule([x1, y1, x2, y2, radius])) => {
             let (a, b) = (Point::new(near(x1), near(y1)), Point::new(near(x2), near(y2)));
             let moved = a.distance(Point::new(x1, y1)).max(b.distance(Point::new(x2, y2)));
-            let (radius, lies) = radius_on_grid(radius, moved, keep, outward, inward);
+            let (radius, lies) = radius_on_grid(radius, moved, goal, outward, inward);
             capsule_between([a.x, a.y, b.x, b.y, radius], lies).map_err(|_| FitError::SnapTooCoarse { grid })
         }
-        None if keep == Keep::Balance => {
+        None if goal == FitGoal::Balance => {
             let ring = |polygon: &Polygon| {
                 let points = polygon.points().iter().map(|p| Point::new(near(p.x), near(p.y))).collect();
                 Polygon::new(points).map_err(|_| FitError::SnapTooCoarse { grid })
@@ -51,7 +51,7 @@ pub(super) fn snapped(
             let rings = |of: &[Polygon]| of.iter().map(ring).collect::<Result<Vec<Polygon>, FitError>>();
             Ok(Geometry { polygons: rings(&geometry.polygons)?, holes: rings(&geometry.holes)?, exact: None })
         }
-        None if keep == Keep::Cover && geometry.polygons.iter().all(Polygon::is_convex) => {
+        None if goal == FitGoal::Cover && geometry.polygons.iter().all(Polygon::is_convex) => {
             // The hull of the squares of the grid that the pixels meet.
             let rings = contours(selection);
             let cells = rings.iter().flat_map(|ring| ring.points()).flat_map(|p| {
@@ -77,14 +77,14 @@ const SAME: f64 = 1e-9;
 fn radius_on_grid(
     radius: f64,
     moved: f64,
-    keep: Keep,
+    goal: FitGoal,
     outward: impl Fn(f64) -> f64,
     inward: impl Fn(f64) -> f64,
 ) -> (f64, Lies) {
-    match keep {
-        Keep::Cover => (outward(radius + moved), Lies::Outside),
-        Keep::Inside => (inward(radius - moved), Lies::Inside),
-        Keep::Balance => {
+    match goal {
+        FitGoal::Cover => (outward(radius + moved), Lies::Outside),
+        FitGoal::Inside => (inward(radius - moved), Lies::Inside),
+        FitGoal::Balance => {
             let (low, high) = (inward(radius), outward(radius));
             (if radius - low < high - radius && low > 0.0 { low } else { high }, Lies::Inside)
         }

@@ -1,6 +1,6 @@
 //! Shapes equal left and right of a line.
 
-use super::{FitError, Geometry, Keep, Selection};
+use super::{FitError, FitGoal, Geometry, Selection};
 use crate::art::Mask;
 use crate::geometry::{Point, Polygon, ring_area};
 
@@ -10,7 +10,7 @@ use crate::geometry::{Point, Polygon, ring_area};
 ///
 /// With c pixels on both sides and d on one, all together have an IoU of (c + d) / (c + 2 d), and those on both sides
 /// c / (c + d), which is less.
-pub(super) fn symmetric(selection: &Selection, axis: f64, keep: Keep) -> Selection {
+pub(super) fn symmetric(selection: &Selection, axis: f64, goal: FitGoal) -> Selection {
     let (width, corner) = (f64::from(selection.mask.width()), selection.corner());
     let (x0, x1) = (corner.x, corner.x + width);
     let (left, right) = (x0.min(2.0 * axis - x1).floor(), x1.max(2.0 * axis - x0).ceil());
@@ -23,9 +23,9 @@ pub(super) fn symmetric(selection: &Selection, axis: f64, keep: Keep) -> Selecti
         mask.stamp(of, by, 0.0);
         mask
     };
-    let mask = match keep {
-        Keep::Cover | Keep::Balance => mine.or(&stamped(&flipped)),
-        Keep::Inside => {
+    let mask = match goal {
+        FitGoal::Cover | FitGoal::Balance => mine.or(&stamped(&flipped)),
+        FitGoal::Inside => {
             // A pixel is out whose mirror image meets an unset one, or what lies beyond the canvas.
             let framed = flipped.placed(width as u32 + 2, height, (1, 0));
             let framed_by = |of: &Mask| {

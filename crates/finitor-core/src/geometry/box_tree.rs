@@ -16,19 +16,19 @@ struct Node {
 }
 
 /// A tree over boxes that do not move.
-#[derive(Clone, Debug, Default)]
-pub(crate) struct BoxTree {
+#[derive(Clone, Debug)]
+pub(crate) struct BoxTree<I> {
     nodes: Vec<Node>,
-    boxes: Vec<(Rect, u32)>,
+    boxes: Vec<(Rect, I)>,
 }
 
-impl BoxTree {
-    /// A tree over boxes, known by their place in the list.
+impl<I: Copy + Ord> BoxTree<I> {
+    /// A tree over boxes, each known by an index.
     ///
     /// # Complexity
     /// O(n log2 n): halved at the median of the longer side, again and again.
-    pub(crate) fn new(boxes: impl Iterator<Item = Rect>) -> BoxTree {
-        let mut tree = BoxTree { nodes: Vec::new(), boxes: boxes.zip(0..).collect() };
+    pub(crate) fn new(boxes: impl Iterator<Item = (Rect, I)>) -> BoxTree<I> {
+        let mut tree = BoxTree { nodes: Vec::new(), boxes: boxes.collect() };
         let mut all = std::mem::take(&mut tree.boxes);
         if !all.is_empty() {
             tree.build(&mut all, 0);
@@ -37,7 +37,7 @@ impl BoxTree {
         tree
     }
 
-    fn build(&mut self, boxes: &mut [(Rect, u32)], first: usize) {
+    fn build(&mut self, boxes: &mut [(Rect, I)], first: usize) {
         let bounds = boxes[1..].iter().fold(boxes[0].0, |all, (rect, _)| all.union(*rect));
         let node = self.nodes.len();
         self.nodes.push(Node { bounds, next: first as u32, count: boxes.len() as u32 });
@@ -53,11 +53,11 @@ impl BoxTree {
         self.build(other, first + half);
     }
 
-    /// Adds the places of all boxes that meet one, in ascending order, to a list.
+    /// Adds the indices of all boxes that meet one, in ascending order, to a list.
     ///
     /// # Complexity
     /// O(log n + k) as a rule, k boxes found.
-    pub(crate) fn find(&self, rect: Rect, found: &mut Vec<u32>) {
+    pub(crate) fn find(&self, rect: Rect, found: &mut Vec<I>) {
         let begun = found.len();
         let mut at = 0;
         // The second halves yet to be looked at: as many as the tree is deep.
@@ -73,7 +73,7 @@ impl BoxTree {
             }
             if meets {
                 let own = &self.boxes[node.next as usize..(node.next + node.count) as usize];
-                found.extend(own.iter().filter(|(own, _)| rects_meet(*own, rect)).map(|(_, place)| *place));
+                found.extend(own.iter().filter(|(own, _)| rects_meet(*own, rect)).map(|(_, index)| *index));
             }
             if waiting == 0 {
                 break;
@@ -104,7 +104,7 @@ mod tests {
                     Rect::new(x, y, x + next(30), y + next(9))
                 })
                 .collect();
-            let tree = BoxTree::new(boxes.iter().copied());
+            let tree = BoxTree::new(boxes.iter().copied().zip(0..));
             for _ in 0..200 {
                 let (x, y) = (next(220) - 10.0, next(120) - 10.0);
                 let rect = Rect::new(x, y, x + next(40), y + next(40));

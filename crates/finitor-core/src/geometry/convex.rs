@@ -1,7 +1,6 @@
 //! Convex polygons with their edge normals, ready for overlap tests.
 
-use super::{Point, Polygon, Rect, bounds_of, turn};
-use crate::facing::mirrored_point;
+use super::{Point, Polygon, Rect, bounds_of, mirrored_point, turn};
 use kurbo::Vec2;
 
 /// A convex polygon, clockwise on screen, with one outward unit normal an edge.

@@ -127,6 +127,15 @@ pub fn overlap_region(first: &Convex, offset: Vec2, second: &Convex) -> Option<(
     (area > 0.0).then(|| (area, centroid(&ring, area)))
 }
 
+/// The area that two sets of convex pieces share, px2; pieces of one set must not overlap.
+///
+/// # Complexity
+/// O(p q n m), p and q pieces of n and m corners.
+pub fn shared_area(one: &[Convex], other: &[Convex]) -> f64 {
+    let pairs = one.iter().flat_map(|a| other.iter().map(move |b| (a, b)));
+    pairs.filter_map(|(a, b)| overlap_region(a, Vec2::ZERO, b)).map(|(area, _)| area).sum()
+}
+
 /// The part of a convex ring where `p . normal <= limit`.
 pub(crate) fn clipped(ring: &[Point], normal: Vec2, limit: f64) -> Vec<Point> {
     let mut kept = Vec::with_capacity(ring.len() + 1);

@@ -1,7 +1,6 @@
 //! A polygon that the rest of the program need not check again.
 
-use super::{Point, Rect, Vec2, bounds_of, on_segment, segments_meet, turn};
-use crate::facing::mirrored_point;
+use super::{Point, Rect, Vec2, bounds_of, mirrored_point, on_segment, segments_meet, turn};
 use thiserror::Error;
 
 /// A simple polygon.

@@ -2,21 +2,21 @@
 
 use crate::scene::*;
 use crate::world::*;
-use finitor_core::check::Finding;
+use finitor_core::finding::Finding;
 use finitor_core::stage::{Effect, Passes, Warp};
 use finitor_core::{Facing, Rect, Vec2};
 
-/// The remedy is the game's to follow, and no take or stage shows it.
+/// The fix is the game's to follow, and no take or stage shows it.
 fn no_mend(_: &mut Scene, _: &Finding) {}
 
 fn shift_landing(scene: &mut Scene, finding: &Finding) {
-    scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * finding.worst.push.x;
+    scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * at(finding).worst.push.x;
 }
 
 fn over_the_edge(scene: &mut Scene, finding: &Finding) {
-    // lift it by H px to (X, Y) and go on L px
+    // Step up to (X, Y) and go on L px.
     let found = numbers(finding);
-    scene.rows.last_mut().unwrap().1 = (found[1] + found[3], found[2]);
+    scene.rows.last_mut().unwrap().1 = (found[0] + found[2], found[1]);
 }
 
 fn end_the_drop(scene: &mut Scene, finding: &Finding) {
@@ -81,7 +81,7 @@ pub fn warp_bounce(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let left = scene.plot(random, 90.0, 40.0)?;
     let mut gate = |name: &str, x: f64, to: usize| {
         let mut gate = zone(name, Rect::new(x, FLOOR - 30.0, x + 16.0, FLOOR), Effect::Warp);
-        gate.warp = Some(Warp { to, landing: Vec2::ZERO, facing: None, turns_speed: false });
+        gate.warp = Some(Warp { to, landing: Vec2::ZERO, facing: None, turns_velocity: false });
         scene.stage.zones.push(gate);
     };
     gate("here", left, 1);
@@ -125,7 +125,7 @@ pub fn popped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     scene.row((left + 36.0, FLOOR), "stand", "");
     scene.row((left + 38.0, FLOOR - high), "stand", "");
     Some(Planted::new(scene, "yard", high, "moved", |scene, finding| {
-        scene.actors[0].moves.step = Some(numbers(finding)[0])
+        scene.actors[0].moves.step = numbers(finding).last().copied()
     }))
 }
 
@@ -188,7 +188,7 @@ pub fn hover(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     (0..8).for_each(|k| scene.row((x, FLOOR - high), "stand", if k == 0 { "warped" } else { "" }));
     let lower = |scene: &mut Scene, finding: &Finding| {
         let last = scene.rows.len() - 8;
-        scene.rows[last..].iter_mut().for_each(|row| row.1.1 += numbers(finding)[0]);
+        scene.rows[last..].iter_mut().for_each(|row| row.1.1 += numbers(finding)[1]);
     };
     let planted = Planted::new(scene, "yard", high, "warped", lower);
     Some(Planted { ticks: (first, first + 7), ..planted })
@@ -201,7 +201,7 @@ pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted>
     let first = scene.next();
     (0..8).for_each(|_| scene.row((x, FLOOR), "tiptoe", ""));
     let draw_lower = |scene: &mut Scene, finding: &Finding| {
-        assert!(finding.remedy.contains("on tiptoe the art ends"), "{}", finding.remedy);
+        assert!(finding.fix.contains("up on tiptoe, to where the art ends"), "{}", finding.fix);
         let low = Rect::new(-6.0, -20.0, 4.0, 0.0);
         let at = scene.actors[0].find("tiptoe").unwrap();
         let redrawn = actor("hero", vec![("tiptoe", vec![hero_drawn(&[low], &[])])]);
@@ -233,7 +233,7 @@ pub fn off_stage(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
         scene.row((x, 40.0), "stand", "");
     }
     let catch = |scene: &mut Scene, finding: &Finding| {
-        let [from, to, thick] = numbers(finding)[..] else { panic!("{}", finding.remedy) };
+        let [from, to, thick] = numbers(finding)[..] else { panic!("{}", finding.fix) };
         scene.stage.zones.push(zone("pit", Rect::new(400.0, from, 400.0 + thick, to), Effect::Hazard));
     };
     Some(Planted::new(scene, "yard", x - 406.0, "moved", catch))
@@ -255,7 +255,7 @@ pub fn stopped_rising(scene: &mut Scene, random: &mut Random) -> Option<Planted>
     scene.row((x, from + speed), "stand", "warped");
     scene.row((x, from), "stand", "");
     scene.row((x, from - gap), "stand", "");
-    let pass = |scene: &mut Scene, finding: &Finding| scene.rows.last_mut().unwrap().1.1 -= finding.worst.depth;
+    let pass = |scene: &mut Scene, finding: &Finding| scene.rows.last_mut().unwrap().1.1 -= finding.figure;
     Some(Planted::new(scene, "yard/board", speed - gap, "moved", pass))
 }
 
@@ -302,12 +302,12 @@ pub fn art_in_wall(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let wall = wall(scene, random)?;
     let (wide, apart) = (random.whole(6, 14), random.between(0.0, 2.0));
     let pose = hero_drawn(&[Rect::new(-6.0, -20.0, 4.0 + wide, 0.0)], &[]);
-    let at = (wall.x0 - 4.0 - apart, FLOOR);
-    let inside: f64 = pixels(&pose, at).iter().map(|pixel| pixel.intersect(wall).area()).sum();
+    let place = (wall.x0 - 4.0 - apart, FLOOR);
+    let inside: f64 = pixels(&pose, place).iter().map(|pixel| pixel.intersect(wall).area()).sum();
     scene.animation("wide", vec![pose]);
-    scene.row(at, "wide", "warped");
+    scene.row(place, "wide", "warped");
     let keep_off = |scene: &mut Scene, finding: &Finding| {
-        scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * finding.worst.push.x;
+        scene.rows.last_mut().unwrap().1.0 += numbers(finding)[0] * at(finding).worst.push.x;
     };
     Some(Planted::new(scene, "yard/wall", inside, "warped", keep_off))
 }

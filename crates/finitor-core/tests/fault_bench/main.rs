@@ -18,6 +18,7 @@ mod world;
 
 use play::play;
 use scene::{Planted, Random, Scene, keys_of, stage_of};
+use world::{at, span};
 
 const SEEDS: u64 = 300;
 
@@ -85,11 +86,11 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
             let Some(planted) = plant(&mut scene, &mut random) else { continue };
             of.planted += 1;
             let found = scene.check().findings;
-            let is_it = |f: &finitor_core::check::Finding| {
-                f.rule.name() == *rule
-                    && (f.actor.as_str(), &f.with, f.ticks) == (planted.actor, &planted.with, planted.ticks)
-                    && (f.worst.depth - planted.figure).abs() <= 0.01
-                    && f.cause.name() == planted.cause
+            let is_it = |f: &finitor_core::finding::Finding| {
+                f.rule.code() == *rule
+                    && (f.subject.as_str(), &at(f).with, span(f)) == (planted.actor, &planted.with, planted.ticks)
+                    && (f.figure - planted.figure).abs() <= 0.01
+                    && at(f).cause.name() == planted.cause
                     && f.remains == Some(0.0)
             };
             of.others += found.iter().filter(|found| !is_it(found)).count() as u32;
@@ -108,8 +109,8 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
             (planted.mend)(&mut scene, finding);
             // Two bodies that are made to stop each other are in each other all the same.
             let left = scene.check().findings;
-            if left.iter().any(|left| *rule != "ghost_pair" || left.rule.name() == *rule) {
-                wrong.push(format!("seed {seed}: {rule} {how}, {}: left {left:#?}", finding.remedy));
+            if left.iter().any(|left| *rule != "ghost_pair" || left.rule.code() == *rule) {
+                wrong.push(format!("seed {seed}: {rule} {how}, {}: left {left:#?}", finding.fix));
             } else {
                 of.mended += 1;
             }

@@ -1,9 +1,10 @@
 //! A stage, a take under construction and what is planted in it.
 
 use crate::world::*;
-use finitor_core::actor::{Actor, Carried, Foot, PixelRuns, Pose, Role, Shape};
+use finitor_core::actor::{Actor, ActorIndex, Carried, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
-use finitor_core::check::{Checker, Finding, Report, Settings, World};
+use finitor_core::check::{CheckInput, Checker, Report, Settings};
+use finitor_core::finding::Finding;
 use finitor_core::layers::LayerSet;
 use finitor_core::stage::{Passes, Stage};
 use finitor_core::take::Sample;
@@ -143,15 +144,15 @@ impl Scene {
 
     pub fn check(&self) -> Report {
         let (layers, settings) = (layers(), Settings::default());
-        let world = World { stage: &self.stage, actors: &self.actors, layers: &layers, settings: &settings };
-        let mut checker = Checker::new(world);
+        let input = CheckInput { stage: &self.stage, actors: &self.actors, layers: &layers, settings: &settings };
+        let mut checker = Checker::new(input);
         for Row(tick, at, facing, animation, states) in &self.rows {
             let sample = |label: &str, at: (f64, f64), animation: &str, frame: usize| {
                 let name = label.split(':').next().unwrap();
                 let actor = self.actors.iter().position(|actor| actor.name == name).unwrap();
                 Sample {
                     label: label.into(),
-                    actor,
+                    actor: ActorIndex(actor),
                     at: at.into(),
                     facing: Facing::Right,
                     animation: self.actors[actor].find(animation).unwrap(),
@@ -180,7 +181,7 @@ pub struct Planted {
     pub ticks: (u64, u64),
     pub figure: f64,
     pub cause: &'static str,
-    /// Makes the scene as the finding's remedy says.
+    /// Makes the scene as the finding's fix says.
     pub mend: fn(&mut Scene, &Finding),
 }
 
@@ -192,16 +193,15 @@ impl Planted {
     }
 }
 
-/// The numbers in a remedy, in their order.
+/// The numbers in a fix, in their order.
 pub fn numbers(finding: &Finding) -> Vec<f64> {
-    let words = finding.remedy.split(|c: char| !(c.is_ascii_digit() || c == '.' || c == '-'));
+    let words = finding.fix.split(|c: char| !(c.is_ascii_digit() || c == '.' || c == '-'));
     words.filter_map(|word| word.trim_end_matches('.').parse().ok()).collect()
 }
 
-/// The hero's last row at the place that the remedy names.
+/// The hero's last row at the place that the fix names.
 pub fn put_at_place(scene: &mut Scene, finding: &Finding) {
-    let (_, place) = finding.remedy.rsplit_once("pivot").unwrap();
-    let (_, place) = place.split_once('(').unwrap();
+    let (_, place) = finding.fix.split_once('(').unwrap();
     let (place, _) = place.split_once(')').unwrap();
     let (x, y) = place.split_once(", ").unwrap();
     scene.rows.last_mut().unwrap().1 = (x.parse().unwrap(), y.parse().unwrap());

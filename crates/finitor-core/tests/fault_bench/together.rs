@@ -3,7 +3,7 @@
 use crate::scene::*;
 use crate::world::*;
 use finitor_core::actor::{Actor, Role};
-use finitor_core::check::Finding;
+use finitor_core::finding::Finding;
 use finitor_core::layers::LayerSet;
 use finitor_core::{Polygon, Rect};
 
@@ -16,8 +16,8 @@ pub fn in_each_other(scene: &mut Scene, random: &mut Random) -> Option<Planted> 
     let x = left + 20.0;
     scene.both((x - 5.0, FLOOR), ("stand", 0), "warped", crate_at(x + 12.0 - deep));
     scene.both((x, FLOOR), ("stand", 0), "", crate_at(x + 12.0 - deep));
-    let hold = |scene: &mut Scene, finding: &Finding| scene.rows.last_mut().unwrap().1.0 -= numbers(finding)[0];
-    Some(Planted::new(scene, "crate.body", deep, "moved", hold))
+    let share = |scene: &mut Scene, finding: &Finding| scene.rows.last_mut().unwrap().1.0 -= numbers(finding)[0];
+    Some(Planted::new(scene, "crate.body", deep, "moved", share))
 }
 
 pub fn through_each_other(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
@@ -83,7 +83,7 @@ pub fn ghost_pair(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     scene.both((x - 2.0, FLOOR), ("stand", 0), "warped", twin(x + 10.0));
     scene.both((x, FLOOR), ("stand", 0), "", twin(x + 10.0 - deep));
     let look = |scene: &mut Scene, finding: &Finding| {
-        assert!(finding.remedy.contains("add hero (bit 2) to the mask of hero.body"), "{}", finding.remedy);
+        assert!(finding.fix.contains("Add hero (bit 2) to the mask of hero.body"), "{}", finding.fix);
         let poses = scene.actors[0].animations.iter_mut().flat_map(|a| &mut a.frames).flatten();
         for shape in poses.flat_map(|pose| &mut pose.shapes).filter(|shape| shape.name == "body") {
             shape.mask = shape.mask.or(LayerSet::of(HERO));
@@ -152,7 +152,7 @@ pub fn phantom_hit(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     });
     let apart = apart.fold(f64::INFINITY, f64::min);
     let draw_back = |scene: &mut Scene, finding: &Finding| {
-        assert!(finding.remedy.contains("hurt's left edge"), "{}", finding.remedy);
+        assert!(finding.fix.contains("the left edge of hurt"), "{}", finding.fix);
         let by = numbers(finding)[0];
         reshape(scene, "dummy", "hurt", |rect| Rect { x0: rect.x0 + by, ..rect });
     };

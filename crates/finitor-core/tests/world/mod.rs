@@ -7,9 +7,11 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
+use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
-use finitor_core::check::{Checker, Report, Settings, World};
+use finitor_core::book;
+use finitor_core::check::{CheckInput, Checker, Report, Settings};
+use finitor_core::finding::{Finding, InTake};
 use finitor_core::fit::Side;
 use finitor_core::layers::{Contact, LayerChange, LayerSet, Layers, StateRule};
 use finitor_core::stage::{Effect, OneWay, Passes, Solid, Stage, Zone};
@@ -96,7 +98,7 @@ pub fn stage() -> Stage {
         one_ways: vec![],
         zones: vec![],
         spawns: vec![],
-        markers: vec![],
+        spots: vec![],
         sealed: vec![finitor_core::stage::Side::Bottom],
     }
 }
@@ -139,7 +141,7 @@ pub fn check(stage: &Stage, actor: Actor, rows: &[Row]) -> Report {
 pub fn check_by(stage: &Stage, actor: Actor, rows: &[Row], settings: &Settings) -> Report {
     let actors = [actor, crate_actor()];
     let layers = layers();
-    let mut checker = Checker::new(World { stage, actors: &actors, layers: &layers, settings });
+    let mut checker = Checker::new(CheckInput { stage, actors: &actors, layers: &layers, settings });
     for Row(tick, at, facing, animation, states) in rows {
         checker.tick(*tick, &[sample(&actors, "hero", (*at, *facing), animation, states)]);
     }
@@ -150,7 +152,7 @@ pub fn check_by(stage: &Stage, actor: Actor, rows: &[Row], settings: &Settings) 
 pub fn check_both(stage: &Stage, places: &[((f64, f64), (f64, f64))]) -> Report {
     let actors = [hero(0), crate_actor()];
     let (layers, settings) = (layers(), Settings::default());
-    let mut checker = Checker::new(World { stage, actors: &actors, layers: &layers, settings: &settings });
+    let mut checker = Checker::new(CheckInput { stage, actors: &actors, layers: &layers, settings: &settings });
     for (tick, (one, other)) in places.iter().enumerate() {
         let first = sample(&actors, "hero", (*one, Facing::Right), "stand", "");
         let second = sample(&actors, "crate", (*other, Facing::Right), "rest", "");
@@ -163,7 +165,7 @@ fn sample(actors: &[Actor], label: &str, (at, facing): ((f64, f64), Facing), ani
     let actor = actors.iter().position(|actor| actor.name == label).unwrap();
     Sample {
         label: label.into(),
-        actor,
+        actor: ActorIndex(actor),
         at: at.into(),
         facing,
         animation: actors[actor].find(animation).unwrap(),
@@ -173,12 +175,28 @@ fn sample(actors: &[Actor], label: &str, (at, facing): ((f64, f64), Facing), ani
     }
 }
 
+/// Where in a take a finding is.
+pub fn at(finding: &Finding) -> &InTake {
+    finding.in_take().unwrap()
+}
+
+/// First and last tick of a finding.
+pub fn span(finding: &Finding) -> (u64, u64) {
+    (at(finding).ticks.first, at(finding).ticks.last)
+}
+
+/// The default figures but for one.
+pub fn settings(key: &str, value: f64) -> Settings {
+    let thresholds = book::thresholds();
+    Settings::default().with(thresholds.iter().find(|known| known.key == key).unwrap(), value)
+}
+
 /// The findings in short: rule, thing, span, depth to a thousandth, cause.
 pub fn short(report: &Report) -> Vec<(String, String, (u64, u64), f64, &'static str)> {
     let rounded = |depth: f64| (depth * 1000.0).round() / 1000.0;
     let brief = report
         .findings
         .iter()
-        .map(|f| (f.rule.name().to_string(), f.with.clone(), f.ticks, rounded(f.worst.depth), f.cause.name()));
+        .map(|f| (f.rule.code().to_string(), at(f).with.clone(), span(f), rounded(f.figure), at(f).cause.name()));
     brief.collect()
 }

@@ -3,7 +3,7 @@
 use super::ShapeSpec;
 use crate::parts_toml::PartColour;
 use crate::toml_table::{At, Table, nearest};
-use finitor_core::fit::{Fitting, Keep, Kind, Source};
+use finitor_core::fit::{FitGoal, Fitting, Kind, Source};
 
 /// The shapes of a rule that is by part, one a part; any other shape as it is.
 pub(super) fn shapes(shape: ShapeSpec, parts: &[PartColour]) -> Vec<ShapeSpec> {
@@ -78,11 +78,11 @@ pub(super) fn keep_apart(table: &Table<'_>, fitting: &mut Fitting) {
     let hint = "or say `siblings_overlap = true`";
     match fitting.kind {
         Kind::Box | Kind::Hull => {}
-        Kind::Outline | Kind::Pieces if !table.has("keep") => fitting.keep = Keep::Inside,
-        Kind::Outline | Kind::Pieces if fitting.keep == Keep::Inside => {}
+        Kind::Outline | Kind::Pieces if !table.has("fit") => fitting.goal = FitGoal::Inside,
+        Kind::Outline | Kind::Pieces if fitting.goal == FitGoal::Inside => {}
         Kind::Outline | Kind::Pieces => {
             let message = "outlines that cover or balance reach into the parts beside them";
-            table.wrong(table.value_span("keep"), message, Some(format!("take keep = \"inside\", {hint}")));
+            table.wrong(table.value_span("fit"), message, Some(format!("take fit = \"inside\", {hint}")));
         }
         Kind::Circle | Kind::Capsule | Kind::Auto => {
             let message = format!("parts of kind \"{}\" cannot be cut where they meet", fitting.kind.name());

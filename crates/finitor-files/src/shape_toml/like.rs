@@ -1,8 +1,8 @@
 //! Shapes that keep the width and foot of another.
 
-use super::{HeightFor, ShapeSpec};
+use super::{HeightFrom, ShapeSpec};
 use crate::toml_table::{Table, nearest};
-use finitor_core::fit::{Fitting, Forgiving, Hold, Source};
+use finitor_core::fit::{Fitting, Forgiving, Share, Source};
 
 /// Gives shapes that are like another that one's recipe where they have none of their own.
 pub(super) fn resemble(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
@@ -18,12 +18,12 @@ pub(super) fn resemble(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
             continue;
         };
         let one_size = match &base.source {
-            Source::Fitted(fitting) => fitting.hold == Hold::Actor && base.like.is_none(),
+            Source::Fitted(fitting) => fitting.share == Share::Actor && base.like.is_none(),
             Source::Given(_) => true,
             Source::Along(_) => false,
         };
         if !one_size {
-            let hint = format!("give [shape.{like}] hold = \"actor\"");
+            let hint = format!("give [shape.{like}] share = \"actor\"");
             wrong(format!("\"{like}\" has not one size whose width and foot could be kept"), hint);
             continue;
         }
@@ -35,20 +35,20 @@ pub(super) fn resemble(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
     }
 }
 
-pub(super) fn height_for(table: &Table<'_>) -> Option<HeightFor> {
-    let thing = table.string("height_for", "\"pier/crawl\"");
+pub(super) fn height_from(table: &Table<'_>) -> Option<HeightFrom> {
+    let thing = table.string("height_from", "\"pier/crawl\"");
     let clearance = table.number_from("clearance", 0.0, "1");
     let Some(thing) = thing else {
         if let Some(clearance) = clearance {
-            let hint = "add `height_for = \"STAGE/THING\"`, or drop it";
-            table.wrong(clearance.span, "`clearance` is for `height_for`", Some(hint.into()));
+            let hint = "add `height_from = \"STAGE/THING\"`, or drop it";
+            table.wrong(clearance.span, "`clearance` is for `height_from`", Some(hint.into()));
         }
         return None;
     };
     if !table.has("like") {
         let hint = "add `like = \"body\"`, whose width and foot it keeps";
-        table.wrong(thing.span.clone(), "`height_for` needs `like`", Some(hint.into()));
+        table.wrong(thing.span.clone(), "`height_from` needs `like`", Some(hint.into()));
     }
     let clearance_milli = clearance.map_or(0, |clearance| (clearance.value * 1000.0).round() as i64);
-    Some(HeightFor { thing: thing.value, clearance_milli, place: table.place(thing.span) })
+    Some(HeightFrom { thing: thing.value, clearance_milli, place: table.place(thing.span) })
 }

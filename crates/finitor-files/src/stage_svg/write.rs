@@ -9,13 +9,13 @@ use std::fmt::Write;
 /// digit. What tiles fill and the borders stay with the stage file, and are left out, as is what is told besides: their number.
 pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
     let mut left_out = 0;
-    let mut keeps = |name: &str| {
-        let keeps = !name.starts_with(TILES_NAME) && !name.starts_with("border_");
-        left_out += usize::from(!keeps);
-        keeps
+    let mut goals = |name: &str| {
+        let goals = !name.starts_with(TILES_NAME) && !name.starts_with("border_");
+        left_out += usize::from(!goals);
+        goals
     };
     let mut body = String::new();
-    for zone in stage.zones.iter().filter(|zone| keeps(&zone.name)) {
+    for zone in stage.zones.iter().filter(|zone| goals(&zone.name)) {
         let mut class = format!("zone {}", zone.effect.name());
         push_layers(&mut class, "sees-", zone.mask, layers);
         let mut data = zone.warp.as_ref().map(|warp| warp_data(stage, warp)).unwrap_or_default();
@@ -27,7 +27,7 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
         }
         path(&mut body, &zone.name, &class, &data, &zone.outline, zone_colour(zone.effect));
     }
-    for solid in stage.solids.iter().filter(|solid| keeps(&solid.name)) {
+    for solid in stage.solids.iter().filter(|solid| goals(&solid.name)) {
         let mut class = "solid".to_string();
         push_layers(&mut class, "on-", solid.layer, layers);
         if solid.mask != layers.default_mask(solid.layer) {
@@ -35,7 +35,7 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
         }
         path(&mut body, &solid.name, &class, "", &solid.outline, "#8d9bb8");
     }
-    for one_way in stage.one_ways.iter().filter(|one_way| keeps(&one_way.name)) {
+    for one_way in stage.one_ways.iter().filter(|one_way| goals(&one_way.name)) {
         let mut class = format!("one_way passes-{}", passes(one_way.passes));
         push_layers(&mut class, "on-", one_way.layer, layers);
         if one_way.mask != layers.default_mask(one_way.layer) {
@@ -47,8 +47,8 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
         let data = format!(" data-actor=\"{}\" data-facing=\"{}\"", escaped(&spawn.actor), spawn.facing.name());
         dot(&mut body, "", "spawn", &data, spawn.at);
     }
-    for marker in &stage.markers {
-        dot(&mut body, &format!(" id=\"{}\"", escaped(&marker.name)), "marker", "", marker.at);
+    for spot in &stage.spots {
+        dot(&mut body, &format!(" id=\"{}\"", escaped(&spot.name)), "spot", "", spot.at);
     }
     let (width, height) = (stage.size.x, stage.size.y);
     let svg = format!(
@@ -89,7 +89,7 @@ fn warp_data(stage: &Stage, warp: &Warp) -> String {
     if let Some(facing) = warp.facing {
         push(&mut data, format_args!(" data-landing-facing=\"{}\"", facing.name()));
     }
-    if warp.turns_speed {
+    if warp.turns_velocity {
         data.push_str(" data-turns-speed=\"true\"");
     }
     data

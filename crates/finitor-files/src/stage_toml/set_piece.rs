@@ -7,14 +7,14 @@ use finitor_core::fit::{FrameArt, fit_shape, selection};
 use finitor_core::{Polygon, Vec2};
 
 /// The outlines fitted to a table's `art`, placed with the picture's top left, or that of its `cut`, at `at`. Fit options, such as
-/// region = "bottom 30%", are those of shapes, in `fit`; an outline that balances unless told otherwise.
+/// region = "bottom 30%", are those of shapes, in `shape`; an outline that balances unless told otherwise.
 pub(super) fn set_piece(table: &Table<'_>, place: Place<'_>) -> Option<Vec<Polygon>> {
     let art = table.string("art", "\"boat.png\"");
     let at = table.numbers::<2>("at", "[200, 168]");
     let cut = table.integers("cut", 0..1_000_000, "[0, 0, 48, 32]");
     let recipe = art_recipe(table);
     let Some(art) = art else {
-        for key in ["at", "cut", "fit"].into_iter().filter(|key| table.has(key)) {
+        for key in ["at", "cut", "shape"].into_iter().filter(|key| table.has(key)) {
             let hint = Some("add art = \"boat.png\"".to_string());
             table.wrong(table.value_span(key), format!("`{key}` goes with `art`"), hint);
         }

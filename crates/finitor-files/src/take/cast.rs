@@ -2,7 +2,7 @@
 
 use super::{Row, Wrong};
 use crate::toml_table::nearest;
-use finitor_core::actor::Actor;
+use finitor_core::actor::{Actor, ActorIndex};
 use finitor_core::take::Sample;
 use finitor_core::{Facing, Point};
 
@@ -32,9 +32,9 @@ impl<'a> Cast<'a> {
             into.actor = self.actor(row.actor)?;
             into.animation = 0;
         }
-        let actor = &self.actors[into.actor];
+        let actor = &self.actors[into.actor.0];
         into.facing = match row.facing {
-            "" if self.looks_alike[into.actor] => Facing::Right,
+            "" if self.looks_alike[into.actor.0] => Facing::Right,
             "" => {
                 let message = format!("the row has no facing, and {}'s shapes differ by it", actor.name);
                 return Err((message, Some("give right or left".into())));
@@ -66,12 +66,12 @@ impl<'a> Cast<'a> {
         Ok(())
     }
 
-    fn actor(&self, label: &str) -> Result<usize, Wrong> {
+    fn actor(&self, label: &str) -> Result<ActorIndex, Wrong> {
         if label.contains(|c: char| c.is_control() || c.is_whitespace()) {
             return Err((format!("actor is \"{label}\", a name or name:instance was expected"), None));
         }
         let name = label.split_once(':').map_or(label, |(name, _)| name);
-        let found = self.actors.iter().position(|actor| actor.name == name);
+        let found = self.actors.iter().position(|actor| actor.name == name).map(ActorIndex);
         found.ok_or_else(|| {
             let names: Vec<&str> = self.actors.iter().map(|a| a.name.as_str()).collect();
             let hint = nearest(name, &names).map_or_else(

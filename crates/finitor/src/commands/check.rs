@@ -1,209 +1,109 @@
 //! `finitor check`.
 
-mod accepted;
-mod stream;
-mod summary;
-mod wanted;
-
 use crate::cli::{CheckArgs, Format};
-use crate::exit::{Exit, Failure};
-use crate::output::csv::write_csv;
-use crate::output::{check_json, check_pairs, check_table};
+use crate::exit::Exit;
+use crate::output::{check_pairs, check_rows, check_table, summary};
 use crate::session::Session;
-use anstream::eprintln;
-use finitor_core::actor::Actor;
-use finitor_core::check::{Checker, Finding, Report};
+use finitor_app::results::{CheckResult, SummaryResult};
+use finitor_app::{Baseline, CheckedTake, Failure, Filter, TakeChecks, check_takes, stream_take};
+use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
-use finitor_files::{Problems, STANDARD_INPUT, TakeReader, counted};
-use rayon::prelude::*;
+use finitor_files::counted;
 use std::io::Write;
-use std::path::{Path, PathBuf};
-use wanted::Wanted;
 
 /// Checks each take and writes what was found.
-pub(crate) fn run(session: &Session, args: &CheckArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
-    let files = session.actors(&[])?;
+pub(crate) fn run(
+    session: &Session<'_>,
+    args: &CheckArgs,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<Exit, Failure> {
+    let files = session.select(&[])?;
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
     let stage = session.stage(&stages, args.stage.as_deref())?;
-    let wanted = Wanted::new(args, &actors)?;
+    let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
+    let checks = TakeChecks { project: session, stage, actors: &actors, has_pairs: args.pairs };
+    let mut worst = warned(session);
     if args.stream {
-        return stream::run(session, args, (stage, &actors), &wanted, out);
+        for take in &args.takes {
+            let mut write = |line: &_| -> Result<(), Failure> {
+                writeln!(out, "{}", serde_json::to_string(line)?)?;
+                out.flush()?;
+                Ok(())
+            };
+            worst = worst.max(stream_take(checks, take, &filter, &mut write)?);
+        }
+        return Ok(exit(args, worst));
     }
-    let flip = session.flip(stage);
-    let check = |take: &PathBuf| -> Result<(String, Report), Failure> {
-        let path = session.take_path(take);
-        let report = check_as(session, stage, &actors, &path, flip, args.pairs)?;
-        Ok((take_name(take), report))
-    };
-    // Takes side by side, told in the order in which they were given; mistakes of all of them at once.
-    let checked: Vec<Result<(String, Report), Failure>> =
-        session.pool.install(|| args.takes.par_iter().map(check).collect());
-    let mut problems = Problems::default();
-    let mut reports = Vec::new();
-    for result in checked {
-        match result {
-            Err(Failure::Input(wrong)) => problems.0.extend(wrong.0),
-            other => reports.push(other?),
+    let mut takes = check_takes(checks, &args.takes)?;
+    filter.expect_matches(&takes)?;
+    takes.iter_mut().for_each(|take| filter.retain(&mut take.report));
+    let baseline = args.baseline.as_ref().map(|path| Baseline::read(path)).transpose()?.unwrap_or_default();
+    let outcome = baseline.hide(&mut takes);
+    match &args.write_baseline {
+        Some(path) => {
+            let count = baseline.write(path, &outcome, &takes)?;
+            session.note(&format!("{} written: {}", session.shown(path), counted(count, "known finding")));
+        }
+        None => {
+            worst = worst.max(takes.iter().flat_map(|take| &take.report.findings).map(|found| found.severity).max())
         }
     }
-    problems.or(())?;
-    for (take, (_, report)) in args.takes.iter().zip(&reports) {
-        let path = session.take_path(take);
-        if mostly_at_fault(report) && path != Path::new(STANDARD_INPUT) {
-            hint_at_y_axis(session, stage, &actors, &path, flip)?;
-        }
-    }
-    reports.iter_mut().for_each(|(_, report)| wanted.retain(report));
-    let known = args.accept.as_ref().map(|path| accepted::read(path)).transpose()?.unwrap_or_default();
-    let outcome = accepted::hide(&known, &mut reports);
-    let fails = |finding: &Finding| args.fail_on.fails(finding.severity);
-    let mut exit = Exit::Done;
-    if let Some(path) = &args.write_accepted {
-        let count = accepted::write(path, &known, &outcome, &reports)?;
-        session.tell(&format!("{} written: {}", session.shown(path), counted(count, "accepted finding")));
-    } else if reports.iter().any(|(_, report)| report.findings.iter().any(fails)) {
-        exit = Exit::Findings;
-    }
-    if args.summary {
-        summary::write(&reports, format, out)?;
+    write(session, stage, &takes, args, format, out)?;
+    let known = counted(outcome.hidden, "known finding");
+    if args.baseline.is_some() && format == Format::Table {
+        writeln!(out, "{known} of the baseline not reported.")?;
+        outcome.fixed.iter().try_for_each(|fixed| writeln!(out, "fixed: {}", fixed.words()))?;
     } else {
-        write_reports(session, stage, &reports, args.pairs, format, out)?;
+        outcome.fixed.iter().for_each(|fixed| session.note(&format!("fixed: {}", fixed.words())));
     }
-    if args.accept.is_some() && format == Format::Table {
-        writeln!(out, "{} not told: accepted earlier.", counted(outcome.hidden, "finding"))?;
-        outcome.gone.iter().try_for_each(|gone| writeln!(out, "gone: {}", gone.words()))?;
-    } else {
-        outcome.gone.iter().for_each(|gone| session.tell(&format!("gone: {}", gone.words())));
-    }
-    Ok(exit)
+    Ok(exit(args, worst))
 }
 
-fn write_reports(
-    session: &Session,
+/// A stale fit counts as a warning.
+fn warned(session: &Session<'_>) -> Option<Severity> {
+    (!session.warnings().is_empty()).then_some(Severity::Warn)
+}
+
+fn exit(args: &CheckArgs, worst: Option<Severity>) -> Exit {
+    let fails = args.write_baseline.is_none() && worst.is_some_and(|worst| args.fail_on.fails(worst));
+    if fails { Exit::Findings } else { Exit::Done }
+}
+
+fn write(
+    session: &Session<'_>,
     stage: &Stage,
-    reports: &[(String, Report)],
-    pairs: bool,
+    takes: &[CheckedTake],
+    args: &CheckArgs,
     format: Format,
     out: &mut dyn Write,
 ) -> Result<(), Failure> {
+    if args.summary {
+        return summary::write(&SummaryResult::new(takes), format, out);
+    }
     match format {
         Format::Table => {
-            for (index, (name, report)) in reports.iter().enumerate() {
+            let look = check_table::TableLook { tick_rate: session.project.tick_rate, limit: args.limit };
+            for (index, take) in takes.iter().enumerate() {
                 if index > 0 {
                     writeln!(out)?;
                 }
-                check_table::write(name, stage, report, session.project.tick_rate, out)?;
-                if pairs {
-                    check_pairs::write(&report.pairs, out)?;
+                check_table::write(take, stage, look, out)?;
+                if args.pairs {
+                    check_pairs::write(&take.report.pairs, out)?;
                 }
             }
-            if reports.len() > 1 {
-                writeln!(out, "\n{}", summary::line(reports))?;
+            if takes.len() > 1 {
+                writeln!(out, "\n{}", summary::line(&SummaryResult::new(takes)))?;
             }
         }
-        Format::Json => check_json::write(stage, reports, pairs, out)?,
-        Format::Csv if pairs => check_pairs::write_rows(reports, out)?,
-        Format::Csv => check_rows(reports, out)?,
+        Format::Json => {
+            let result = CheckResult::new(&stage.name, session.warnings(), takes);
+            writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
+        }
+        Format::Csv if args.pairs => check_pairs::write_rows(takes, out)?,
+        Format::Csv => check_rows::write(takes, out)?,
     }
     Ok(())
-}
-
-/// Reads a take through the checker.
-pub(crate) fn check_take(session: &Session, stage: &Stage, actors: &[Actor], path: &Path) -> Result<Report, Failure> {
-    check_as(session, stage, actors, path, session.flip(stage), false)
-}
-
-/// Findings as rows, those of all takes together.
-fn check_rows(reports: &[(String, Report)], out: &mut dyn Write) -> Result<(), Failure> {
-    let header = [
-        "take",
-        "severity",
-        "rule",
-        "actor",
-        "shape",
-        "with",
-        "first_tick",
-        "last_tick",
-        "worst_tick",
-        "depth",
-        "x",
-        "y",
-        "cause",
-        "message",
-        "remedy",
-        "remains",
-    ];
-    let rows = reports.iter().flat_map(|(take, report)| {
-        report.findings.iter().map(move |finding| {
-            vec![
-                take.clone(),
-                finding.severity.to_string(),
-                finding.rule.to_string(),
-                finding.actor.clone(),
-                finding.shape.clone(),
-                finding.with.clone(),
-                finding.ticks.0.to_string(),
-                finding.ticks.1.to_string(),
-                finding.worst.tick.to_string(),
-                finding.worst.depth.to_string(),
-                finding.worst.at.x.to_string(),
-                finding.worst.at.y.to_string(),
-                finding.cause.name().to_string(),
-                finding.message.clone(),
-                finding.remedy.clone(),
-                finding.remains.map_or_else(String::new, |left| left.to_string()),
-            ]
-        })
-    });
-    write_csv(&header.map(String::from), rows, out)
-}
-
-/// The same with y counted as told, whatever the project says.
-fn check_as(
-    session: &Session,
-    stage: &Stage,
-    actors: &[Actor],
-    path: &Path,
-    flip: Option<f64>,
-    pairs: bool,
-) -> Result<Report, Failure> {
-    let mut reader = TakeReader::open(path, actors, flip)?;
-    let checker = Checker::new(session.world(stage, actors));
-    let mut checker = if pairs { checker.with_pairs() } else { checker };
-    while let Some((tick, samples)) = reader.next_tick()? {
-        checker.tick(tick, samples);
-    }
-    Ok(checker.finish())
-}
-
-/// Whether findings last for more than a tenth of the take: a game that bad would not have been recorded.
-fn mostly_at_fault(report: &Report) -> bool {
-    let ticks: u64 = report.findings.iter().map(|finding| finding.ticks.1 - finding.ticks.0 + 1).sum();
-    ticks * 10 > report.ticks
-}
-
-/// Tells when the take makes sense with y counted the other way.
-fn hint_at_y_axis(
-    session: &Session,
-    stage: &Stage,
-    actors: &[Actor],
-    path: &Path,
-    flip: Option<f64>,
-) -> Result<(), Failure> {
-    let (turned, word) = if flip.is_some() { (None, "down") } else { (Some(stage.size.y), "up") };
-    let other = check_as(session, stage, actors, path, turned, false)?;
-    if !mostly_at_fault(&other) {
-        eprintln!(
-            "hint: {} makes sense with y counted {word}: then {} findings are left. Does the game count so? Set y_axis \
-             = \"{word}\" under [project]",
-            session.shown(path),
-            other.findings.len()
-        );
-    }
-    Ok(())
-}
-
-fn take_name(path: &Path) -> String {
-    path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
 }

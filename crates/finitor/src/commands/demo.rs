@@ -1,10 +1,12 @@
 //! `finitor demo`.
 
+use super::new_folder::refuse_full;
 use crate::cli::{CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand};
 use crate::commands::{check, draw, fit, layers};
-use crate::exit::{Exit, Failure};
-use crate::new_folder::refuse_full;
+use crate::console::Console;
+use crate::exit::Exit;
 use crate::session::Session;
+use finitor_app::Failure;
 use finitor_files::write_atomically;
 use std::io::Write;
 use std::path::{Path, PathBuf};
@@ -30,14 +32,14 @@ const SAMPLE: [(&str, &[u8]); 13] = [
 const TELLING_TICK: u64 = 126;
 
 /// Writes the sample and walks through the main job on it.
-pub(crate) fn run(args: &DemoArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
+pub(crate) fn run(args: &DemoArgs, global: &Global, console: &Console, out: &mut dyn Write) -> Result<Exit, Failure> {
     write_sample(&args.dir, args.force)?;
     let dir = args.dir.display();
     writeln!(out, "The sample project is in {dir}: a lamp keeper, a gull, a barrel, and the pier.")?;
     writeln!(out, "Each step below names the command that does it alone; run it inside {dir}.")?;
     writeln!(out, "(`finitor` is this program; `cargo install --path crates/finitor` puts it on your path.)")?;
     let global = Global { project: Some(args.dir.clone()), ..global.clone() };
-    let session = Session::open(&global)?;
+    let session = Session::open(&global, console)?;
 
     step(out, "1. Fit collision shapes to every frame", "finitor fit")?;
     let fit_args = FitArgs::default();

@@ -3,13 +3,14 @@
 mod page;
 
 use crate::cli::{FacingArgs, Format};
-use crate::commands::draw::tell_saved;
-use crate::exit::{Exit, Failure};
+use crate::commands::draw::name_drawings;
+use crate::exit::Exit;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::{Failure, turning_findings};
 use finitor_core::actor::{Actor, Pose, Shape};
-use finitor_core::lint::{Turn, TurnedShape, turned_shapes, turning_findings, turns};
+use finitor_core::lint::{Turn, TurnedShape, turned_shapes, turns};
 use finitor_core::{Facing, Polygon};
 use finitor_files::ActorFile;
 use serde::Serialize;
@@ -17,8 +18,13 @@ use std::collections::BTreeMap;
 use std::io::Write;
 
 /// Shows all shapes, sensors and anchors in both facings (JSON), or what a turn does to the bodies (table and CSV).
-pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
-    let files = session.actors(&args.actors)?;
+pub(crate) fn run(
+    session: &Session<'_>,
+    args: &FacingArgs,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<Exit, Failure> {
+    let files = session.select(&args.actors)?;
     let actors = session.fitted(&files)?;
     match format {
         Format::Json => {
@@ -26,7 +32,7 @@ pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mu
                 FacingResult { schema: "finitor.facing/1", actors: files.iter().zip(&actors).map(both).collect() };
             writeln!(out, "{}", serde_json::to_string(&result)?)?;
         }
-        Format::Table => write_turns(&files, &actors, out)?,
+        Format::Table => write_turns(session, &files, &actors, out)?,
         Format::Csv => write_rows(&files, &actors, out)?,
     }
     if args.draw {
@@ -35,7 +41,7 @@ pub(crate) fn run(session: &Session, args: &FacingArgs, format: Format, out: &mu
         for (file, actor) in files.iter().zip(&actors) {
             page::draw(session, file, actor, args.scale, &folder, &mut words)?;
         }
-        tell_saved(session, format, &words, out)?;
+        name_drawings(session, format, &words, out)?;
     }
     Ok(Exit::Done)
 }
@@ -63,7 +69,12 @@ fn room(turn: &Turn) -> String {
 }
 
 /// How far a turn moves each side of a body, frames of one animation with the same body in one row.
-fn write_turns(files: &[ActorFile], actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_turns(
+    session: &Session<'_>,
+    files: &[&ActorFile],
+    actors: &[Actor],
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
     let mut rows: Vec<Vec<String>> = Vec::new();
     let mut widest: Option<(f64, String)> = None;
     for (file, actor) in files.iter().zip(actors) {
@@ -105,18 +116,13 @@ fn write_turns(files: &[ActorFile], actors: &[Actor], out: &mut dyn Write) -> Re
         "All in px; edges as they move when it turns from the side it is drawn for, above 0 to the right.\n"
     )?;
     writeln!(out, "{}", table(&header, &right, rows).trim_fmt())?;
-    let severity = finitor_core::check::Rule::default_severity;
-    let told = actors.iter().flat_map(|actor| turning_findings(actor, severity)).map(|finding| {
-        vec![
-            finding.rule.to_string(),
-            format!("{} {}", finding.actor, finding.place),
-            finding.message.clone(),
-            finding.remedy.clone(),
-        ]
+    let rows = turning_findings(session, actors).into_iter().map(|finding| {
+        let place = format!("{} {}", finding.subject, finding.place.name());
+        vec![finding.rule.to_string(), place, finding.message, finding.fix]
     });
-    let told: Vec<Vec<String>> = told.collect();
-    if !told.is_empty() {
-        writeln!(out, "\n{}", table(&["rule", "where", "what", "mend"], &[], told).trim_fmt())?;
+    let rows: Vec<Vec<String>> = rows.collect();
+    if !rows.is_empty() {
+        writeln!(out, "\n{}", table(&["rule", "where", "what", "fix"], &[], rows).trim_fmt())?;
     }
     for actor in actors {
         write_turned(actor, out)?;
@@ -150,7 +156,7 @@ fn write_turned(actor: &Actor, out: &mut dyn Write) -> Result<(), Failure> {
     Ok(())
 }
 
-fn write_rows(files: &[ActorFile], actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_rows(files: &[&ActorFile], actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
     let header = [
         "actor",
         "shape",
@@ -239,7 +245,7 @@ struct ShapeOut {
     pieces: Vec<Vec<[f64; 2]>>,
 }
 
-fn both((file, actor): (&ActorFile, &Actor)) -> ActorOut {
+fn both((file, actor): (&&ActorFile, &Actor)) -> ActorOut {
     let frames = actor.animations.iter().flat_map(|animation| {
         animation.frames.iter().enumerate().map(|(frame, poses)| FrameOut {
             animation: animation.name.clone(),

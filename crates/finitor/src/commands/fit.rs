@@ -7,24 +7,31 @@ mod why;
 mod worst;
 
 use crate::cli::{FitArgs, Format};
-use crate::exit::{Exit, Failure};
-use crate::fitting::{Outcome, Wishes, fit_actor};
-use crate::progress::Bar;
+use crate::exit::Exit;
 use crate::session::Session;
-use finitor_files::{ActorFile, Problems, Settlement, counted, fits_path, read_fits, settle, settlement, write_fits};
+use finitor_app::Failure;
+use finitor_app::{FitRequest, Outcome, fit_actor};
+use finitor_files::{
+    ActorFile, Problems, Settlement, actor_from_fits, counted, fits_path, match_frames, read_fits, settle, settlement,
+    write_fits,
+};
 use rename::rename;
 use std::io::Write;
 use std::path::PathBuf;
 use told::{FitResult, Row, rows, tell, write_table};
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
-pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
+pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     if args.is_plain() && format == Format::Table && tell_settled(session, args, out)? {
         return Ok(Exit::Done);
     }
-    let actors = session.actors(&args.actors)?;
+    let actors = session.select(&args.actors)?;
     check_names(&actors, &args.only, "--only")?;
     check_names(&actors, args.why.as_slice(), "--why")?;
+    check_animations(&actors, &args.discard_edits)?;
+    if args.check {
+        return check_stale(session, &actors, out);
+    }
     if let Some(target) = &args.to_svg {
         return edit::write(session, &actors, target, out);
     }
@@ -40,9 +47,11 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
             write_fits(path, &outcome.fits)?;
         }
     }
-    if let Some(shape) = &args.why {
+    if let Some(name) = &args.why {
         for (actor, _, outcome) in &fitted {
-            why::tell(actor, outcome, shape, out)?;
+            for shape in own_names(actor, std::slice::from_ref(name)) {
+                why::tell(actor, outcome, &shape, out)?;
+            }
         }
         return Ok(Exit::Done);
     }
@@ -68,7 +77,7 @@ pub(crate) fn run(session: &Session, args: &FitArgs, format: Format, out: &mut d
 }
 
 /// Says that there is nothing to do, if so for all actors asked for.
-fn tell_settled(session: &Session, args: &FitArgs, out: &mut dyn Write) -> Result<bool, Failure> {
+fn tell_settled(session: &Session<'_>, args: &FitArgs, out: &mut dyn Write) -> Result<bool, Failure> {
     let all: Option<Vec<Settlement>> =
         session.project.actors.iter().map(|path| settlement(path, &session.project)).collect();
     let Some(all) = all.filter(|all| !all.is_empty()) else { return Ok(false) };
@@ -86,30 +95,35 @@ fn tell_settled(session: &Session, args: &FitArgs, out: &mut dyn Write) -> Resul
         }
     }
     out.flush()?;
-    session.tell("`finitor fit --worst 5` shows the frames to look at, `--all` fits everything again");
+    session.note("`finitor fit --worst 5` shows the frames to look at, `--all` fits everything again");
     Ok(true)
 }
 
 /// Fits, with the path of each actor's fits.
 type Fitted<'a> = Vec<(&'a ActorFile, PathBuf, Outcome)>;
 
-fn fit<'a>(session: &Session, actors: &'a [ActorFile], args: &FitArgs) -> Result<Fitted<'a>, Failure> {
+fn fit<'a>(session: &Session<'_>, actors: &'a [&'a ActorFile], args: &FitArgs) -> Result<Fitted<'a>, Failure> {
     let mut problems = Problems::default();
     let mut fitted = Vec::new();
     let mut renamed = vec![false; args.rename.len()];
-    let bar = Bar::new("fitting", session.quiet);
-    for actor in actors {
+    let progress = session.sink().task("fitting");
+    for &actor in actors {
+        let shapes = own_names(actor, &args.only);
+        if shapes.is_empty() && !args.only.is_empty() {
+            continue;
+        }
         let path = fits_path(&actor.path);
         let outcome = read_fits(&path).and_then(|mut old| {
             if let Some(old) = &mut old {
                 rename(old, actor, &args.rename, &mut renamed)?;
             }
-            let wishes = Wishes { all: args.all, only: &args.only, unlock: args.unlock, forget: &args.forget };
-            session.pool.install(|| fit_actor(actor, old.as_ref(), wishes, &bar))
+            let request =
+                FitRequest { all: args.all, only: &shapes, unlock: args.unlock, discard_edits: &args.discard_edits };
+            session.pool.install(|| fit_actor(actor, old.as_ref(), request, progress.as_ref()))
         });
         fitted.extend(problems.take(outcome).map(|outcome| (actor, path, outcome)));
     }
-    bar.finish();
+    drop(progress);
     problems.or(())?;
     if let Some((old, _)) = args.rename.iter().zip(&renamed).find(|(_, done)| !**done).map(|(names, _)| names) {
         return Err(Failure::Usage(format!("--rename: no fits of these actors have an animation \"{old}\"")));
@@ -117,13 +131,74 @@ fn fit<'a>(session: &Session, actors: &'a [ActorFile], args: &FitArgs) -> Result
     Ok(fitted)
 }
 
+/// The shapes that are meant of an actor: `body` is one of any actor, `keeper.body` of that one.
+fn own_names(actor: &ActorFile, names: &[String]) -> Vec<String> {
+    let of_this = |name: &String| match name.split_once('.') {
+        Some((owner, shape)) => (owner == actor.name).then(|| shape.to_string()),
+        None => Some(name.clone()),
+    };
+    names.iter().filter_map(of_this).collect()
+}
+
 /// Refuses shapes that no actor has.
-fn check_names(actors: &[ActorFile], names: &[String], option: &str) -> Result<(), Failure> {
-    let shapes = || actors.iter().flat_map(|actor| &actor.shapes);
-    let known = |name: &String| shapes().any(|shape| shape.name == *name || shape.siblings.as_ref() == Some(name));
-    let Some(unknown) = names.iter().find(|name| !known(name)) else { return Ok(()) };
-    let mut all: Vec<&str> = shapes().map(|shape| shape.name.as_str()).collect();
+fn check_names(actors: &[&ActorFile], names: &[String], option: &str) -> Result<(), Failure> {
+    let has = |actor: &ActorFile, name: &String| {
+        actor.shapes.iter().any(|shape| shape.name == *name || shape.siblings.as_ref() == Some(name))
+    };
+    let is_known = |name: &String| {
+        let one = std::slice::from_ref(name);
+        actors.iter().any(|actor| own_names(actor, one).iter().any(|shape| has(actor, shape)))
+    };
+    let Some(unknown) = names.iter().find(|name| !is_known(name)) else { return Ok(()) };
+    let mut all: Vec<String> = actors
+        .iter()
+        .flat_map(|actor| actor.shapes.iter().map(|shape| format!("{}.{}", actor.name, shape.name)))
+        .collect();
     all.sort_unstable();
     all.dedup();
-    Err(Failure::Usage(format!("{option}: no actor here has a shape \"{unknown}\"; there are {}", all.join(", "))))
+    Err(Failure::Usage(format!("{option}: no actor here has a shape \"{unknown}\"; known: {}", all.join(", "))))
+}
+
+/// Refuses animations that neither the files nor the fits have.
+fn check_animations(actors: &[&ActorFile], names: &[String]) -> Result<(), Failure> {
+    let mut known: Vec<String> = Vec::new();
+    for actor in actors {
+        known.extend(actor.animations.iter().map(|animation| animation.name.clone()));
+        let fits = read_fits(&fits_path(&actor.path))?;
+        known.extend(fits.into_iter().flat_map(|fits| fits.frames).map(|frame| frame.animation));
+    }
+    known.sort_unstable();
+    known.dedup();
+    let Some(unknown) = names.iter().find(|name| !known.contains(name)) else { return Ok(()) };
+    let known = known.join(", ");
+    Err(Failure::Usage(format!("--discard-edits: there is no animation \"{unknown}\"; known: {known}")))
+}
+
+/// Names the actors whose fits are stale; fits nothing.
+fn check_stale(session: &Session<'_>, actors: &[&ActorFile], out: &mut dyn Write) -> Result<Exit, Failure> {
+    let mut is_stale = false;
+    for actor in actors {
+        let path = fits_path(&actor.path);
+        let shown = session.shown(&path);
+        let state = match read_fits(&path)? {
+            None => Some("there are none yet".to_string()),
+            Some(fits) => {
+                let changes = match_frames(actor, &fits).changes;
+                let stale = actor_from_fits(actor, &fits, &path)?.1.shapes.len();
+                match (changes.len(), stale) {
+                    (0, 0) => None,
+                    (0, shapes) => Some(format!("{} changed their recipe or art", counted(shapes, "shape"))),
+                    (animations, _) => Some(format!("{} changed their art", counted(animations, "animation"))),
+                }
+            }
+        };
+        match state {
+            None => writeln!(out, "{}: {shown} is up to date", actor.name)?,
+            Some(why) => {
+                is_stale = true;
+                writeln!(out, "{}: {shown} is stale: {why}; run `finitor fit {}`", actor.name, actor.name)?;
+            }
+        }
+    }
+    Ok(if is_stale { Exit::Findings } else { Exit::Done })
 }

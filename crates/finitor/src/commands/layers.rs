@@ -4,17 +4,20 @@ mod by_shape;
 mod edit;
 mod explain;
 mod matrix;
-mod parties;
-
-pub(crate) use parties::parties;
 
 use crate::cli::{By, Format, LayersArgs, LayersCommand};
-use crate::exit::{Exit, Failure};
+use crate::exit::Exit;
 use crate::session::Session;
+use finitor_app::{Failure, find_party, parties};
 use std::io::Write;
 
 /// Shows the matrix or all shapes, explains a pair, or changes the files.
-pub(crate) fn run(session: &Session, args: &LayersArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
+pub(crate) fn run(
+    session: &Session<'_>,
+    args: &LayersArgs,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<Exit, Failure> {
     let layers = &session.project.layers;
     match &args.command {
         None => {
@@ -26,8 +29,8 @@ pub(crate) fn run(session: &Session, args: &LayersArgs, format: Format, out: &mu
         }
         Some(LayersCommand::Explain { one, other, state }) => {
             check_states(session, state)?;
-            let all = parties(layers, &session.actors(&[])?, &session.stages()?, state);
-            let find = |address: &str| parties::find(&all, address);
+            let all = parties(layers, &session.select(&[])?, &session.stages()?, state);
+            let find = |address: &str| find_party(&all, address);
             explain::explain(layers, &find(one)?.party, &find(other)?.party, format, out)?;
         }
         Some(LayersCommand::Set { target, changes, dry_run }) => edit::set(session, target, changes, *dry_run, out)?,
@@ -38,12 +41,12 @@ pub(crate) fn run(session: &Session, args: &LayersArgs, format: Format, out: &mu
     Ok(Exit::Done)
 }
 
-fn check_states(session: &Session, states: &[String]) -> Result<(), Failure> {
+fn check_states(session: &Session<'_>, states: &[String]) -> Result<(), Failure> {
     let known = || session.project.layers.states.iter().map(|rule| rule.name.as_str());
     match states.iter().find(|word| !known().any(|name| name == *word)) {
         Some(unknown) => {
             let names = known().collect::<Vec<_>>().join(", ");
-            Err(Failure::Usage(format!("no state \"{unknown}\" changes layers or masks; [layers.state] has: {names}")))
+            Err(Failure::Usage(format!("there is no state \"{unknown}\" in [layers.state]; known: {names}")))
         }
         None => Ok(()),
     }

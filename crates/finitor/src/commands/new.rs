@@ -3,12 +3,13 @@
 mod figure;
 mod files;
 
+use super::new_folder::refuse_full;
 use crate::cli::{Global, NewArgs};
-use crate::exit::{Exit, Failure};
-use crate::looking::{Group, gather, part_map};
-use crate::new_folder::refuse_full;
-use crate::starting::{Naming, starter};
+use crate::exit::Exit;
 use files::Setting;
+use finitor_app::Failure;
+use finitor_app::{Naming, starter};
+use finitor_app::{PictureGroup, SeenPicture, gather, part_map};
 use finitor_core::art::{Grid, LookWishes};
 use finitor_files::{NoProgress, Problem, Starter, StarterFrames, counted, encode_png, write_atomically};
 use std::io::Write;
@@ -124,7 +125,7 @@ fn copy(from: &[PathBuf], folder: &Path) -> Result<Vec<PathBuf>, Failure> {
 }
 
 /// The animation to record: whether it stands, its number of frames, its name. The longest of those that stand, or of all.
-fn played(starter: &Starter, groups: &[Group]) -> (bool, usize, String) {
+fn played(starter: &Starter, groups: &[PictureGroup]) -> (bool, usize, String) {
     let mut best: Option<(bool, usize, &str)> = None;
     for animation in &starter.animations {
         let frames = frames_of(&animation.frames, groups);
@@ -136,23 +137,23 @@ fn played(starter: &Starter, groups: &[Group]) -> (bool, usize, String) {
     best.map_or_else(|| (true, 1, "idle".to_string()), |(stands, frames, name)| (stands, frames, name.to_string()))
 }
 
-fn frames_of(frames: &StarterFrames, groups: &[Group]) -> usize {
+fn frames_of(frames: &StarterFrames, groups: &[PictureGroup]) -> usize {
     match frames {
         StarterFrames::Cells(_, cells) => cells.len(),
         StarterFrames::Files(_, files) => files.len(),
         StarterFrames::File(file) => {
-            let named = |group: &&Group| group.seen.iter().any(|seen| seen.path.ends_with(file));
-            groups.iter().find(named).map_or(1, |group| group.seen.iter().map(crate::looking::Seen::frames).sum())
+            let named = |group: &&PictureGroup| group.seen.iter().any(|seen| seen.path.ends_with(file));
+            groups.iter().find(named).map_or(1, |group| group.seen.iter().map(SeenPicture::frames).sum())
         }
     }
 }
 
-fn starter_frames(starter: &Starter, groups: &[Group]) -> usize {
+fn starter_frames(starter: &Starter, groups: &[PictureGroup]) -> usize {
     starter.animations.iter().map(|animation| frames_of(&animation.frames, groups)).sum()
 }
 
 /// The larger side of a cell, as the measure of the stage; at least 16 px.
-fn unit(groups: &[Group]) -> u32 {
-    let sides = groups.iter().flat_map(|group| group.seen.iter().map(crate::looking::Seen::longest_side));
+fn unit(groups: &[PictureGroup]) -> u32 {
+    let sides = groups.iter().flat_map(|group| group.seen.iter().map(SeenPicture::longest_side));
     sides.max().unwrap_or(16).max(16)
 }

@@ -1,13 +1,10 @@
 //! `finitor sheet`.
 
 use crate::cli::{Format, Global, SheetArgs};
-use crate::exit::{Exit, Failure};
-use crate::looking::{Group, gather};
-use crate::output::sheet_words::{as_json, tell};
-use crate::progress::Bar;
-use crate::session::pool;
-use crate::starting::{Naming, relative, starter};
-use anstream::eprintln;
+use crate::console::Console;
+use crate::exit::Exit;
+use crate::output::sheet_table::{as_json, tell};
+use finitor_app::{Failure, Naming, PictureGroup, Sink, gather, relative, starter, thread_pool};
 use finitor_core::art::{Colour, Grid, Key, LookWishes};
 use finitor_core::layers::Layers;
 use finitor_files::{Problem, Problems, Project, counted, known_cut, write_atomically};
@@ -15,16 +12,17 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 /// Looks at the pictures, says what it sees, and writes or adds to an actor file where asked to.
-pub(crate) fn run(args: &SheetArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
+pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mut dyn Write) -> Result<Exit, Failure> {
     if args.write.is_none() && (args.merge || !args.row.is_empty()) {
         let option = if args.merge { "--merge" } else { "--row" };
         return Err(Failure::Usage(format!("{option} goes with --write actors/NAME.toml")));
     }
     let target = args.write.as_deref().map(|path| Target::open(path, args.merge, global)).transpose()?;
-    let bar = Bar::new("looking", global.quiet);
+    let progress = console.task("looking");
     let wishes = wishes(args, target.as_ref())?;
-    let groups = pool(global)?.install(|| gather(&args.images, &wishes, global.max_mpx, &bar));
-    bar.finish();
+    let groups = thread_pool(global.threads.map(usize::from))?
+        .install(|| gather(&args.images, &wishes, global.max_mpx, progress.as_ref()));
+    drop(progress);
     let groups = groups?;
     if let Some(bare) = groups.iter().flat_map(|group| &group.seen).find(|seen| seen.has_no_cell()) {
         let message = format!("no whole cell of this size fits into {}", bare.path.display());
@@ -34,8 +32,8 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, out: &mut dyn Write) -> Res
         Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&as_json(&groups))?)?,
         Format::Table | Format::Csv => tell(&groups, out)?,
     }
-    if target.is_none() && global.format == Format::Table && !global.quiet {
-        eprintln!("(`--write actors/NAME.toml` writes a starter actor file from this)");
+    if target.is_none() && global.format == Format::Table {
+        console.note("note: `--write actors/NAME.toml` writes a starter actor file from this");
     }
     if let Some(target) = target {
         let words = target.write(args, &groups)?;
@@ -137,7 +135,7 @@ impl Target {
     }
 
     /// Writes the starter, or adds to the file what it lacks; says what was done.
-    fn write(&self, args: &SheetArgs, groups: &[Group]) -> Result<String, Failure> {
+    fn write(&self, args: &SheetArgs, groups: &[PictureGroup]) -> Result<String, Failure> {
         let inside = |path: &Path| path.canonicalize().is_ok_and(|real| real.starts_with(&self.root));
         if let Some(outside) = groups.iter().flat_map(|group| &group.seen).find(|seen| !inside(&seen.path)) {
             let hint = format!("copy it to {} first; projects keep their files inside", self.folder.display());

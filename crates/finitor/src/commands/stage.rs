@@ -3,12 +3,13 @@
 mod clearance;
 
 use crate::cli::{Format, StageArgs, StageCommand};
-use crate::commands::draw::{save, tell_saved};
-use crate::commands::layers::parties;
-use crate::exit::{Exit, Failure};
+use crate::commands::draw::name_drawings;
+use crate::exit::Exit;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::parties;
+use finitor_app::{Drawing, Failure};
 use finitor_core::layers::{Contact, LayerSet, PartyRole, Stand, acts};
 use finitor_core::lint::LayerParty;
 use finitor_core::stage::{Outline, Stage, TILES_NAME, TileFill};
@@ -35,18 +36,23 @@ struct Thing {
 }
 
 /// Lists what is on the stages, and draws their tiles where that is asked for.
-pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
+pub(crate) fn run(
+    session: &Session<'_>,
+    args: &StageArgs,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<Exit, Failure> {
     if let Some(StageCommand::Clearance(args)) = &args.command {
         return clearance::run(session, args, format, out);
     }
-    let files = named(session.stage_files()?, &args.stages)?;
+    let files = named(session, &args.stages)?;
     if let Some(to) = &args.to_svg {
         return write_drawing(session, &files, to, out);
     }
     let layers = &session.project.layers;
-    let parties = parties(layers, &session.actors(&[])?, &[], &[]);
+    let parties = parties(layers, &session.select(&[])?, &[], &[]);
     let all: Vec<(&StageFile, Vec<Thing>)> =
-        files.iter().map(|file| (file, things(&file.stage, layers.contact, &parties))).collect();
+        files.iter().map(|file| (*file, things(&file.stage, layers.contact, &parties))).collect();
     match format {
         Format::Table => all.iter().try_for_each(|(file, things)| write_stage(session, file, things, out))?,
         Format::Json => write_json(&all, out)?,
@@ -65,21 +71,24 @@ pub(crate) fn run(session: &Session, args: &StageArgs, format: Format, out: &mut
             scale: args.scale,
             layers: Some(layers),
         };
-        save(session, &folder.join(format!("{}-stage", stage.name)), &stage_view(&view), &mut words)?;
+        session.save(
+            &Drawing { stem: folder.join(format!("{}-stage", stage.name)), scene: stage_view(&view) },
+            &mut words,
+        )?;
     }
     for file in files.iter().filter(|_| args.tiles) {
         let Some(tiles) = &file.tiles else {
             return Err(Failure::Usage(format!("stage {} has no [tiles]", file.stage.name)));
         };
         let scene = tile_sheet(&sheet(&file.stage, tiles));
-        save(session, &folder.join(format!("{}-tiles", file.stage.name)), &scene, &mut words)?;
+        session.save(&Drawing { stem: folder.join(format!("{}-tiles", file.stage.name)), scene }, &mut words)?;
     }
-    tell_saved(session, format, &words, out)?;
+    name_drawings(session, format, &words, out)?;
     Ok(Exit::Done)
 }
 
 /// Writes one stage as a drawing.
-fn write_drawing(session: &Session, files: &[StageFile], to: &Path, out: &mut dyn Write) -> Result<Exit, Failure> {
+fn write_drawing(session: &Session<'_>, files: &[&StageFile], to: &Path, out: &mut dyn Write) -> Result<Exit, Failure> {
     let [file] = files else {
         return Err(Failure::Usage("--to-svg writes one stage: name it".into()));
     };
@@ -99,13 +108,13 @@ fn write_drawing(session: &Session, files: &[StageFile], to: &Path, out: &mut dy
 }
 
 /// The stages of these names, or all.
-fn named(mut files: Vec<StageFile>, names: &[String]) -> Result<Vec<StageFile>, Failure> {
+fn named<'s>(session: &'s Session<'_>, names: &[String]) -> Result<Vec<&'s StageFile>, Failure> {
+    let files = session.stage_files()?;
     if let Some(unknown) = names.iter().find(|name| !files.iter().any(|file| file.stage.name == **name)) {
         let known: Vec<&str> = files.iter().map(|file| file.stage.name.as_str()).collect();
         return Err(Failure::Usage(format!("there is no stage \"{unknown}\"; the project has {}", known.join(", "))));
     }
-    files.retain(|file| names.is_empty() || names.contains(&file.stage.name));
-    Ok(files)
+    Ok(files.iter().filter(|file| names.is_empty() || names.contains(&file.stage.name)).collect())
 }
 
 fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing> {
@@ -143,7 +152,7 @@ fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing>
     solids.chain(one_ways).chain(zones).collect()
 }
 
-fn write_stage(session: &Session, file: &StageFile, things: &[Thing], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_stage(session: &Session<'_>, file: &StageFile, things: &[Thing], out: &mut dyn Write) -> Result<(), Failure> {
     let stage = &file.stage;
     let (solids, one_ways) = (stage.solids.len(), stage.one_ways.len());
     writeln!(
@@ -183,8 +192,8 @@ fn write_stage(session: &Session, file: &StageFile, things: &[Thing], out: &mut 
     for spawn in &stage.spawns {
         writeln!(out, "spawn: {} at {}, {} facing {}", spawn.actor, spawn.at.x, spawn.at.y, spawn.facing)?;
     }
-    for marker in &stage.markers {
-        writeln!(out, "marker: {} at {}, {}", marker.name, marker.at.x, marker.at.y)?;
+    for spot in &stage.spots {
+        writeln!(out, "marker: {} at {}, {}", spot.name, spot.at.x, spot.at.y)?;
     }
     for unread in &file.unread {
         writeln!(out, "not read from the drawing: {unread}")?;
@@ -218,7 +227,7 @@ fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(
             file.stage.spawns.iter().map(
                 |spawn| json!({"actor": spawn.actor, "at": [spawn.at.x, spawn.at.y], "facing": spawn.facing.name()}),
             );
-        let markers = file.stage.markers.iter().map(|m| json!({"name": m.name, "at": [m.at.x, m.at.y]}));
+        let spots = file.stage.spots.iter().map(|m| json!({"name": m.name, "at": [m.at.x, m.at.y]}));
         let tiles = file.tiles.as_ref().map(|tiles| {
             let kinds =
                 tiles.kinds.iter().map(|kind| json!({"tile": kind.number, "kind": kind.word, "cells": kind.count}));
@@ -227,7 +236,7 @@ fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(
         json!({
             "stage": file.stage.name, "size": [file.stage.size.x, file.stage.size.y],
             "things": things.collect::<Vec<_>>(), "tiles": tiles, "spawns": spawns.collect::<Vec<_>>(),
-            "markers": markers.collect::<Vec<_>>(), "unread": file.unread,
+            "markers": spots.collect::<Vec<_>>(), "unread": file.unread,
         })
     });
     let value = json!({ "schema": "finitor.stage/1", "stages": stages.collect::<Vec<_>>() });

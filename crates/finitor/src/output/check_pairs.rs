@@ -2,8 +2,9 @@
 
 use super::csv::write_csv;
 use super::table::table;
-use crate::exit::Failure;
-use finitor_core::check::{PairTally, Report};
+use finitor_app::CheckedTake;
+use finitor_app::Failure;
+use finitor_core::check::PairTally;
 use std::io::Write;
 
 /// Pairs that never met are listed by what they are, this many of them.
@@ -15,7 +16,7 @@ pub(crate) fn write(pairs: &[PairTally], out: &mut dyn Write) -> Result<(), Fail
     let silent = met.iter().filter(|pair| pair.overlapped > 0 && pair.acted == 0).count();
     writeln!(
         out,
-        "\nPairs: {} met, {silent} of them overlapped and nothing followed; {} never met.",
+        "\nPairs: {} met, {silent} of them overlapped without an effect; {} never met.",
         met.len(),
         never.len()
     )?;
@@ -32,8 +33,8 @@ pub(crate) fn write(pairs: &[PairTally], out: &mut dyn Write) -> Result<(), Fail
                 verdict(pair).to_string(),
             ]
         });
-        let header = ["one", "other", "met", "overlapped", "acted on", "first tick", ""];
-        let right = ["met", "overlapped", "acted on", "first tick"];
+        let header = ["first", "second", "met", "overlapped", "with effect", "first tick", ""];
+        let right = ["met", "overlapped", "with effect", "first tick"];
         writeln!(out, "{}", table(&header, &right, rows.collect()).trim_fmt())?;
     }
     if !never.is_empty() {
@@ -49,20 +50,31 @@ pub(crate) fn write(pairs: &[PairTally], out: &mut dyn Write) -> Result<(), Fail
 /// What stands out about a pair.
 fn verdict(pair: &PairTally) -> &'static str {
     match (pair.acted, pair.acts) {
-        (0, false) => "no mask asks",
-        (0, true) => "a state kept it from acting",
+        (0, false) => "no mask detects",
+        (0, true) => "a state prevented it",
         (acted, _) if acted < pair.met => "not on all ticks: a state",
         _ => "",
     }
 }
 
 /// All pairs as rows.
-pub(crate) fn write_rows(reports: &[(String, Report)], out: &mut dyn Write) -> Result<(), Failure> {
-    let header = ["take", "one", "one_role", "other", "other_role", "met", "overlapped", "acted", "first_tick", "acts"];
-    let rows = reports.iter().flat_map(|(take, report)| {
-        report.pairs.iter().map(move |pair| {
+pub(crate) fn write_rows(takes: &[CheckedTake], out: &mut dyn Write) -> Result<(), Failure> {
+    let header = [
+        "take",
+        "first",
+        "first_role",
+        "second",
+        "second_role",
+        "met_ticks",
+        "overlapped_ticks",
+        "effect_ticks",
+        "first_tick",
+        "has_effect",
+    ];
+    let rows = takes.iter().flat_map(|take| {
+        take.report.pairs.iter().map(move |pair| {
             vec![
-                take.clone(),
+                take.name.clone(),
                 pair.first.clone(),
                 pair.roles.0.name().to_string(),
                 pair.second.clone(),

@@ -1,80 +1,91 @@
 //! A check's result for people: what matters first.
 
-use super::table::{screenful, table};
-use anstyle::AnsiColor;
-use finitor_core::check::{Finding, Hit, Report, Severity, Stay};
+use super::table::{coloured, screenful, table};
+use finitor_app::{CheckedTake, Failure};
+use finitor_core::check::{Hit, Stay};
+use finitor_core::finding::{Finding, Span};
+use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
 use std::io::Write;
 
-/// Findings shown at least.
-const LEAST_SHOWN: usize = 5;
-
-/// Zone events shown at most.
+/// Hits and zone visits listed at most.
 const MOST_EVENTS: usize = 8;
 
-/// Writes a verdict, the findings worst first, and the zone events.
-pub(crate) fn write(
-    take: &str,
-    stage: &Stage,
-    report: &Report,
-    tick_rate: f64,
-    out: &mut dyn Write,
-) -> std::io::Result<()> {
-    let seconds = report.ticks as f64 / tick_rate;
-    let what = format!("{} ticks ({seconds:.1} s) of {}", report.ticks, report.actors.join(", "));
+/// What is less left of a figure is rounding.
+const LEAST_LEFT: f64 = 0.005;
+
+/// How the table is to look.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct TableLook {
+    /// Ticks a second.
+    pub(crate) tick_rate: f64,
+    /// Findings to show; 0 for all, and as many as the screen holds when `None`.
+    pub(crate) limit: Option<usize>,
+}
+
+/// Writes a verdict, the findings worst first, hits and zone visits.
+pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
+    let (name, report) = (&take.name, &take.report);
+    let seconds = report.ticks as f64 / look.tick_rate;
+    let what = format!("{} ticks ({seconds:.2} s) of {}", report.ticks, report.actors.join(", "));
     let mut order: Vec<&Finding> = report.findings.iter().collect();
+    let first = |finding: &Finding| finding.in_take().map(|at| at.ticks);
     order.sort_by(|a, b| {
-        b.severity.cmp(&a.severity).then(b.worst.depth.total_cmp(&a.worst.depth)).then(a.ticks.cmp(&b.ticks))
+        b.severity.cmp(&a.severity).then(b.figure.total_cmp(&a.figure)).then_with(|| first(a).cmp(&first(b)))
     });
-    match order.as_slice() {
-        [] => writeln!(out, "{take} on {}: clean. {what}.", stage.name)?,
-        [worst, ..] => {
-            writeln!(
-                out,
-                "{take} on {}: {} in {what}.",
-                stage.name,
-                counts(order.iter().map(|finding| finding.severity))
-            )?;
-            writeln!(out, "Worst, tick {}: {}", worst.worst.tick, worst.message)?;
-            writeln!(out)?;
-            let header = ["severity", "rule", "ticks", "who", "px", "cause", "mend"];
-            let draw = |count: usize| {
-                let rows = order.iter().take(count).map(|finding| row(finding, tick_rate)).collect();
-                table(&header, &["px"], rows).trim_fmt()
-            };
-            // Every finding takes two lines at least; those that have no room are counted.
-            let most = screenful();
-            let mut shown = order.len().min(most / 2);
-            let mut drawn = draw(shown);
-            while drawn.lines().count() > most && shown > LEAST_SHOWN {
-                shown -= 1;
-                drawn = draw(shown);
-            }
-            drawn.lines().try_for_each(|line| writeln!(out, "{}", coloured(line)))?;
-            if order.len() > shown {
-                writeln!(out, "and {} more; --format json has them all", order.len() - shown)?;
-            }
+    if order.is_empty() {
+        writeln!(out, "{name} on {}: clean. {what}.", stage.name)?;
+    } else {
+        let all = Counts::of(order.iter().map(|finding| finding.severity));
+        writeln!(out, "{name} on {}: {} in {what}.\n", stage.name, counts(all))?;
+        write_findings(&order, look, out)?;
+    }
+    write_list("Hits", report.hits.iter().map(hit), out)?;
+    write_list("Zones", report.stays.iter().map(stay), out)?;
+    Ok(())
+}
+
+fn write_findings(order: &[&Finding], look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
+    let draw = |count: usize| {
+        let rows = order.iter().take(count).map(|finding| row(finding, look.tick_rate)).collect();
+        let header = ["severity", "rule, cause", "ticks", "who", "figure", "what", "fix"];
+        table(&header, &["figure"], rows).trim_fmt()
+    };
+    let mut shown = match look.limit {
+        Some(0) => order.len(),
+        Some(limit) => order.len().min(limit),
+        None => order.len(),
+    };
+    let mut drawn = draw(shown);
+    // On a screen the findings that have no room are counted.
+    if let Some(most) = screenful().filter(|_| look.limit.is_none()) {
+        while drawn.lines().count() > most && shown > 1 {
+            shown -= 1;
+            drawn = draw(shown);
         }
     }
-    if !report.hits.is_empty() {
-        let told: Vec<String> = report.hits.iter().take(MOST_EVENTS).map(hit).collect();
-        let more = report.hits.len().saturating_sub(MOST_EVENTS);
-        let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
-        writeln!(out, "Hits: {}{rest}.", told.join("; "))?;
+    drawn.lines().try_for_each(|line| writeln!(out, "{}", coloured(line)))?;
+    if order.len() > shown {
+        writeln!(out, "and {} more; --limit 0 shows all", order.len() - shown)?;
     }
-    if !report.stays.is_empty() {
-        let told: Vec<String> = report.stays.iter().take(MOST_EVENTS).map(stay).collect();
-        let more = report.stays.len().saturating_sub(MOST_EVENTS);
-        let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
-        writeln!(out, "Zones: {}{rest}.", told.join("; "))?;
+    Ok(())
+}
+
+fn write_list(title: &str, items: impl Iterator<Item = String> + Clone, out: &mut dyn Write) -> Result<(), Failure> {
+    let shown: Vec<String> = items.clone().take(MOST_EVENTS).collect();
+    if shown.is_empty() {
+        return Ok(());
     }
+    let more = items.count() - shown.len();
+    let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
+    writeln!(out, "{title}: {}{rest}.", shown.join("; "))?;
     Ok(())
 }
 
 fn hit(hit: &Hit) -> String {
     let part = hit.part.as_ref().unwrap_or(&hit.hurt);
     let damage = hit.damage.map(|damage| format!(", {damage} damage")).unwrap_or_default();
-    format!("{}'s {} struck {} ({part}) at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
+    format!("{}.{} hit {} ({part}) at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
 }
 
 fn stay(stay: &Stay) -> String {
@@ -88,54 +99,55 @@ fn stay(stay: &Stay) -> String {
     format!("{actor} in {zone} ({effect}) {when}{times}")
 }
 
-/// The line with its severity, which comes first, in colour. Colour is dropped again where there is no terminal.
-fn coloured(line: &str) -> String {
-    let colours =
-        [(Severity::Error, AnsiColor::Red), (Severity::Warn, AnsiColor::Yellow), (Severity::Note, AnsiColor::Cyan)];
-    let found = colours.into_iter().find_map(|(severity, colour)| Some((colour, line.strip_prefix(severity.name())?)));
-    match found {
-        Some((colour, rest)) => {
-            let style = colour.on_default().bold();
-            format!("{style}{}{style:#}{rest}", &line[..line.len() - rest.len()])
+/// How many findings there are of each severity.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Counts {
+    pub(crate) errors: usize,
+    pub(crate) warnings: usize,
+    pub(crate) notes: usize,
+}
+
+impl Counts {
+    /// Counts severities.
+    pub(crate) fn of(severities: impl Iterator<Item = Severity>) -> Counts {
+        let mut counts = Counts::default();
+        for severity in severities {
+            match severity {
+                Severity::Error => counts.errors += 1,
+                Severity::Warn => counts.warnings += 1,
+                Severity::Note => counts.notes += 1,
+                Severity::Off => {}
+            }
         }
-        None => line.to_string(),
+        counts
     }
 }
 
-/// How many there are of each severity, the worst first: `10 errors, 1 warning`.
-pub(crate) fn counts(severities: impl Iterator<Item = Severity> + Clone) -> String {
-    let count = |severity| severities.clone().filter(|known| *known == severity).count();
-    let words = [(Severity::Error, "error"), (Severity::Warn, "warning"), (Severity::Note, "note")]
-        .into_iter()
-        .filter_map(|(severity, word)| match count(severity) {
-            0 => None,
-            1 => Some(format!("1 {word}")),
-            n => Some(format!("{n} {word}s")),
-        });
-    words.collect::<Vec<_>>().join(", ")
-}
-
-fn figure(finding: &Finding, of: f64) -> String {
-    match finding.rule.unit() {
-        "px" => format!("{of:.2}"),
-        unit => format!("{of:.2} {unit}"),
-    }
+/// The counts in words, the worst first: `10 errors, 1 warning`.
+pub(crate) fn counts(of: Counts) -> String {
+    let all = [(of.errors, "error"), (of.warnings, "warning"), (of.notes, "note")];
+    let words = all.into_iter().filter(|(count, _)| *count > 0);
+    words.map(|(count, word)| finitor_files::counted(count, word)).collect::<Vec<_>>().join(", ")
 }
 
 fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
-    let (first, last) = finding.ticks;
-    let ticks = if first == last { first.to_string() } else { format!("{first}-{last}") };
-    let seconds = first as f64 / tick_rate;
+    let unit = finding.rule.unit();
+    let Some(place) = finding.in_take() else { return Vec::new() };
+    let ticks = match place.ticks {
+        Span { first, last } if first == last => first.to_string(),
+        Span { first, last } => format!("{first}-{last}"),
+    };
+    let seconds = place.ticks.first as f64 / tick_rate;
     vec![
         finding.severity.to_string(),
-        finding.rule.to_string(),
+        format!("{}\n{}", finding.rule, place.cause.name()),
         format!("{ticks}\n{seconds:.2} s"),
-        format!("{}.{}\n{}", finding.actor, finding.shape, finding.with),
-        figure(finding, finding.worst.depth),
-        finding.cause.name().to_string(),
-        match finding.remains.filter(|left| *left > 0.005) {
-            Some(left) => format!("{} (leaves {})", finding.remedy, figure(finding, left)),
-            None => finding.remedy.clone(),
+        format!("{}.{}\n{}", finding.subject, place.shape, place.with),
+        unit.shown(finding.figure),
+        finding.message.clone(),
+        match finding.remains.filter(|left| *left > LEAST_LEFT) {
+            Some(left) => format!("{} (leaves {})", finding.fix, unit.shown(left)),
+            None => finding.fix.clone(),
         },
     ]
 }

@@ -5,7 +5,7 @@ use crate::art::{Mask, centroid};
 use crate::fit::arcs::{Lies, capsule_between, capsule_in};
 use crate::fit::quality::{RunRows, iou, pixel_bounds};
 use crate::fit::search::climbed;
-use crate::fit::{Angle, Exact, FitError, Geometry, Keep, Sides, rectangle};
+use crate::fit::{Angle, Exact, FitError, FitGoal, Geometry, Sides, rectangle};
 use crate::geometry::{Point, Rect, Vec2};
 
 /// The capsule with the highest IoU found by pattern search from two starts (the tight box and the best box), and for any
@@ -27,7 +27,7 @@ pub(super) fn balanced(selection: &Mask, sides: Sides, angle: Angle) -> Result<G
     };
     let pixel = pixel_bounds(selection);
     let tight = sides.kept(pixel);
-    let starts = [Some(tight), rectangle::fit(selection, sides, Keep::Balance).ok()];
+    let starts = [Some(tight), rectangle::fit(selection, sides, FitGoal::Balance).ok()];
     let mut found: Vec<(f64, Geometry)> = Vec::new();
     for lies in [Angle::Upright, Angle::Lying] {
         if !matches!(angle, Angle::Square | Angle::Any) && angle != lies {

@@ -1,11 +1,11 @@
 //! `draw ACTOR --kinds ANIMATION:FRAME`: every kind and keep on one frame.
 
-use super::save;
-use crate::exit::{Exit, Failure};
+use crate::exit::Exit;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::{Drawing, Failure};
 use finitor_core::fit::{
-    Fitting, Keep, Kind, Quality, USUAL_PIECE_POINTS, fit_selection, measure, pieces_of, selection,
+    FitGoal, Fitting, Kind, Quality, USUAL_PIECE_POINTS, fit_selection, measure, pieces_of, selection,
 };
 use finitor_core::{Point, Vec2};
 use finitor_draw::{KindCell, KindRow, KindsSheet, kinds_sheet};
@@ -13,31 +13,34 @@ use finitor_files::{ActorFile, Problems, counted};
 use std::io::Write;
 use std::path::Path;
 
-const KEEPS: [(Keep, &str, &str); 3] = [
-    (Keep::Cover, "cover", "every opaque pixel inside, with the least area"),
-    (Keep::Inside, "inside", "nothing outside the opaque pixels, with the greatest area"),
-    (Keep::Balance, "balance", "agrees best with the opaque pixels"),
+const GOALS: [(FitGoal, &str, &str); 3] = [
+    (FitGoal::Cover, "cover", "every opaque pixel inside, with the least area"),
+    (FitGoal::Inside, "inside", "nothing outside the opaque pixels, with the greatest area"),
+    (FitGoal::Balance, "balance", "agrees best with the opaque pixels"),
 ];
 
+/// What to draw.
+pub(super) struct KindsRequest<'r> {
+    pub(super) file: &'r ActorFile,
+    /// `walk:0`.
+    pub(super) frame: &'r str,
+    pub(super) scale: Option<u32>,
+    pub(super) folder: &'r Path,
+}
+
 /// Draws the sheet and writes its figures as a table.
-pub(super) fn draw(
-    session: &Session,
-    file: &ActorFile,
-    frame: &str,
-    scale: Option<u32>,
-    folder: &Path,
-    out: &mut dyn Write,
-) -> Result<Exit, Failure> {
+pub(super) fn draw(session: &Session<'_>, request: &KindsRequest<'_>, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let KindsRequest { file, frame, scale, folder } = *request;
     let index = frame_index(file, frame)?;
     let loaded = &file.frames[index];
     let art = file.gallery().frame(&loaded.source).map_err(Problems::from)?;
     let kinds: Vec<Kind> = Kind::ALL.into_iter().filter(|kind| *kind != Kind::Auto).collect();
     let mut rows = Vec::new();
     let mut figures = Vec::new();
-    for (keep, name, words) in KEEPS {
+    for (goal, name, words) in GOALS {
         let mut cells = Vec::new();
         for &kind in &kinds {
-            let fitting = Fitting { keep, ..Fitting::of(kind) };
+            let fitting = Fitting { goal, ..Fitting::of(kind) };
             let selected = selection(&art, &fitting);
             let (cell, row) = match fit_selection(&selected, &fitting, loaded.pivot, file.faces(index)) {
                 Ok(fitted) => {
@@ -77,15 +80,16 @@ pub(super) fn draw(
         format!("{} {place}: every kind and keep, tolerance {} px", file.name, Fitting::of(Kind::Outline).tolerance);
     let kinds = kinds.iter().map(|kind| kind.name().to_string()).collect();
     let scene = kinds_sheet(&KindsSheet { title, picture: &art.picture, kinds, rows, scale });
-    save(session, &folder.join(format!("{}-kinds-{}", file.name, place.replace(' ', "-"))), &scene, out)?;
-    let header = ["keep", "kind", "points", "pieces", "IoU", "covered", "excess px2", "deviation px", ""];
+    session
+        .save(&Drawing { stem: folder.join(format!("{}-kinds-{}", file.name, place.replace(' ', "-"))), scene }, out)?;
+    let header = ["fit", "kind", "points", "pieces", "IoU", "covered", "excess px2", "deviation px", ""];
     let right = ["points", "pieces", "IoU", "covered", "excess px2", "deviation px"];
     writeln!(out, "\n{}", table(&header, &right, figures).trim_fmt())?;
     Ok(Exit::Done)
 }
 
-fn figures_row(kind: Kind, keep: &str, (points, pieces): (usize, usize), quality: Option<Quality>) -> Vec<String> {
-    let mut row = vec![keep.to_string(), kind.name().to_string()];
+fn figures_row(kind: Kind, goal: &str, (points, pieces): (usize, usize), quality: Option<Quality>) -> Vec<String> {
+    let mut row = vec![goal.to_string(), kind.name().to_string()];
     match quality {
         Some(q) => row.extend([
             points.to_string(),

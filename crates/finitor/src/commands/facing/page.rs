@@ -1,9 +1,9 @@
 //! `facing --draw`: a picture of both facings about one pivot line.
 
 use super::{drift, room};
-use crate::commands::draw::{both_arts, pictures, save};
-use crate::exit::Failure;
 use crate::session::Session;
+use finitor_app::Failure;
+use finitor_app::{Drawing, both_arts, pictures};
 use finitor_core::actor::Actor;
 use finitor_core::lint::turns;
 use finitor_draw::{FacingCell, FacingSheet, facing_sheet};
@@ -13,7 +13,7 @@ use std::path::Path;
 
 /// Draws of each animation the frame whose body a turn moves most.
 pub(super) fn draw(
-    session: &Session,
+    session: &Session<'_>,
     file: &ActorFile,
     actor: &Actor,
     scale: Option<u32>,
@@ -54,5 +54,5 @@ pub(super) fn draw(
     let words =
         format!("{axis}; of each animation the frame that moves most; red: what the body gains or loses by a turn");
     let scene = facing_sheet(&FacingSheet { title, words, cells, scale });
-    save(session, &folder.join(format!("{}-facing", file.name)), &scene, out)
+    session.save(&Drawing { stem: folder.join(format!("{}-facing", file.name)), scene }, out)
 }

@@ -1,7 +1,8 @@
 //! `fit --to-svg` and `fit --from-svg`: shapes by hand, in a vector editor.
 
-use crate::exit::{Exit, Failure};
+use crate::exit::Exit;
 use crate::session::Session;
+use finitor_app::Failure;
 use finitor_core::art::Picture;
 use finitor_files::{
     ActorFile, EditSheet, FitsFile, Problem, Problems, counted, fits_path, match_frames, read_edit_svg, read_fits,
@@ -11,7 +12,7 @@ use std::io::Write;
 use std::path::Path;
 
 /// The fits of all actors.
-fn all_fits(actors: &[ActorFile]) -> Result<Vec<FitsFile>, Failure> {
+fn all_fits(actors: &[&ActorFile]) -> Result<Vec<FitsFile>, Failure> {
     let mut problems = Problems::default();
     let mut all = Vec::new();
     for actor in actors {
@@ -30,8 +31,8 @@ fn all_fits(actors: &[ActorFile]) -> Result<Vec<FitsFile>, Failure> {
 
 /// Writes the drawing.
 pub(super) fn write(
-    session: &Session,
-    actors: &[ActorFile],
+    session: &Session<'_>,
+    actors: &[&ActorFile],
     target: &Path,
     out: &mut dyn Write,
 ) -> Result<Exit, Failure> {
@@ -61,14 +62,14 @@ pub(super) fn write(
     let shown = target.display();
     writeln!(out, "{} with {} as paths -> {shown}", counted(frames, "frame"), counted(shapes, "shape"))?;
     out.flush()?;
-    session.tell(&format!("edit the paths' points, keep their ids, then `finitor fit --from-svg {shown}`"));
+    session.note(&format!("edit the paths' points, keep their ids, then `finitor fit --from-svg {shown}`"));
     Ok(Exit::Done)
 }
 
 /// Reads a drawing back.
 pub(super) fn read(
-    session: &Session,
-    actors: &[ActorFile],
+    session: &Session<'_>,
+    actors: &[&ActorFile],
     source: &Path,
     dry_run: bool,
     out: &mut dyn Write,
@@ -101,19 +102,19 @@ pub(super) fn read(
                 "{} changed; `finitor fit --unlock --only SHAPE` gives such work up again",
                 counted(changed, "shape")
             )?;
-            session.tell("note: run `finitor fit` to measure them");
+            session.note("note: run `finitor fit` to measure them");
         }
     }
     out.flush()?;
     if let Some(first) = edits.missing.first() {
-        session.tell(&format!(
+        session.note(&format!(
             "note: {} not in {shown}, left as they are (first: {first})",
             counted(edits.missing.len(), "shape")
         ));
     }
     if let Some(first) = edits.unknown.first() {
         let words = counted(edits.unknown.len(), "path");
-        session.tell(&format!("note: {words} with an id that names no shape, passed over (first: {first})"));
+        session.note(&format!("note: {words} with an id that names no shape, passed over (first: {first})"));
     }
     Ok(Exit::Done)
 }

@@ -1,9 +1,9 @@
 //! What a fit came to, in words and rows.
 
-use crate::exit::Failure;
-use crate::fitting::{Outcome, Status};
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::Failure;
+use finitor_app::{Outcome, Status};
 use finitor_files::{ActorFile, ArtChange, QualityFits, counted};
 use serde::Serialize;
 use std::io::Write;
@@ -12,18 +12,18 @@ use std::io::Write;
 const MOST_CHANGES: usize = 12;
 
 /// Says what became of the art since the last run.
-fn tell_changes(session: &Session, actor: &ActorFile, changes: &[ArtChange]) {
-    let lines: Vec<String> = changes.iter().flat_map(ArtChange::told).collect();
+fn tell_changes(session: &Session<'_>, actor: &ActorFile, changes: &[ArtChange]) {
+    let lines: Vec<String> = changes.iter().flat_map(ArtChange::sentences).collect();
     for line in lines.iter().take(MOST_CHANGES) {
-        session.tell(&format!("art: {} {line}", actor.name));
+        session.note(&format!("art: {} {line}", actor.name));
     }
     if lines.len() > MOST_CHANGES {
-        session.tell(&format!("art: and {} more changes", lines.len() - MOST_CHANGES));
+        session.note(&format!("art: and {} more changes", lines.len() - MOST_CHANGES));
     }
     for change in changes {
         if let Some(like) = &change.like {
             let (old, name) = (&change.animation, &actor.name);
-            session.tell(&format!(
+            session.note(&format!(
                 "note: {like} has the art that {old} had; `finitor fit {name} --rename {old}={like}` would have kept its hand edits"
             ));
         }
@@ -31,7 +31,7 @@ fn tell_changes(session: &Session, actor: &ActorFile, changes: &[ArtChange]) {
 }
 
 pub(super) fn tell(
-    session: &Session,
+    session: &Session<'_>,
     actor: &ActorFile,
     path: &str,
     outcome: &Outcome,
@@ -53,10 +53,10 @@ pub(super) fn tell(
     tell_changes(session, actor, &outcome.changes);
     let shown = 4;
     for note in outcome.notes.iter().take(shown) {
-        session.tell(&format!("note: {} {note}", actor.name));
+        session.note(&format!("note: {} {note}", actor.name));
     }
     if outcome.notes.len() > shown {
-        session.tell(&format!("note: and {} more like it", outcome.notes.len() - shown));
+        session.note(&format!("note: and {} more like it", outcome.notes.len() - shown));
     }
     Ok(())
 }

@@ -1,8 +1,8 @@
 //! `fit --why`: a shape's recipe in words.
 
-use crate::exit::Failure;
-use crate::fitting::Outcome;
-use finitor_core::fit::{Angle, Fitting, Forgiving, Hold, Keep, Kind, Sides, Source, Tidying};
+use finitor_app::Failure;
+use finitor_app::Outcome;
+use finitor_core::fit::{Angle, FitGoal, Fitting, Forgiving, Kind, Share, Sides, Source, Tidying};
 use finitor_files::{ActorFile, ShapeSpec, USUAL_BODY_WORDS, counted};
 use std::io::Write;
 
@@ -78,7 +78,7 @@ fn recipe(actor: &ActorFile, spec: &ShapeSpec) -> Vec<String> {
     if let Some(like) = &spec.like {
         lines.push(format!("keeps the width and the foot of {like}; only its height is its own"));
     }
-    if let Some(passage) = &spec.height_for {
+    if let Some(passage) = &spec.height_from {
         let clearance = passage.clearance_milli as f64 / 1000.0;
         lines.push(format!("as high as {} lets through, less {clearance} px", passage.thing));
     }
@@ -97,17 +97,17 @@ fn recipe(actor: &ActorFile, spec: &ShapeSpec) -> Vec<String> {
 }
 
 fn fitting_words(fitting: &Fitting) -> Vec<String> {
-    let keep = match fitting.keep {
-        Keep::Cover => "covers every selected pixel with the least area",
-        Keep::Inside => "lies inside the selected pixels with the greatest area",
-        Keep::Balance => "agrees best with the selected pixels",
+    let goal = match fitting.goal {
+        FitGoal::Cover => "covers every selected pixel with the least area",
+        FitGoal::Inside => "lies inside the selected pixels with the greatest area",
+        FitGoal::Balance => "agrees best with the selected pixels",
     };
-    let hold = match fitting.hold {
-        Hold::Frame => "one a frame".to_string(),
-        Hold::Animation => "one an animation".to_string(),
-        Hold::Actor => "one for the actor".to_string(),
+    let share = match fitting.share {
+        Share::Frame => "one a frame".to_string(),
+        Share::Animation => "one an animation".to_string(),
+        Share::Actor => "one for the actor".to_string(),
     };
-    let mut lines = vec![format!("{} that {keep}, {hold}", fitting.kind.name())];
+    let mut lines = vec![format!("{} that {goal}, {share}", fitting.kind.name())];
     let mut limits = Vec::new();
     if fitting.kind.is_traced() || fitting.kind == Kind::Auto {
         limits.push(match fitting.max_points {
@@ -164,12 +164,21 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
     if fitting.presence > 0.0 {
         picked.push(format!("on at least {:.0} % of the frames", fitting.presence * 100.0));
     }
-    let Tidying { islands, largest, holes, slim, slim_share, bridge, inset, outset } = fitting.tidying;
+    let Tidying {
+        min_island: islands,
+        largest,
+        min_hole: holes,
+        min_thickness,
+        min_thickness_share,
+        close_gaps,
+        inset,
+        outset,
+    } = fitting.tidying;
     let mut tidied: Vec<String> = Vec::new();
-    tidied.extend((bridge > 1).then(|| format!("gaps under {bridge} px closed")));
+    tidied.extend((close_gaps > 1).then(|| format!("gaps under {close_gaps} px closed")));
     tidied.push(if holes == u64::MAX { "holes filled".into() } else { format!("holes under {holes} px filled") });
-    tidied.extend((slim > 1).then(|| format!("parts thinner than {slim} px dropped")));
-    let percent = slim_share * 100.0;
+    tidied.extend((min_thickness > 1).then(|| format!("parts thinner than {min_thickness} px dropped")));
+    let percent = min_thickness_share * 100.0;
     tidied.extend((percent > 0.0).then(|| format!("parts thinner than {percent:.0} % of the height dropped")));
     tidied.extend(largest.then(|| "only the largest island kept".to_string()));
     tidied.extend((islands > 1).then(|| format!("islands under {islands} px dropped")));

@@ -1,9 +1,10 @@
 //! `fit --worst`: the frames to look at.
 
 use crate::cli::Format;
-use crate::exit::{Exit, Failure};
-use crate::fitting::Outcome;
+use crate::exit::Exit;
 use crate::output::table::table;
+use finitor_app::Failure;
+use finitor_app::Outcome;
 use finitor_files::ActorFile;
 use serde_json::json;
 use std::io::Write;

@@ -1,20 +1,25 @@
 //! `layers --by shape`: everything that has a layer or a mask, and what it acts with.
 
-use super::parties;
 use crate::cli::Format;
-use crate::exit::Failure;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::Failure;
+use finitor_app::parties;
 use finitor_core::layers::{LayerSet, PartyRole, acts, may_act};
-use finitor_core::lint::LayerParty;
+use finitor_core::lint::{LayerParty, OwnerKind};
 use serde_json::json;
 use std::io::Write;
 
 /// Shows the table.
-pub(super) fn show(session: &Session, states: &[String], format: Format, out: &mut dyn Write) -> Result<(), Failure> {
+pub(super) fn show(
+    session: &Session<'_>,
+    states: &[String],
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
     let layers = &session.project.layers;
-    let all = parties(layers, &session.actors(&[])?, &session.stages()?, states);
+    let all = parties(layers, &session.select(&[])?, &session.stages()?, states);
     let names = |set: LayerSet| set.bits().filter_map(|bit| layers.names.get(bit).cloned()).collect::<Vec<String>>();
     let rows: Vec<(&LayerParty, Vec<&str>, usize)> = all
         .iter()
@@ -57,7 +62,7 @@ pub(super) fn show(session: &Session, states: &[String], format: Format, out: &m
         Format::Table => {
             let idle: Vec<&str> = rows
                 .iter()
-                .filter(|(one, acting, _)| one.is_shape && acting.is_empty())
+                .filter(|(one, acting, _)| one.of == OwnerKind::Actor && acting.is_empty())
                 .map(|(one, ..)| one.party.name.as_str())
                 .collect();
             let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
@@ -90,6 +95,6 @@ pub(super) fn show(session: &Session, states: &[String], format: Format, out: &m
 
 /// Whether something could follow between the two.
 fn pairs(one: &LayerParty, other: &LayerParty) -> bool {
-    let apart = one.owner != other.owner || (one.is_shape != other.is_shape);
+    let apart = one.owner != other.owner || one.of != other.of;
     apart && may_act(one.party.role, other.party.role)
 }

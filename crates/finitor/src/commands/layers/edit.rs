@@ -1,14 +1,14 @@
 //! `layers set`, `add`, `rename` and `remove`: changes of the files, in place.
 
-use crate::exit::Failure;
 use crate::session::Session;
+use finitor_app::Failure;
 use finitor_core::layers::LayerSet;
 use finitor_files::{FileChange, Project, add_layer, remove_layer, rename_layer, set_mask, write_changes};
 use std::io::Write;
 
 /// `layers set hero +crate -ledge`.
 pub(super) fn set(
-    session: &Session,
+    session: &Session<'_>,
     target: &str,
     changes: &[String],
     dry_run: bool,
@@ -56,14 +56,14 @@ pub(super) fn set(
 }
 
 /// `layers add NAME`.
-pub(super) fn add(session: &Session, name: &str, dry_run: bool, out: &mut dyn Write) -> Result<(), Failure> {
+pub(super) fn add(session: &Session<'_>, name: &str, dry_run: bool, out: &mut dyn Write) -> Result<(), Failure> {
     let changes = add_layer(&session.project, name)?;
     finish(session, &changes, dry_run, &format!("layer {name}, bit {}", session.project.layers.names.len()), out)
 }
 
 /// `layers rename OLD NEW`.
 pub(super) fn rename(
-    session: &Session,
+    session: &Session<'_>,
     old: &str,
     new: &str,
     dry_run: bool,
@@ -74,7 +74,7 @@ pub(super) fn rename(
 }
 
 /// `layers remove NAME`.
-pub(super) fn remove(session: &Session, name: &str, dry_run: bool, out: &mut dyn Write) -> Result<(), Failure> {
+pub(super) fn remove(session: &Session<'_>, name: &str, dry_run: bool, out: &mut dyn Write) -> Result<(), Failure> {
     let changes = remove_layer(&session.project, name)?;
     finish(session, &changes, dry_run, &format!("{name}, gone"), out)?;
     let names = &session.project.layers.names;
@@ -87,12 +87,12 @@ pub(super) fn remove(session: &Session, name: &str, dry_run: bool, out: &mut dyn
     Ok(())
 }
 
-fn reread(session: &Session) -> Result<Project, Failure> {
+fn reread(session: &Session<'_>) -> Result<Project, Failure> {
     Ok(Project::load(&session.project.root)?)
 }
 
 fn finish(
-    session: &Session,
+    session: &Session<'_>,
     changes: &[FileChange],
     dry_run: bool,
     what: &str,

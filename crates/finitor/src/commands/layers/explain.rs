@@ -1,8 +1,8 @@
 //! `layers explain A B`: what two things mean to each other, in words and bits.
 
 use crate::cli::Format;
-use crate::exit::Failure;
 use crate::output::table::table;
+use finitor_app::Failure;
 use finitor_core::layers::{LayerSet, Layers, Party, relation};
 use serde::Serialize;
 use std::io::Write;

@@ -1,11 +1,11 @@
 //! The matrix of layers: who looks for whom.
 
 use crate::cli::{Format, LayersArgs};
-use crate::commands::draw::{save, tell_saved};
-use crate::exit::Failure;
+use crate::commands::draw::name_drawings;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::{Drawing, Failure};
 use finitor_core::layers::{Contact, LayerSet, Layers};
 use finitor_draw::{LayerRow, LayerSheet, layer_sheet};
 use serde::Serialize;
@@ -23,7 +23,12 @@ struct Row {
 }
 
 /// Shows the matrix, and draws it where that is asked for.
-pub(super) fn show(session: &Session, args: &LayersArgs, format: Format, out: &mut dyn Write) -> Result<(), Failure> {
+pub(super) fn show(
+    session: &Session<'_>,
+    args: &LayersArgs,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
     let layers = &session.project.layers;
     let rows: Vec<Row> = (0..layers.names.len())
         .map(|bit| {
@@ -42,8 +47,8 @@ pub(super) fn show(session: &Session, args: &LayersArgs, format: Format, out: &m
         let folder = session.pictures(args.out.as_ref());
         let name = std::iter::once("layers").chain(args.state.iter().map(String::as_str)).collect::<Vec<_>>().join("-");
         let mut words = Vec::new();
-        save(session, &folder.join(name), &scene, &mut words)?;
-        tell_saved(session, format, &words, out)?;
+        session.save(&Drawing { stem: folder.join(name), scene }, &mut words)?;
+        name_drawings(session, format, &words, out)?;
     }
     Ok(())
 }
@@ -80,11 +85,11 @@ fn heading(layers: &Layers, rows: &[Row], states: &[String]) -> String {
     )
 }
 
-/// Families and states in a sentence each.
+/// Aliases and states in a sentence each.
 fn notes(layers: &Layers, states: &[String]) -> Vec<String> {
     let mut notes = Vec::new();
-    for family in &layers.families {
-        notes.push(format!("family {}: {}", family.name, layers.describe(family.layers)));
+    for alias in &layers.aliases {
+        notes.push(format!("family {}: {}", alias.name, layers.describe(alias.layers)));
     }
     for rule in layers.states.iter().filter(|rule| states.is_empty() || states.contains(&rule.name)) {
         for change in &rule.changes {
@@ -158,7 +163,7 @@ struct MatrixOut<'a> {
     contact: &'static str,
     states: &'a [String],
     layers: Vec<LayerOut<'a>>,
-    families: Vec<FamilyOut<'a>>,
+    aliases: Vec<AliasOut<'a>>,
 }
 
 #[derive(Serialize)]
@@ -171,7 +176,7 @@ struct LayerOut<'a> {
 }
 
 #[derive(Serialize)]
-struct FamilyOut<'a> {
+struct AliasOut<'a> {
     name: &'a str,
     layers: u32,
 }
@@ -188,9 +193,9 @@ fn write_json(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Wr
         Contact::Either => "either",
         Contact::Both => "both",
     };
-    let families = layers.families.iter().map(|family| FamilyOut { name: &family.name, layers: family.layers.0 });
+    let aliases = layers.aliases.iter().map(|alias| AliasOut { name: &alias.name, layers: alias.layers.0 });
     let result =
-        MatrixOut { schema: "finitor.layers/1", contact, states, layers: all.collect(), families: families.collect() };
+        MatrixOut { schema: "finitor.layers/1", contact, states, layers: all.collect(), aliases: aliases.collect() };
     writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
     Ok(())
 }
@@ -209,7 +214,7 @@ fn write_as_csv(layers: &Layers, rows: &[Row], out: &mut dyn Write) -> Result<()
     write_csv(&header, lines, out)
 }
 
-fn sheet(session: &Session, rows: &[Row], states: &[String]) -> LayerSheet {
+fn sheet(session: &Session<'_>, rows: &[Row], states: &[String]) -> LayerSheet {
     let layers = &session.project.layers;
     let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
     let drawn = layers.names.iter().zip(rows).enumerate().map(|(from, (name, row))| LayerRow {

@@ -1,13 +1,16 @@
 //! `finitor stage clearance`.
 
 use crate::cli::{ClearanceArgs, Format};
-use crate::commands::draw::{save, tell_saved};
-use crate::exit::{Exit, Failure};
+use crate::commands::draw::name_drawings;
+use crate::exit::Exit;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::{Drawing, Failure};
 use finitor_core::actor::Actor;
-use finitor_core::clearance::{Lie, LowStretch, Passage, Pocket, Room, Stance, low_stretches, passages, pockets};
+use finitor_core::clearance::{
+    LowStretch, Passage, PassageKind, Pocket, Room, Stance, low_stretches, passages, pockets,
+};
 use finitor_core::stage::Stage;
 use finitor_draw::{ClearanceSheet, PassageMark, clearance_sheet};
 use finitor_files::counted;
@@ -27,13 +30,13 @@ struct Told<'a> {
 
 /// Tells what room each body has on the stages.
 pub(super) fn run(
-    session: &Session,
+    session: &Session<'_>,
     args: &ClearanceArgs,
     format: Format,
     out: &mut dyn Write,
 ) -> Result<Exit, Failure> {
-    let stages = super::named(session.stage_files()?, &args.stages)?;
-    let actors = session.fitted(&session.actors(&args.actor)?)?;
+    let stages = super::named(session, &args.stages)?;
+    let actors = session.fitted(&session.select(&args.actor)?)?;
     let stances: Vec<Stance> = actors.iter().flat_map(Stance::of).collect();
     if stances.is_empty() {
         return Err(Failure::Usage("no actor has a body: clearance is that of bodies".into()));
@@ -52,10 +55,10 @@ pub(super) fn run(
             for actor in actors.iter().filter(|actor| stances.iter().any(|stance| stance.actor == actor.name)) {
                 let scene = session.pool.install(|| clearance_sheet(&picture(told, actor, &stances)));
                 let name = format!("{}-clearance-{}", told.stage.name, actor.name);
-                save(session, &folder.join(name), &scene, &mut words)?;
+                session.save(&Drawing { stem: folder.join(name), scene }, &mut words)?;
             }
         }
-        tell_saved(session, format, &words, out)?;
+        name_drawings(session, format, &words, out)?;
     }
     Ok(Exit::Done)
 }
@@ -142,9 +145,9 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
     )?;
     if !passages.is_empty() {
         let rows = passages.iter().enumerate().take(MOST_SHOWN).flat_map(|(number, passage)| {
-            let (along, across) = match passage.lie {
-                Lie::Level => ("x", "high"),
-                Lie::Upright => ("y", "wide"),
+            let (along, across) = match passage.kind {
+                PassageKind::Level => ("x", "high"),
+                PassageKind::Upright => ("y", "wide"),
             };
             passage.rooms.iter().enumerate().map(move |(index, room)| {
                 let mut row = vec![String::new(); 4];
@@ -212,9 +215,9 @@ fn between(stage: &Stage, passage: &Passage) -> [String; 2] {
 }
 
 fn lie(passage: &Passage) -> &'static str {
-    match passage.lie {
-        Lie::Level => "level",
-        Lie::Upright => "upright",
+    match passage.kind {
+        PassageKind::Level => "level",
+        PassageKind::Upright => "upright",
     }
 }
 
@@ -287,7 +290,7 @@ fn picture<'a>(told: &Told<'a>, actor: &'a Actor, stances: &'a [Stance]) -> Clea
             number: number + 1,
             at: passage.at,
             clear: passage.clear,
-            is_upright: passage.lie == Lie::Upright,
+            is_upright: passage.kind == PassageKind::Upright,
             is_short: own.iter().all(|room| is_short(room)),
             words: format!("{}: {}", place(told.stage, passage), rooms.join("; ")),
         }

@@ -1,0 +1,125 @@
+//! Checking takes.
+
+use crate::failure::Failure;
+use crate::filter::Filter;
+use crate::project::OpenProject;
+use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
+use finitor_core::actor::Actor;
+use finitor_core::check::{Checker, Report};
+use finitor_core::finding::Span;
+use finitor_core::rule::Severity;
+use finitor_core::stage::Stage;
+use finitor_files::{Problems, TakeReader};
+use rayon::prelude::*;
+use std::path::{Path, PathBuf};
+
+/// A take that was checked.
+#[derive(Clone, Debug)]
+pub struct CheckedTake {
+    /// Its file's name.
+    pub name: String,
+    /// Where it is.
+    pub path: PathBuf,
+    /// What was found.
+    pub report: Report,
+    /// Its first and last tick; `None` where it is empty.
+    pub span: Option<Span>,
+    /// Whether pairs were counted.
+    pub has_pairs: bool,
+}
+
+/// What takes are checked against.
+#[derive(Clone, Copy)]
+pub struct TakeChecks<'c> {
+    /// The project.
+    pub project: &'c OpenProject<'c>,
+    /// The stage that they were recorded on.
+    pub stage: &'c Stage,
+    /// The project's actors with their fits.
+    pub actors: &'c [Actor],
+    /// Whether to count what meets what.
+    pub has_pairs: bool,
+}
+
+/// A take's name in results.
+pub fn take_name(path: &Path) -> String {
+    path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
+}
+
+/// Checks takes side by side; results are in the order in which they were given.
+///
+/// # Errors
+/// All mistakes in any of them.
+pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<CheckedTake>, Failure> {
+    let TakeChecks { project, .. } = checks;
+    let check = |take: &PathBuf| check_take(checks, take);
+    let checked: Vec<Result<CheckedTake, Failure>> = project.pool.install(|| takes.par_iter().map(check).collect());
+    let mut problems = Problems::default();
+    let mut found = Vec::new();
+    for result in checked {
+        match result {
+            Err(Failure::Input(wrong)) => problems.0.extend(wrong.0),
+            other => found.push(other?),
+        }
+    }
+    problems.or(())?;
+    Ok(found)
+}
+
+fn check_take(checks: TakeChecks<'_>, take: &Path) -> Result<CheckedTake, Failure> {
+    let TakeChecks { project, stage, actors, has_pairs } = checks;
+    let path = project.take_path(take);
+    let mut reader = TakeReader::open(&path, actors, project.flip(stage))?;
+    let checker = Checker::new(project.check_input(stage, actors));
+    let mut checker = if has_pairs { checker.with_pairs() } else { checker };
+    let mut span: Option<Span> = None;
+    while let Some((tick, samples)) = reader.next_tick()? {
+        span = Some(Span { first: span.map_or(tick, |span| span.first), last: tick });
+        checker.tick(tick, samples);
+    }
+    Ok(CheckedTake { name: take_name(take), path, report: checker.finish(), span, has_pairs })
+}
+
+/// Checks one take and gives each line of its stream to `write` as soon as it is known: events and hits at once, findings
+/// when they have ended. The severest finding, where there is any.
+///
+/// # Errors
+/// Mistakes in the take, and those of `write`.
+pub fn stream_take(
+    checks: TakeChecks<'_>,
+    take: &Path,
+    filter: &Filter,
+    write: &mut dyn FnMut(&StreamLine) -> Result<(), Failure>,
+) -> Result<Option<Severity>, Failure> {
+    let TakeChecks { project, stage, actors, .. } = checks;
+    let name = take_name(take);
+    let mut reader = TakeReader::open(&project.take_path(take), actors, project.flip(stage))?;
+    let mut checker = Checker::new(project.check_input(stage, actors));
+    let mut worst: Option<Severity> = None;
+    let mut emit = |mut report: Report| -> Result<(), Failure> {
+        filter.retain(&mut report);
+        let events = report.events.iter().map(|event| StreamItem::Event(EventResult::from(event)));
+        let hits = report.hits.iter().map(|hit| StreamItem::Hit(HitResult::from(hit)));
+        let findings =
+            report.findings.iter().map(|finding| StreamItem::Finding(Box::new(FindingResult::from(finding))));
+        for item in events.chain(hits).chain(findings) {
+            write(&StreamLine::new(&name, item))?;
+        }
+        worst = worst.max(report.findings.iter().map(|finding| finding.severity).max());
+        Ok(())
+    };
+    while let Some((tick, samples)) = reader.next_tick()? {
+        checker.tick(tick, samples);
+        if let Some(report) = checker.drain(tick) {
+            emit(report)?;
+        }
+    }
+    let report = checker.finish();
+    let (ticks, samples, stays) = (report.ticks, report.samples, report.stays.clone());
+    emit(report)?;
+    for stay in stays.iter().filter(|stay| filter.names(&stay.actor)) {
+        write(&StreamLine::new(&name, StreamItem::Zone(ZoneResult::from(stay))))?;
+    }
+    write(&StreamLine::new(&name, StreamItem::End(StreamEnd { ticks, samples })))?;
+    Ok(worst)
+}

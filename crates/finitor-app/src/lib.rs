@@ -1,0 +1,36 @@
+//! What Finitor does, as library calls: open a project, fit its actors, lint, check takes, draw.
+//!
+//! Nothing here prints. Progress and warnings go to a [`Sink`]; results come back as values, and [`results`] has the
+//! forms in which they are written as JSON. An [`OpenProject`] keeps what it has loaded, and lists every file it read.
+//!
+//! ```text
+//!  OpenProject -> actors, stages -> fit_actor, lint, check_takes, draw -> values -> results -> JSON, CSV
+//! ```
+
+mod baseline;
+mod checking;
+mod drawing;
+mod failure;
+mod filter;
+mod fitting;
+mod layer_lines;
+mod layer_parties;
+mod linting;
+mod picture_groups;
+mod project;
+pub mod results;
+mod sink;
+mod starter_guess;
+
+pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
+pub use checking::{CheckedTake, TakeChecks, check_takes, stream_take, take_name};
+pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
+pub use failure::Failure;
+pub use filter::Filter;
+pub use fitting::{FitRequest, Outcome, Status, fit_actor};
+pub use layer_parties::{find_party, parties};
+pub use linting::{LintRequest, LintResult, lint, turning_findings};
+pub use picture_groups::{Canvas, PictureGroup, SeenPicture, What, canvases, gather, part_map};
+pub use project::{OpenOptions, OpenProject, thread_pool};
+pub use sink::{Silent, Sink, Warning};
+pub use starter_guess::{Naming, evidence, relative, starter};

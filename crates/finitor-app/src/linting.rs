@@ -1,0 +1,263 @@
+//! Lint: the facts of a project gathered, and the rules asked.
+
+use crate::failure::Failure;
+use crate::layer_lines::LayerLines;
+use crate::layer_parties::parties;
+use crate::project::OpenProject;
+use finitor_core::Vec2;
+use finitor_core::actor::{Actor, ActorIndex, Foot};
+use finitor_core::finding::Finding;
+use finitor_core::fit::Source;
+use finitor_core::lint::{
+    ActorFacts, AnimationArt, AnimationFacts, FitState, FrameFacts, LayerFacts, MissingAnchorFacts, ShapeFacts,
+    StageFacts, StaleAnimation, StillFinding, lint_actor, lint_animation, lint_layers, lint_stage,
+};
+use finitor_core::stage::Stage;
+use finitor_core::take::LongestSteps;
+use finitor_files::{
+    ActorFile, ArtChange, FrameChange, Problem, Problems, TakeReader, UseKind, actor_from_fits, fits_path, layer_uses,
+    match_frames, read_fits,
+};
+use rayon::prelude::*;
+use std::path::PathBuf;
+
+/// What to lint.
+#[derive(Clone, Debug, Default)]
+pub struct LintRequest {
+    /// The actors; all of them, with layers and stages, when empty.
+    pub actors: Vec<String>,
+    /// Animations whose frames should stand, in place of those that the actor files name.
+    pub standing: Vec<String>,
+    /// Takes that say how fast actors move.
+    pub takes: Vec<PathBuf>,
+}
+
+/// What lint found.
+#[derive(Clone, Debug, Default)]
+pub struct LintResult {
+    /// Findings, the most severe first.
+    pub findings: Vec<Finding>,
+    /// The actors that were looked at.
+    pub actors: Vec<String>,
+    /// Their frames.
+    pub frames: usize,
+    /// Whether any animation is said to stand.
+    pub has_standing: bool,
+}
+
+/// An actor file, its fits where they go with it, and how they do.
+struct Subject<'a> {
+    file: &'a ActorFile,
+    state: FitState,
+    fitted: Option<Actor>,
+}
+
+/// Reports what is wrong before any take.
+///
+/// # Errors
+/// Mistakes in the files, and names that nothing has.
+pub fn lint(project: &OpenProject<'_>, request: &LintRequest) -> Result<LintResult, Failure> {
+    let files = project.select(&request.actors)?;
+    let is_known = |name: &String| files.iter().any(|file| file.animations.iter().any(|a| a.name == *name));
+    if let Some(name) = request.standing.iter().find(|name| !is_known(name)) {
+        let known: Vec<&str> =
+            files.iter().flat_map(|file| &file.animations).map(|animation| animation.name.as_str()).collect();
+        return Err(crate::failure::unknown("animation", name, &known));
+    }
+    let settings = &project.project.settings;
+    let mut problems = Problems::default();
+    let subjects: Vec<Subject<'_>> = files.iter().filter_map(|file| problems.take(subject(file))).collect();
+    problems.or(())?;
+    let mut problems = Problems::default();
+    let mut found: Vec<StillFinding> = Vec::new();
+    let mut has_standing = false;
+    for subject in &subjects {
+        let facts = facts(subject, &request.standing);
+        has_standing |= facts.animations.iter().any(|animation| animation.must_stand);
+        found.extend(lint_actor(&facts, settings));
+        let of_art = project.pool.install(|| of_art(project, subject.file, &facts));
+        found.extend(problems.take(of_art.map_err(Problems::from)).unwrap_or_default());
+    }
+    problems.or(())?;
+    // Who detects whom is a matter of all actors.
+    if request.actors.is_empty() {
+        let stages = project.stages()?;
+        found.extend(of_layers(project, &files, &stages)?);
+        let mut fitted: Vec<Actor> = subjects.into_iter().filter_map(|subject| subject.fitted).collect();
+        if !request.takes.is_empty() {
+            add_steps(project, &stages, &mut fitted, &request.takes)?;
+        }
+        for stage in &stages {
+            let facts = StageFacts { stage, actors: &fitted, slack: settings.slack() };
+            found.extend(lint_stage(&facts, settings));
+        }
+    }
+    let mut findings: Vec<Finding> = found.into_iter().map(|found| found.finding).collect();
+    findings.sort_by_key(|finding| std::cmp::Reverse(finding.severity));
+    Ok(LintResult {
+        findings,
+        actors: files.iter().map(|file| file.name.clone()).collect(),
+        frames: files.iter().map(|file| file.frames.len()).sum(),
+        has_standing,
+    })
+}
+
+/// What the fits were not made from, and the actor with its fits, where they go with its frames.
+fn subject(file: &ActorFile) -> Result<Subject<'_>, Problems> {
+    let path = fits_path(&file.path);
+    let Some(fits) = read_fits(&path)? else {
+        return Ok(Subject { file, state: FitState::Missing, fitted: None });
+    };
+    let changes = match_frames(file, &fits).changes;
+    let (fitted, stale) = actor_from_fits(file, &fits, &path)?;
+    if !changes.is_empty() {
+        let changes = changes.iter().map(stale_animation).collect();
+        return Ok(Subject { file, state: FitState::Frames(changes), fitted: None });
+    }
+    let state = match stale.shapes.first() {
+        Some(first) => FitState::Recipes(stale.shapes.len(), first.clone()),
+        None => FitState::Current,
+    };
+    Ok(Subject { file, state, fitted: Some(fitted) })
+}
+
+fn stale_animation(change: &ArtChange) -> StaleAnimation {
+    let pixels = |(_, change): &(usize, FrameChange)| match change {
+        FrameChange::Redrawn(change) => change.pixels(),
+        _ => 0,
+    };
+    StaleAnimation {
+        name: change.animation.clone(),
+        pixels: change.frames.iter().map(pixels).sum(),
+        message: change.sentences().join("; "),
+        was: change.like.clone(),
+    }
+}
+
+fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
+    let file = subject.file;
+    let animations = file.animations.iter().map(|animation| AnimationFacts {
+        name: &animation.name,
+        frames: animation.frames.clone(),
+        must_stand: standing.contains(&animation.name) || (standing.is_empty() && animation.standing),
+    });
+    let frames = file.frames.iter().enumerate().map(|(index, frame)| FrameFacts {
+        name: file.frame_name(index),
+        pivot: frame.pivot,
+        foot: Foot::new(&frame.imprint.opaque_runs(), frame.pivot),
+        width: f64::from(frame.rect.width),
+        drift: file.flip_drift(index),
+    });
+    let shapes = file.shapes.iter().map(|shape| ShapeFacts {
+        name: &shape.name,
+        table: shape.siblings.as_deref().unwrap_or(&shape.name),
+        fitting: match &shape.source {
+            Source::Fitted(fitting) => Some(fitting),
+            _ => None,
+        },
+        siblings: shape.siblings.as_deref().filter(|_| !shape.may_overlap),
+    });
+    let missing = file.missing_anchors.iter().map(|missing| MissingAnchorFacts {
+        anchor: missing.anchor.clone(),
+        animation: missing.animation.clone(),
+        frames: missing.frames.len(),
+        message: missing.to_string(),
+    });
+    ActorFacts {
+        name: &file.name,
+        animations: animations.collect(),
+        frames: frames.collect(),
+        shapes: shapes.collect(),
+        parts: file.parts.iter().map(|row| row.colour).collect(),
+        missing_anchors: missing.collect(),
+        fits: subject.state.clone(),
+        fitted: subject.fitted.as_ref(),
+    }
+}
+
+/// Findings that need pictures, animation by animation; those of an actor whose fits do not go with its frames are left out.
+fn of_art(project: &OpenProject<'_>, file: &ActorFile, facts: &ActorFacts<'_>) -> Result<Vec<StillFinding>, Problem> {
+    if facts.fitted.is_none() {
+        return Ok(Vec::new());
+    }
+    let animations: Vec<usize> = (0..file.animations.len()).collect();
+    let looked: Vec<Result<Vec<StillFinding>, Problem>> = animations
+        .par_iter()
+        .map(|&animation| {
+            let gallery = file.gallery();
+            let frames = file.animations[animation].frames.clone();
+            let art = frames.map(|frame| gallery.frame(&file.frames[frame].source)).collect::<Result<Vec<_>, _>>()?;
+            let art = AnimationArt { actor: facts, animation, art: &art };
+            Ok(lint_animation(&art, &project.project.settings))
+        })
+        .collect();
+    let mut found = Vec::new();
+    for of_animation in looked {
+        found.extend(of_animation?);
+    }
+    Ok(found)
+}
+
+/// Findings about layers, each with the line to change.
+fn of_layers(project: &OpenProject<'_>, files: &[&ActorFile], stages: &[Stage]) -> Result<Vec<StillFinding>, Failure> {
+    let layers = &project.project.layers;
+    let all = parties(layers, files, stages, &[]);
+    let uses = layer_uses(&project.project)?;
+    let is_used = |name: &String| uses.iter().any(|found| found.name == *name && found.kind != UseKind::Named);
+    let aliases_used: Vec<bool> = layers.aliases.iter().map(|alias| is_used(&alias.name)).collect();
+    let facts = LayerFacts { layers, parties: &all, aliases_used: &aliases_used };
+    let lines = LayerLines { project, actors: files, parties: &all, uses: &uses };
+    let with_line = |mut found: StillFinding| {
+        if let Some(spot) = found.spot {
+            let fix = &mut found.finding.fix;
+            *fix = format!("{} Change {}.", fix, lines.line_of(spot));
+        }
+        found
+    };
+    Ok(lint_layers(&facts, &project.project.settings).into_iter().map(with_line).collect())
+}
+
+/// Lets the actors move as fast as in the takes, where that is faster than their files say.
+fn add_steps(
+    project: &OpenProject<'_>,
+    stages: &[Stage],
+    actors: &mut [Actor],
+    takes: &[PathBuf],
+) -> Result<(), Failure> {
+    let mut steps = LongestSteps::new(actors.len(), project.project.settings.teleport());
+    for take in takes {
+        // Which stage it was played on matters only for its height, and so for no step.
+        let flip = stages.first().and_then(|stage| project.flip(stage));
+        let mut reader = TakeReader::open(&project.take_path(take), actors, flip)?;
+        steps.begin();
+        while let Some((tick, samples)) = reader.next_tick()? {
+            steps.tick(tick, samples);
+        }
+    }
+    for (index, actor) in actors.iter_mut().enumerate() {
+        let known = actor.moves.fastest;
+        actor.moves.fastest = match (known, steps.of(ActorIndex(index))) {
+            (Some(a), Some(b)) => Some(Vec2::new(a.x.max(b.x), a.y.max(b.y))),
+            (known, seen) => known.or(seen),
+        };
+    }
+    Ok(())
+}
+
+/// What a turn does to actors, by the rules about that alone.
+pub fn turning_findings(project: &OpenProject<'_>, actors: &[Actor]) -> Vec<Finding> {
+    let of_actor = |actor: &Actor| {
+        let facts = ActorFacts {
+            name: &actor.name,
+            animations: Vec::new(),
+            frames: Vec::new(),
+            shapes: Vec::new(),
+            parts: Vec::new(),
+            missing_anchors: Vec::new(),
+            fits: FitState::Current,
+            fitted: Some(actor),
+        };
+        lint_actor(&facts, &project.project.settings)
+    };
+    actors.iter().flat_map(of_actor).map(|found| found.finding).collect()
+}

@@ -1,0 +1,100 @@
+//! Findings as they are written.
+
+use crate::sink::Warning;
+use finitor_core::finding::Finding;
+use serde::{Deserialize, Serialize};
+
+/// A finding, of a take or of the files.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct FindingResult {
+    /// The rule's code.
+    pub rule: String,
+    /// `note`, `warn` or `error`.
+    pub severity: String,
+    /// The actor instance; of the files the actor, the stage, or `layers`.
+    pub subject: String,
+    /// Of the files: the frame, the thing or the layer.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub place: Option<String>,
+    /// Of a take: the shape of the instance.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shape: Option<String>,
+    /// Of a take: `stage/thing`, or `actor.shape`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub with: Option<String>,
+    /// Of a take: the first and the last tick.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub ticks: Option<[u64; 2]>,
+    /// The rule's figure at its worst, in `unit`.
+    pub figure: f64,
+    /// What the figure counts: px, px2, ticks, frames, shapes, pairs, matches or degrees.
+    pub unit: String,
+    /// Of a take: the worst moment.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub worst: Option<WorstResult>,
+    /// Of a take: what first made it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cause: Option<String>,
+    /// What happened.
+    pub message: String,
+    /// What to change.
+    pub fix: String,
+    /// Of a take: the figure that is left once the fix is applied, in `unit`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub remains: Option<f64>,
+}
+
+/// The worst moment of a finding.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct WorstResult {
+    /// The tick.
+    pub tick: u64,
+    /// The place, world px, y down.
+    pub at: [f64; 2],
+    /// Unit vector of the way out; zeros where there is none.
+    pub push: [f64; 2],
+}
+
+/// Something that should be known though the run went on.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct WarningResult {
+    /// What it is.
+    pub message: String,
+    /// What to do about it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub fix: Option<String>,
+}
+
+impl From<&Finding> for FindingResult {
+    fn from(finding: &Finding) -> FindingResult {
+        let take = finding.in_take();
+        let place = finding.place.name();
+        FindingResult {
+            rule: finding.rule.code().to_string(),
+            severity: finding.severity.name().to_string(),
+            subject: finding.subject.clone(),
+            place: take.is_none().then(|| place.to_string()),
+            shape: take.map(|at| at.shape.clone()),
+            with: take.map(|at| at.with.clone()),
+            ticks: take.map(|at| [at.ticks.first, at.ticks.last]),
+            figure: finding.figure,
+            unit: finding.rule.unit().name().to_string(),
+            worst: take.map(|at| WorstResult {
+                tick: at.worst.tick,
+                at: [at.worst.at.x, at.worst.at.y],
+                // 0 + -0 is 0: no minus before a zero.
+                push: [at.worst.push.x + 0.0, at.worst.push.y + 0.0],
+            }),
+            cause: take.map(|at| at.cause.name().to_string()),
+            message: finding.message.clone(),
+            fix: finding.fix.clone(),
+            remains: finding.remains,
+        }
+    }
+}
+
+impl From<&Warning> for WarningResult {
+    fn from(warning: &Warning) -> WarningResult {
+        WarningResult { message: warning.message.clone(), fix: warning.hint.clone() }
+    }
+}

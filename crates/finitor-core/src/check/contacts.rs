@@ -1,0 +1,191 @@
+//! What each thing near a step is to the body: clear, deep in it, gone through, or being passed.
+
+use super::step::Step;
+use crate::finding::Cause;
+use crate::geometry::Rect;
+use crate::geometry::{Overlap, rects_meet};
+use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stops};
+
+/// How a body got into what stops it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Entry {
+    /// A taller frame came back under a ceiling.
+    StoodUp,
+    /// A warp put it there.
+    Warped,
+    /// Any other way.
+    Other,
+}
+
+/// What a thing is to a body on a tick.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum ContactState {
+    /// It is within the slack of it, or apart.
+    Clear,
+    /// It is deeper than the slack in what stops it.
+    Inside { overlap: Overlap, entry: Entry },
+    /// It went through it within the step, and neither end shows it.
+    Through(Through),
+}
+
+/// Something near that stops the body, or may.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Contact {
+    pub(crate) thing: Thing,
+    pub(crate) state: ContactState,
+    /// Whether it was deep in it on the tick before.
+    pub(crate) was_inside: bool,
+}
+
+/// A body deep in a thing, from tick to tick.
+#[derive(Clone, Copy, Debug)]
+struct Inside {
+    thing: Thing,
+    entry: Entry,
+    last: u64,
+}
+
+/// What is known of an instance's contacts from one tick to the next.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct ContactMemory {
+    inside: Vec<Inside>,
+    /// The platforms that the body overlaps and may pass until it has left them.
+    passing: Vec<OneWayIndex>,
+}
+
+impl ContactMemory {
+    /// The platforms that it is passing.
+    pub(crate) fn passing(&self) -> &[OneWayIndex] {
+        &self.passing
+    }
+
+    /// A frame without a body touches nothing and passes nothing.
+    pub(crate) fn without_body(&mut self) {
+        self.passing.clear();
+    }
+
+    fn set_passing(&mut self, index: OneWayIndex, passes: bool) {
+        match self.passing.iter().position(|known| *known == index) {
+            Some(at) if !passes => drop(self.passing.swap_remove(at)),
+            None if passes => self.passing.push(index),
+            _ => {}
+        }
+    }
+
+    fn entry_before(&self, thing: Thing, tick: u64) -> Option<Entry> {
+        let known = self.inside.iter().find(|known| known.thing == thing && known.last + 1 == tick);
+        known.map(|known| known.entry)
+    }
+
+    /// Adds the contacts of a step to a list: all things that meet its swept box and that the body detects.
+    pub(crate) fn observe<'a>(
+        &mut self,
+        world: &World<'a>,
+        step: &Step<'a>,
+        near: Near<'_>,
+        swept: Rect,
+        found: &mut Vec<Contact>,
+    ) {
+        let tick = step.now().tick;
+        self.inside.retain(|known| known.last + 1 == tick);
+        for &index in near.solids {
+            let solid = world.solid(index);
+            if step.now().body_mask.sees(solid.layer) && rects_meet(swept, solid.outline.bounds) {
+                found.push(self.contact(world, step, Thing::Solid(index)));
+            }
+        }
+        // What is far off is not being passed.
+        self.passing.retain(|index| near.one_ways.binary_search(index).is_ok());
+        for &index in near.one_ways {
+            found.extend(self.platform(world, step, index, swept));
+        }
+    }
+
+    fn contact<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing) -> Contact {
+        let outline = world.outline(thing);
+        let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
+        let was_inside = self.entry_before(thing, step.now().tick).is_some();
+        let state = match overlap.filter(|overlap| overlap.depth > step.slack) {
+            Some(overlap) => self.enter(world, step, thing, overlap),
+            None => through(world, step, thing),
+        };
+        Contact { thing, state, was_inside }
+    }
+
+    /// A one-way platform: it stops a body that comes from its far side, and lets one pass that does not.
+    fn platform<'a>(&mut self, world: &World<'a>, step: &Step<'a>, index: OneWayIndex, swept: Rect) -> Option<Contact> {
+        let platform = world.one_way(index);
+        let outline = &platform.outline;
+        if !rects_meet(swept, outline.bounds) {
+            self.set_passing(index, false);
+            return None;
+        }
+        let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
+        if !step.now().body_mask.sees(platform.layer) {
+            // What it does not detect it passes, and goes on passing should a state make it detect it inside.
+            self.set_passing(index, overlap.is_some());
+            return None;
+        }
+        let thing = Thing::OneWay(index);
+        let depth = overlap.map_or(0.0, |overlap| overlap.depth);
+        let was_inside = self.entry_before(thing, step.now().tick).is_some();
+        // Coming up out of a platform that failed to carry it is the end of that fault, not another.
+        let is_stopping = was_inside || step.approach().is_some_and(|approach| stops(platform, &approach));
+        let is_passing = self.passing.contains(&index);
+        let state = match overlap {
+            Some(overlap) if !is_passing && is_stopping => {
+                if overlap.depth > step.slack {
+                    self.enter(world, step, thing, overlap)
+                } else {
+                    ContactState::Clear
+                }
+            }
+            _ if depth > step.slack || (depth > 0.0 && !is_stopping) => {
+                self.set_passing(index, true);
+                ContactState::Clear
+            }
+            _ => {
+                self.set_passing(index, false);
+                if is_stopping { through(world, step, thing) } else { ContactState::Clear }
+            }
+        };
+        Some(Contact { thing, state, was_inside })
+    }
+
+    fn enter<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, overlap: Overlap) -> ContactState {
+        let tick = step.now().tick;
+        let entry = match self.inside.iter_mut().find(|known| known.thing == thing) {
+            Some(known) => {
+                known.last = tick;
+                known.entry
+            }
+            None => {
+                let entry = entry(world, step, thing, overlap);
+                self.inside.push(Inside { thing, entry, last: tick });
+                entry
+            }
+        };
+        ContactState::Inside { overlap, entry }
+    }
+}
+
+/// How a body got in, by what first made the overlap.
+fn entry(world: &World<'_>, step: &Step<'_>, thing: Thing, overlap: Overlap) -> Entry {
+    /// The way out of a ceiling points down, this steeply at least: its y part, of 1.
+    const DOWN: f64 = 0.7;
+    let is_taller = || step.old_body.is_some_and(|old| step.body.bounds().y0 < old.bounds().y0 - step.slack);
+    match step.cause(world.pieces(thing), world.layer(thing)) {
+        Cause::Warped => Entry::Warped,
+        Cause::Reshaped if overlap.push.y > DOWN && is_taller() => Entry::StoodUp,
+        _ => Entry::Other,
+    }
+}
+
+/// The body through a thing within the step.
+fn through(world: &World<'_>, step: &Step<'_>, thing: Thing) -> ContactState {
+    let path = || {
+        let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
+        Path { pieces: &body.pieces, from: before.at, motion }.hidden_crossing(world.pieces(thing), step.slack)
+    };
+    path().map_or(ContactState::Clear, ContactState::Through)
+}

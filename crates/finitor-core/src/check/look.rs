@@ -1,0 +1,251 @@
+//! What was observed of a tick before any rule judges it.
+
+use super::CheckInput;
+use super::contacts::{Contact, ContactMemory};
+use super::drops::{DropMemory, DropSeen};
+use super::standing::{Floors, GroundSeen, Standing};
+use super::step::{InstanceIndex, Moment, Step, Way};
+use super::visits::{Visits, ZoneContact};
+use crate::finding::Cause;
+use crate::geometry::{Convex, Overlap, Rect, Vec2, deepest_overlap, near, rects_meet};
+use crate::world::{Near, NearThings, Path, Through, World};
+
+/// What is known of one instance from tick to tick.
+#[derive(Debug)]
+pub(crate) struct Track {
+    pub(crate) before: Option<Moment>,
+    pub(crate) last_move: Option<Vec2>,
+    pub(crate) earlier_move: Option<Vec2>,
+    pub(crate) contacts: ContactMemory,
+    pub(crate) visits: Visits,
+    pub(crate) drops: DropMemory,
+    pub(crate) standing: Option<Standing>,
+    pub(crate) is_carried: bool,
+}
+
+/// Where the lists of a tick end for one instance: those of the next one begin there.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Ends {
+    pub(crate) solids: usize,
+    pub(crate) one_ways: usize,
+    pub(crate) near_zones: usize,
+    pub(crate) contacts: usize,
+    pub(crate) zones: usize,
+}
+
+/// One instance on a tick.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Seat {
+    pub(crate) way: Way,
+    /// The box around the body's way; `None` without a body.
+    pub(crate) swept: Option<Rect>,
+    /// The motion of the body since the tick before, where that is known to be straight.
+    pub(crate) motion: Option<Vec2>,
+    pub(crate) ends: Ends,
+    pub(crate) ground: GroundSeen,
+    pub(crate) drop: DropSeen,
+    /// Whether a hazard that detects it holds it.
+    pub(crate) in_hazard: bool,
+}
+
+/// Two bodies whose boxes meet within the step, by their seats.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Meeting {
+    pub(crate) one: usize,
+    pub(crate) other: usize,
+    /// Whether they stop each other.
+    pub(crate) stops: bool,
+}
+
+/// All that was observed of a tick.
+#[derive(Clone, Copy)]
+pub(crate) struct TickSeen<'t, 'a> {
+    pub(crate) input: &'t CheckInput<'a>,
+    pub(crate) world: &'t World<'a>,
+    pub(crate) tracks: &'t [Track],
+    pub(crate) seats: &'t [Seat],
+    pub(crate) near: &'t NearThings,
+    pub(crate) contacts: &'t [Contact],
+    pub(crate) zones: &'t [ZoneContact],
+    pub(crate) meetings: &'t [Meeting],
+}
+
+impl<'t, 'a> TickSeen<'t, 'a> {
+    /// The step of a seat; `None` when its frame has no body.
+    pub(crate) fn step(&self, seat: usize) -> Option<Step<'a>> {
+        Step::new(self.input, self.seats[seat].way)
+    }
+
+    /// What was seen of a seat; `None` when its frame has no body.
+    pub(crate) fn look(&self, index: usize) -> Option<Look<'t, 'a>> {
+        let seat = &self.seats[index];
+        let step = self.step(index)?;
+        let begin = index.checked_sub(1).map_or_else(Ends::default, |before| self.seats[before].ends);
+        let end = seat.ends;
+        let near = Near {
+            solids: &self.near.solids[begin.solids..end.solids],
+            one_ways: &self.near.one_ways[begin.one_ways..end.one_ways],
+            zones: &self.near.zones[begin.near_zones..end.near_zones],
+        };
+        Some(Look {
+            tick: *self,
+            index,
+            step,
+            near,
+            contacts: &self.contacts[begin.contacts..end.contacts],
+            zones: &self.zones[begin.zones..end.zones],
+            seat,
+        })
+    }
+}
+
+/// What was seen of one instance with a body on a tick.
+#[derive(Clone, Copy)]
+pub(crate) struct Look<'t, 'a> {
+    tick: TickSeen<'t, 'a>,
+    index: usize,
+    pub(crate) step: Step<'a>,
+    /// The stage's things near the way.
+    pub(crate) near: Near<'t>,
+    /// What each of them that can stop the body is to it.
+    pub(crate) contacts: &'t [Contact],
+    /// The zones that matter on this step.
+    pub(crate) zones: &'t [ZoneContact],
+    pub(crate) seat: &'t Seat,
+}
+
+impl<'t, 'a> Look<'t, 'a> {
+    pub(crate) fn world(&self) -> &'t World<'a> {
+        self.tick.world
+    }
+
+    /// What can carry the body.
+    pub(crate) fn floors(&self) -> Floors<'t, 'a> {
+        let passing = self.tick.tracks[self.step.instance().0].contacts.passing();
+        Floors { world: self.world(), near: self.near, passing }
+    }
+
+    /// The solids near that the body detects.
+    pub(crate) fn solids(&self) -> impl Iterator<Item = crate::world::SolidIndex> + use<'t, 'a> {
+        let (mask, world) = (self.step.now().body_mask, self.tick.world);
+        self.near.solids.iter().copied().filter(move |index| mask.sees(world.solid(*index).layer))
+    }
+
+    /// Who pushed the body into what it is in: another body that touches it from behind and went the same way.
+    pub(crate) fn pushed_by(&self, overlap: Overlap) -> Option<InstanceIndex> {
+        let meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
+        let others = meetings.filter_map(|meeting| match meeting {
+            Meeting { one, other, .. } if *one == self.index => Some(*other),
+            Meeting { one, other, .. } if *other == self.index => Some(*one),
+            _ => None,
+        });
+        let into = Vec2::ZERO - overlap.push;
+        let steps = others.filter_map(|other| self.tick.step(other));
+        steps.filter(|by| is_pushed(&self.step, by, into)).map(|by| by.instance()).next()
+    }
+}
+
+/// A push moves both bodies by more than this share of the slack.
+const PUSHED: f64 = 0.1;
+
+fn is_pushed(pushed: &Step<'_>, by: &Step<'_>, into: Vec2) -> bool {
+    let went = |step: &Step<'_>| step.motion().is_some_and(|motion| motion.dot(into) > step.slack * PUSHED);
+    let is_behind = (pushed.bounds().center() - by.bounds().center()).dot(into) > 0.0;
+    if !went(pushed) || !went(by) || !is_behind {
+        return false;
+    }
+    let (offset, within) = (pushed.now().at - by.now().at, pushed.slack);
+    let touches = |a: &Convex| by.body.pieces.iter().any(|b| near(a, offset, b, within));
+    pushed.body.pieces.iter().any(touches)
+}
+
+/// How two bodies are to each other on a tick.
+#[derive(Clone, Copy, Debug)]
+pub(crate) enum PairState {
+    /// Deeper in each other than the slack: the overlap, as seen by the first, and the pieces that are deepest.
+    Inside(Overlap, usize, usize),
+    /// Through each other within the step, seen by the first.
+    Through(Through),
+}
+
+/// Two bodies on a tick.
+#[derive(Clone, Copy)]
+pub(crate) struct Pair<'t, 'a> {
+    pub(crate) tick: TickSeen<'t, 'a>,
+    pub(crate) one: Step<'a>,
+    pub(crate) other: Step<'a>,
+    /// Whether they stop each other.
+    pub(crate) stops: bool,
+    pub(crate) state: PairState,
+}
+
+impl<'t, 'a> Pair<'t, 'a> {
+    /// Two bodies that are in each other, or went through each other; `None` for any others.
+    pub(crate) fn new(tick: TickSeen<'t, 'a>, meeting: &Meeting) -> Option<Pair<'t, 'a>> {
+        let (one, other) = (tick.step(meeting.one)?, tick.step(meeting.other)?);
+        let pair = |state| Some(Pair { tick, one, other, stops: meeting.stops, state });
+        if !meeting.stops && !rects_meet(one.bounds(), other.bounds()) {
+            return None;
+        }
+        let found = deepest_overlap(&one.body.pieces, one.now().at - other.now().at, &other.body.pieces);
+        match found.filter(|(overlap, ..)| overlap.depth > one.slack) {
+            Some((overlap, i, j)) => pair(PairState::Inside(overlap, i, j)),
+            None if meeting.stops => pair(PairState::Through(through_each_other(&one, &other)?)),
+            None => None,
+        }
+    }
+}
+
+/// Two bodies through each other between two ticks that both show them apart: the sweep of their motion against each other.
+fn through_each_other(one: &Step<'_>, other: &Step<'_>) -> Option<Through> {
+    let (own, theirs) = (one.motion()?, other.motion()?);
+    let (before, other_before) = (one.before()?.at, other.before()?.at);
+    let (old, other_old) = (one.old_body?, other.old_body?);
+    let path = Path { pieces: &old.pieces, from: (before - other_before).to_point(), motion: own - theirs };
+    let deep = |offset: Vec2| crate::geometry::overlap_depth(&old.pieces, offset, &other_old.pieces) > one.slack;
+    if path.motion == Vec2::ZERO || deep(path.from.to_vec2()) || deep(path.from.to_vec2() + path.motion) {
+        return None;
+    }
+    let found = path.through(&other_old.pieces)?;
+    let is_crossing = found.depth > one.slack && !path.is_clear_axis_by_axis(&other_old.pieces, one.slack);
+    is_crossing.then_some(found)
+}
+
+/// Adds every two bodies whose boxes meet within the step; `boxes` is kept from tick to tick.
+///
+/// # Complexity
+/// O(k log k + p) for k bodies, p pairs of them whose boxes share a stretch of x: sweep and prune.
+///
+/// # Source
+/// Jonathan D. Cohen, Ming C. Lin, Dinesh Manocha and Madhav K. Ponamgi, "I-COLLIDE", I3D 1995.
+pub(crate) fn meetings(
+    input: &CheckInput<'_>,
+    seats: &[Seat],
+    boxes: &mut Vec<(Rect, usize)>,
+    found: &mut Vec<Meeting>,
+) {
+    boxes.clear();
+    boxes.extend(seats.iter().enumerate().filter_map(|(index, seat)| Some((seat.swept?, index))));
+    boxes.sort_by(|a, b| a.0.x0.total_cmp(&b.0.x0).then(a.1.cmp(&b.1)));
+    let sees = |one: usize, other: usize| {
+        let (one, other) = (&seats[one].way.now, &seats[other].way.now);
+        one.body_mask.sees(other.body_layer)
+    };
+    for (i, (rect, index)) in boxes.iter().enumerate() {
+        let beside = boxes[i + 1..].iter().take_while(|(other, _)| other.x0 <= rect.x1);
+        for (_, other) in beside.filter(|(other, _)| rects_meet(*rect, *other)) {
+            // In the order of the samples, whichever lies further left.
+            let (one, other) = (*index.min(other), *index.max(other));
+            let stops = input.layers.contact.stops(sees(one, other), sees(other, one));
+            found.push(Meeting { one, other, stops });
+        }
+    }
+}
+
+/// What first made two bodies overlap, seen by the one that is to blame.
+pub(crate) fn cause_between(culprit: &Step<'_>, victim: &Step<'_>) -> Cause {
+    let victim_shape = victim.old_body.unwrap_or(victim.body);
+    culprit.cause_by(super::step::Sight::Before, |shape| {
+        crate::geometry::overlap_depth(&shape.pieces, culprit.now().at - victim.now().at, &victim_shape.pieces)
+    })
+}

@@ -1,0 +1,105 @@
+//! What a check found.
+
+use super::PairTally;
+use crate::finding::Finding;
+use crate::geometry::Point;
+use crate::stage::Effect;
+
+/// What a take holds.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Report {
+    /// Number of ticks that have a sample.
+    pub ticks: u64,
+    /// Number of samples.
+    pub samples: u64,
+    /// The actor instances met, in the order of their labels.
+    pub actors: Vec<String>,
+    /// Findings by first tick, then rule, actor and thing.
+    pub findings: Vec<Finding>,
+    /// Zone events in the order in which they happened.
+    pub events: Vec<Event>,
+    /// What each instance had to do with each zone that it was in, by instance and in the order of the zones.
+    pub stays: Vec<Stay>,
+    /// First contacts of hits, in the order in which they happened.
+    pub hits: Vec<Hit>,
+    /// What met what, where that was asked for.
+    pub pairs: Vec<PairTally>,
+}
+
+/// Whether a zone event is the beginning or the end.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum EventKind {
+    /// The body overlaps the zone and did not before.
+    Enter,
+    /// It no longer does.
+    Exit,
+}
+
+impl EventKind {
+    /// The kind as one word.
+    pub fn name(self) -> &'static str {
+        match self {
+            EventKind::Enter => "enter",
+            EventKind::Exit => "exit",
+        }
+    }
+}
+
+/// A body entering or leaving a zone.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Event {
+    /// The tick.
+    pub tick: u64,
+    /// The zone's name.
+    pub zone: String,
+    /// The actor instance.
+    pub actor: String,
+    /// Beginning or end.
+    pub kind: EventKind,
+}
+
+/// All that an instance had to do with a zone over a take.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Stay {
+    /// The zone's name.
+    pub zone: String,
+    /// What the zone does: this shows whether a hazard was reached.
+    pub effect: Effect,
+    /// The actor instance.
+    pub actor: String,
+    /// How often it entered with an effect: not while `cooldown` or `once` rule that out.
+    pub entered: u64,
+    /// On how many of the take's ticks it was inside.
+    pub ticks: u64,
+    /// The first of them.
+    pub first_tick: u64,
+    /// The last of them.
+    pub last_tick: u64,
+}
+
+/// A hit's first contact with a target.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Hit {
+    /// The tick.
+    pub tick: u64,
+    /// The instance that strikes.
+    pub by: String,
+    /// Its hit shape.
+    pub shape: String,
+    /// The instance that is struck.
+    pub on: String,
+    /// Its hurt shape with the largest overlap.
+    pub hurt: String,
+    /// That shape's part, where it has one.
+    pub part: Option<String>,
+    /// The part's group.
+    pub group: Option<String>,
+    /// What damage is multiplied by there.
+    pub factor: f64,
+    /// The hit's damage times the factor, where the hit has any.
+    pub damage: Option<f64>,
+    /// The middle of what overlaps, world space.
+    pub at: Point,
+    /// How much overlaps, px2.
+    pub area: f64,
+}

@@ -1,0 +1,197 @@
+//! art_in_wall: opaque pixels are inside a solid that the body keeps clear of.
+
+use crate::actor::Pose;
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::step::Step;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{direction, px};
+use crate::finding::Span;
+use crate::geometry::{Convex, Point, Rect, Vec2, clipped, rects_overlap, ring_area};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::world::{Thing, World};
+
+/// How much art may be inside a solid.
+pub(crate) const ART_IN_WALL: Threshold = Threshold {
+    key: "art_in_wall",
+    about: "Opaque pixels inside a solid up to this are no finding.",
+    unit: Unit::Px2,
+    default: 64.0,
+    least: 0.0,
+    most: 1e7,
+};
+
+#[derive(Debug)]
+pub(crate) struct ArtInWall {
+    allowed: f64,
+}
+
+/// The solid, how much art is allowed in it, and the way by which the art gets out.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Seen {
+    thing: Thing,
+    allowed: f64,
+    bounds: Rect,
+}
+
+impl TakeRule for ArtInWall {
+    const SPEC: Spec = Spec {
+        code: "art_in_wall",
+        severity: Severity::Note,
+        unit: Unit::Px2,
+        thresholds: &[ART_IN_WALL],
+        text: RuleText {
+            means: "Opaque pixels of an actor are inside a solid that its body keeps clear of.",
+            matters: "A pole, a nose or a tail is drawn into walls: the body is narrower than the picture.",
+            measured: "The area of the frame's opaque pixels, as they are seen in that facing, inside each solid that the \
+                       body detects and is not deeper in than check.slack, exactly. It counts beyond check.art_in_wall.",
+            fix: "Keep the actor further off by the px given, or extend the body as much further on that side.",
+            drawing: "   [ o ]  ####\n   [/|\\]--##   figure\n   [/ \\]  ####\n",
+        },
+    };
+    type Seen = Seen;
+
+    fn new(settings: &Settings) -> ArtInWall {
+        ArtInWall { allowed: settings.get(&ART_IN_WALL) }
+    }
+
+    /// # Complexity
+    /// O(r p) a solid that the art's box meets, r runs of pixels and p convex pieces; a box test decides for most.
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        let (step, allowed) = (&look.step, self.allowed);
+        let (pixels, at) = (step.pixels(), step.now().at.to_vec2());
+        let around = pixels.bounds() + at;
+        for index in look.solids() {
+            let outline = &look.world().solid(index).outline;
+            if !rects_overlap(around, outline.bounds) {
+                continue;
+            }
+            let deep = step.overlap_now(&outline.pieces, outline.bounds);
+            if deep.is_some_and(|(found, ..)| found.depth > step.slack) {
+                continue;
+            }
+            let found = inside(pixels.runs(), at, &outline.pieces).filter(|inside| inside.area > allowed);
+            let Some(found) = found else { continue };
+            let thing = Thing::Solid(index);
+            let key = Key { instance: step.instance(), with: With::Thing(thing) };
+            let figure = (found.area * 100.0).round() / 100.0;
+            out.see(key, Span::at(step.now().tick), figure, || {
+                let seen = Seen { thing, allowed, bounds: found.bounds };
+                let is_off = |pose: &Pose| {
+                    inside(pose.pixels.runs(), at, &outline.pieces).is_some_and(|there| there.area > allowed)
+                };
+                Sighting {
+                    tick: step.now().tick,
+                    figure,
+                    at: found.middle,
+                    push: escape(look.world(), step, &seen).push,
+                    cause: step.cause_of_art(is_off),
+                    shape: &step.body.name,
+                    way: step.way,
+                    seen,
+                }
+            });
+        }
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
+        let (step, seen) = (scene.step(case.to_fix.way), case.to_fix.seen);
+        let Escape { push, off, reach, side, is_clear } = escape(scene.world, &step, &seen);
+        Words {
+            message: format!(
+                "{} of {}'s art are inside {}, {} past the body's {side}; the body is clear",
+                Unit::Px2.shown(case.worst.figure),
+                scene.label(case.key.instance),
+                scene.name(case.key.with),
+                px(reach)
+            ),
+            fix: format!(
+                "Keep {} further {}, or extend {} {} at its {side}.",
+                px(off),
+                direction(push).unwrap_or("off"),
+                step.body.name,
+                px(reach.max(0.0))
+            ),
+            remains: if is_clear { 0.0 } else { case.to_fix.figure },
+        }
+    }
+}
+
+/// The part of the art that lies in a solid.
+struct Inside {
+    /// Px2.
+    area: f64,
+    middle: Point,
+    bounds: Rect,
+}
+
+fn inside(runs: &[Rect], at: Vec2, pieces: &[Convex]) -> Option<Inside> {
+    let (mut area, mut moment) = (0.0, Vec2::ZERO);
+    let mut bounds: Option<Rect> = None;
+    for run in runs.iter().map(|run| *run + at) {
+        for piece in pieces.iter().filter(|piece| rects_overlap(run, piece.bounds())) {
+            let corners = [(run.x0, run.y0), (run.x1, run.y0), (run.x1, run.y1), (run.x0, run.y1)];
+            let mut ring: Vec<Point> = corners.map(Point::from).to_vec();
+            for (normal, on_edge) in piece.normals().iter().zip(piece.points()) {
+                ring = clipped(&ring, *normal, on_edge.to_vec2().dot(*normal));
+            }
+            let own = ring_area(&ring);
+            if own <= 0.0 {
+                continue;
+            }
+            let extent = ring.iter().map(|p| Rect::from_points(*p, *p)).reduce(|a, b| a.union(b)).unwrap_or(run);
+            area += own;
+            // A run is a px high: the middle of its part is as near as a px shows.
+            moment += extent.center().to_vec2() * own;
+            bounds = Some(bounds.map_or(extent, |known| known.union(extent)));
+        }
+    }
+    Some(Inside { area, middle: (moment / area).to_point(), bounds: bounds? })
+}
+
+/// How the art gets out of a solid.
+struct Escape {
+    push: Vec2,
+    /// How far the actor must keep off, px.
+    off: f64,
+    /// How far the art inside reaches past the body's nearest side, px.
+    reach: f64,
+    side: &'static str,
+    is_clear: bool,
+}
+
+fn escape(world: &World<'_>, step: &Step<'_>, seen: &Seen) -> Escape {
+    let (body, part) = (step.bounds(), seen.bounds);
+    // Past the body's nearest side: by how much it reaches beyond it there, and how wide the part inside is across that.
+    let sides = [
+        (body.x0 - part.x0, part.width(), Vec2::new(1.0, 0.0), "left"),
+        (part.x1 - body.x1, part.width(), Vec2::new(-1.0, 0.0), "right"),
+        (body.y0 - part.y0, part.height(), Vec2::new(0.0, 1.0), "top"),
+        (part.y1 - body.y1, part.height(), Vec2::new(0.0, -1.0), "bottom"),
+    ];
+    let (reach, _, push, side) = sides.into_iter().max_by(|a, b| a.0.total_cmp(&b.0)).unwrap_or(sides[0]);
+    // Kept off far enough on one side, that one first, there is no more of it in the solid than is allowed, and room for
+    // the body.
+    let mut ways = sides.map(|(reach, width, push, _)| (reach, width, push));
+    ways.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let held = ways.into_iter().find_map(|(_, width, push)| Some((kept_off(world, step, seen, push * width)?, push)));
+    let (off, push) = held.unwrap_or((ways[0].1, push));
+    Escape { push, off, reach, side, is_clear: held.is_some() }
+}
+
+/// How far along a way the actor must keep off so that no more of its art is in a solid than is allowed, beginning with a
+/// first move; `None` where a few times that is not enough, or puts the body into something else.
+fn kept_off(world: &World<'_>, step: &Step<'_>, seen: &Seen, first: Vec2) -> Option<f64> {
+    let mut off = first.hypot();
+    let push = first / off;
+    for _ in 0..4 {
+        let at = step.now().at + push * off;
+        let rest = inside(step.pixels().runs(), at.to_vec2(), world.pieces(seen.thing));
+        match rest.filter(|rest| rest.area > seen.allowed) {
+            Some(rest) => off += if push.x == 0.0 { rest.bounds.height() } else { rest.bounds.width() },
+            None => return (world.depth(step.meeting(), at) <= step.slack).then_some(off),
+        }
+    }
+    None
+}

@@ -1,0 +1,185 @@
+//! caught_rising: a one-way platform stopped or lifted a body that should have passed.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::step::Step;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{place, px};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Point, Vec2, extent_along};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::stage::OneWay;
+use crate::world::{OneWayIndex, Thing};
+
+/// A change of speed beyond this is no gravity, px a tick per tick: 60 ticks a second would make it 3,600 px/s2.
+const JOLT: f64 = 1.0;
+
+#[derive(Debug)]
+pub(crate) struct CaughtRising;
+
+/// What the platform did to the body.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Seen {
+    platform: OneWayIndex,
+    caught: Caught,
+}
+
+impl TakeRule for CaughtRising {
+    const SPEC: Spec = Spec {
+        code: "caught_rising",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A one-way platform stopped or lifted a body that moved along its pass direction, or that came in \
+                    from the side.",
+            matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
+            measured: "Stopped: the body ends a step with its leading side at the platform's near side, having lost more \
+                       than 1 px a tick of its speed; the figure is the speed lost. Lifted: the body ends a step on \
+                       top, was not wholly past the platform before it, and moved more than 1 px further than its speed \
+                       explains; the figure is how far it was still below the top before.",
+            fix: "Let the platform stop a body only if it lay wholly on the far side on the tick before and does not \
+                  move along the pass direction.",
+            drawing: "     ^ pass\n  ===|=======\n    [ ]   stopped here on the way up\n",
+        },
+    };
+    type Seen = Seen;
+
+    fn new(_: &Settings) -> CaughtRising {
+        CaughtRising
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        let step = &look.step;
+        for contact in look.contacts {
+            let Thing::OneWay(index) = contact.thing else { continue };
+            if contact.was_inside {
+                continue;
+            }
+            let Some(measures) = measure(step, look.world().one_way(index)) else { continue };
+            let Some(caught) = caught(&measures, step.slack) else { continue };
+            let key = Key { instance: step.instance(), with: With::Thing(contact.thing) };
+            let (figure, along) = match caught {
+                Caught::Stopped { lost } => (lost, measures.near),
+                Caught::Lifted { below } => (below, measures.far),
+            };
+            out.see(key, Span::at(step.now().tick), figure, || {
+                let Measures { way, middle, .. } = measures;
+                let across = Vec2::new(way.y.abs(), way.x.abs());
+                Sighting {
+                    tick: step.now().tick,
+                    figure,
+                    at: Point::ZERO + way * along + across * middle,
+                    push: way,
+                    cause: Cause::Moved,
+                    shape: &step.body.name,
+                    way: step.way,
+                    seen: Seen { platform: index, caught },
+                }
+            });
+        }
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
+        let step = scene.step(case.to_fix.way);
+        let platform = scene.world.one_way(case.to_fix.seen.platform);
+        let with = scene.name(case.key.with);
+        let label = scene.label(case.key.instance);
+        let message = match case.worst.seen.caught {
+            Caught::Stopped { lost } => {
+                format!("One-way {with} stopped {label} on the way up: {} of the step are lost", px(lost))
+            }
+            Caught::Lifted { below } => {
+                format!("{label} was lifted onto one-way {with}: it was {} short of the top", px(below))
+            }
+        };
+        let Some(measures) = measure(&step, platform) else {
+            return Words { message, fix: format!("Let {label} pass {with}."), remains: 0.0 };
+        };
+        let Measures { way, old_trailing, far, moved, speed, .. } = measures;
+        // Had it gone on at its speed.
+        let expected = step.ending_at(step.now().at - way * (moved - speed));
+        let is_gone = measure(&expected, platform).is_none_or(|passed| caught(&passed, step.slack).is_none());
+        let fix = match case.to_fix.seen.caught {
+            Caught::Stopped { .. } => format!(
+                "Ignore {with} until the body has cleared its top; {} were missing one tick earlier.",
+                px(far - old_trailing)
+            ),
+            Caught::Lifted { below } => format!(
+                "Ignore {with} until the body has cleared its top; {} were missing. Without the lift {label} is at {}.",
+                px(below),
+                place(expected.now().at)
+            ),
+        };
+        Words { message, fix, remains: if is_gone { 0.0 } else { case.to_fix.figure } }
+    }
+}
+
+/// A step against a platform, measured along its pass direction.
+struct Measures {
+    way: Vec2,
+    /// The body's trailing and leading ends before and now.
+    old_trailing: f64,
+    old_leading: f64,
+    trailing: f64,
+    leading: f64,
+    /// The platform's near and far side.
+    near: f64,
+    far: f64,
+    moved: f64,
+    speed: f64,
+    /// Middle of what body and platform share across the direction.
+    middle: f64,
+}
+
+/// What the platform did to the body.
+#[derive(Clone, Copy, Debug)]
+enum Caught {
+    /// It stopped it: how much of its speed is lost.
+    Stopped { lost: f64 },
+    /// It lifted it: how far it was from the far side.
+    Lifted { below: f64 },
+}
+
+fn caught(of: &Measures, slack: f64) -> Option<Caught> {
+    let lost = of.speed - of.moved;
+    let arrived = (of.leading - of.near).abs() <= slack && of.old_leading < of.near - slack;
+    if of.speed > JOLT && lost > JOLT && arrived {
+        return Some(Caught::Stopped { lost });
+    }
+    let below = of.far - of.old_trailing;
+    let lifted = below > slack && (of.trailing - of.far).abs() <= slack && of.moved > of.speed.max(0.0) + JOLT;
+    lifted.then_some(Caught::Lifted { below })
+}
+
+fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
+    let (before, old, motion, last) = (step.before()?, step.old_body?, step.motion()?, step.way.last_move?);
+    if step.now().is_dropping {
+        return None;
+    }
+    let way = platform.passes.direction();
+    let across = Vec2::new(way.y.abs(), way.x.abs());
+    let outline = std::slice::from_ref(&platform.outline.polygon);
+    let at = step.now().at.to_vec2();
+    let (own, theirs) = (extent_along(&step.body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
+    let (low, high) = (own.0.max(theirs.0), own.1.min(theirs.1));
+    if high - low <= step.slack {
+        return None;
+    }
+    let (near, far) = extent_along(outline, Vec2::ZERO, way);
+    let (trailing, leading) = extent_along(&step.body.polygons, at, way);
+    let (old_trailing, old_leading) = extent_along(&old.polygons, before.at.to_vec2(), way);
+    Some(Measures {
+        way,
+        old_trailing,
+        old_leading,
+        trailing,
+        leading,
+        near,
+        far,
+        moved: motion.dot(way),
+        speed: last.dot(way),
+        middle: f64::midpoint(low, high),
+    })
+}

@@ -1,0 +1,253 @@
+//! embedded: a body deeper than the slack in something that stops it.
+
+use crate::check::Settings;
+use crate::check::contacts::Entry;
+use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, way_out};
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::{Look, Pair, PairState, cause_between};
+use crate::check::step::{InstanceIndex, Step, Way};
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{direction, px, shift};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Overlap, Vec2, overlap_depth, overlap_region};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+/// Two bodies in each other, from tick to tick: who is to blame stays who was at first.
+#[derive(Clone, Copy, Debug)]
+struct Between {
+    one: InstanceIndex,
+    other: InstanceIndex,
+    last: u64,
+    first_to_blame: bool,
+    cause: Cause,
+}
+
+#[derive(Debug, Default)]
+pub(crate) struct Embedded {
+    between: Vec<Between>,
+}
+
+/// What the body is in.
+#[derive(Clone, Debug)]
+pub(crate) enum Seen {
+    Still(Inside),
+    Body { victim: Way, overlap: Overlap },
+}
+
+impl TakeRule for Embedded {
+    const SPEC: Spec = Spec {
+        code: "embedded",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A body overlaps something that stops it by more than check.slack: a solid, a one-way platform that \
+                    should have stopped it, or another body.",
+            matters: "The actor sinks into walls, sticks, or is thrown out when the game resolves the overlap in one jump.",
+            measured: "Each tick, the shortest translation that ends the overlap, the largest over the pairs of convex \
+                       pieces. The cause is the first change within the step after which the overlap is there: the \
+                       move, then the turn, then the new frame, then a state's new mask. It is pushed where another \
+                       body that touches it from behind went the same way. The fix is for the tick on which it went in.",
+            fix: "moved: end the step at the place given. dropped: end the drop by the tick given. pushed: stop the \
+                  other body earlier. turned: set `symmetric = true`, or shift the actor as it turns. reshaped: move \
+                  the edge named on the frame named, or keep the old frame until there is room.",
+            drawing: "    ____|####\n   |    |####\n   |  ->|#|##   depth\n   |____|_|##   |<->|\n",
+        },
+    };
+    type Seen = Seen;
+
+    fn new(_: &Settings) -> Embedded {
+        Embedded::default()
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        inside::see(look, Entry::Other, out, Seen::Still);
+    }
+
+    fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        let PairState::Inside(overlap, i, j) = pair.state else { return };
+        if !pair.stops {
+            return;
+        }
+        let (one, other) = (&pair.one, &pair.other);
+        let tick = one.now().tick;
+        let Between { first_to_blame, cause, .. } = *self.between(pair, overlap);
+        let (culprit, victim) = if first_to_blame { (one, other) } else { (other, one) };
+        let push = if first_to_blame { overlap.push } else { Vec2::ZERO - overlap.push };
+        let key = Key { instance: culprit.instance(), with: With::Shape(victim.instance(), &victim.body.name) };
+        out.see(key, Span::at(tick), overlap.depth, || {
+            let region = overlap_region(&one.body.pieces[i], one.now().at - other.now().at, &other.body.pieces[j]);
+            Sighting {
+                tick,
+                figure: overlap.depth,
+                at: region.map_or(one.now().at, |(_, middle)| middle + other.now().at.to_vec2()),
+                push,
+                cause,
+                shape: &culprit.body.name,
+                way: culprit.way,
+                seen: Seen::Body { victim: victim.way, overlap: Overlap { push, ..overlap } },
+            }
+        });
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
+        let step = scene.step(case.first.way);
+        match &case.first.seen {
+            Seen::Still(inside) => still_words(scene, case, &step, inside),
+            Seen::Body { victim, overlap } => {
+                let victim = scene.step(*victim);
+                let fix = apart(scene, &step, &victim, *overlap);
+                Words { message: what(scene, case, &step), fix: fix.words, remains: fix.remains }
+            }
+        }
+    }
+}
+
+impl Embedded {
+    /// Who is to blame for two bodies in each other, and why: as on the tick before, where they were in each other then.
+    fn between(&mut self, pair: &Pair<'_, '_>, overlap: Overlap) -> &Between {
+        let (one, other) = (&pair.one, &pair.other);
+        let tick = one.now().tick;
+        self.between.retain(|known| known.last + 1 >= tick);
+        let is_it = |known: &Between| (known.one, known.other) == (one.instance(), other.instance());
+        let at = match self.between.iter().position(is_it) {
+            Some(at) => at,
+            None => {
+                let first_to_blame = is_first_to_blame(one, other, overlap.push);
+                let (culprit, victim) = if first_to_blame { (one, other) } else { (other, one) };
+                let cause = cause_between(culprit, victim);
+                let (one, other) = (one.instance(), other.instance());
+                self.between.push(Between { one, other, last: tick, first_to_blame, cause });
+                self.between.len() - 1
+            }
+        };
+        self.between[at].last = tick;
+        &self.between[at]
+    }
+}
+
+/// Whether the first of two is to blame: the one that moved further towards the other, or, if neither did, the one
+/// that turned, changed its frame or appeared; the first in doubt.
+fn is_first_to_blame(one: &Step<'_>, other: &Step<'_>, push: Vec2) -> bool {
+    let towards = |step: &Step<'_>, way: Vec2| step.motion().map_or(0.0, |motion| -motion.dot(way));
+    let (first, second) = (towards(one, push), towards(other, Vec2::ZERO - push));
+    if first.max(second) > 0.0 {
+        return first >= second;
+    }
+    let changed = |step: &Step<'_>| {
+        let now = step.now();
+        step.before().is_none_or(|before| {
+            !step.is_swept
+                || before.facing != now.facing
+                || (before.animation, before.frame) != (now.animation, now.frame)
+        })
+    };
+    changed(one) || !changed(other)
+}
+
+/// What happened: `keeper.body overlaps pier/quay by 3.42 px after turning left`.
+fn what(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>) -> String {
+    let (who, with) = (scene.subject(case), scene.name(case.key.with));
+    let by = px(case.worst.figure);
+    let now = step.now();
+    let began = how_it_began(case);
+    match (case.first.cause, step.before()) {
+        (Cause::Turned, _) => format!("{who} overlaps {with} by {by}{began} after turning {}", now.facing),
+        (Cause::Reshaped, Some(before)) => {
+            let (old, new) = (before.frame_name(step.actor), now.frame_name(step.actor));
+            format!("{who} overlaps {with} by {by}{began} after {old} changed to {new}")
+        }
+        (Cause::State, _) => format!("{who} overlaps {with} by {by}{began} once a state changed what stops it"),
+        (Cause::Spawned, _) => format!("{who} starts {by} inside {with}{began}"),
+        _ => format!("{who} overlaps {with} by {by}{began}"),
+    }
+}
+
+fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, inside: &Inside) -> Words {
+    let message = what(scene, case, step);
+    let out = way_out(scene, step, inside);
+    let (label, shape) = (scene.label(case.key.instance), &step.body.name);
+    if let Some(by) = inside.pushed_by {
+        let (by, with) = (scene.label(by), scene.name(case.key.with));
+        let message =
+            format!("{by} pushed {} {} into {with}{}", scene.subject(case), px(case.worst.figure), how_it_began(case));
+        let fix = format!("Stop {by} {} earlier, with {label} at {}.", px(inside.overlap.depth), out.words());
+        return Words { message, fix, remains: out.remains };
+    }
+    if let Some(dropped) = inside.dropped {
+        let platform = &scene.world.one_way(dropped.platform).name;
+        let late = crate::check::words::ticks(step.now().tick - dropped.since);
+        let message = format!("{message}, its drop through {platform} still on {late} after it got there");
+        let fix = format!(
+            "End the drop by tick {}, when the body is inside {platform}, or end the step at {}.",
+            dropped.since + 1,
+            out.words()
+        );
+        return Words { message, fix, remains: out.remains };
+    }
+    let (fix, remains) = match case.first.cause {
+        Cause::Turned => {
+            let bounds = step.body.bounds();
+            let (right, left) = (bounds.x1, 0.0 - bounds.x0);
+            let is_right = step.now().facing == crate::facing::Facing::Right;
+            let (ahead, behind) = if is_right { (right, left) } else { (left, right) };
+            let edge = edge_move(scene, step, inside);
+            let fix = format!(
+                "Shift {label} {} when it turns, or set `symmetric = true` on {shape}: it reaches {} ahead and {} behind.",
+                moved(&out),
+                px(ahead),
+                px(behind)
+            );
+            (fix, beyond(edge.remains, step.slack).min(out.remains))
+        }
+        Cause::Reshaped => {
+            let EdgeMove { edge, by, remains } = edge_move(scene, step, inside);
+            let now = step.now().frame_name(step.actor);
+            let old = step.before().map_or_else(|| "the old frame".to_string(), |old| old.frame_name(step.actor));
+            let at = step.now().at.to_vec2();
+            let kept =
+                step.old_body.map_or(0.0, |body| overlap_depth(&body.pieces, at, scene.world.pieces(inside.thing)));
+            let fix =
+                format!("Keep {old} until there is room, or move the {edge} edge of {shape} {by} on {now}, as drawn.");
+            (fix, beyond(remains.min(kept), step.slack))
+        }
+        Cause::State => {
+            (format!("Keep the state until the body is clear, or shift {label} {}.", moved(&out)), out.remains)
+        }
+        Cause::Spawned => (format!("Move the spawn {}.", moved(&out)), out.remains),
+        Cause::Moved | Cause::Warped | Cause::Pushed => (format!("End the step at {}.", out.words()), out.remains),
+    };
+    Words { message, fix, remains }
+}
+
+/// `2.00 px up, to (460.00, 170.00)`.
+fn moved(out: &WayOut) -> String {
+    if out.remains > 0.0 { out.by.clone() } else { format!("{}, to {}", out.by, crate::check::words::place(out.to)) }
+}
+
+/// What parts two bodies, and what is left then.
+struct Apart {
+    words: String,
+    remains: f64,
+}
+
+fn apart(scene: &Scene<'_, '_>, culprit: &Step<'_>, victim: &Step<'_>, overlap: Overlap) -> Apart {
+    let Overlap { depth, push } = overlap;
+    let by = push * depth;
+    // Whichever of them has the room.
+    let held = scene.world.depth(culprit.meeting(), culprit.now().at + by);
+    let pushed = scene.world.depth(victim.meeting(), victim.now().at - by);
+    let (first, second) = (scene.label(culprit.instance()), scene.label(victim.instance()));
+    let hold = match direction(push) {
+        Some(word) => format!("Stop {first} {} further {word}", px(depth)),
+        None => format!("Stop {first} {}", shift(push, depth)),
+    };
+    let shove = format!("ush {second} {}", shift(Vec2::ZERO - push, depth));
+    let words = match (held <= culprit.slack, pushed <= victim.slack) {
+        (true, true) => format!("{hold}, or p{shove}."),
+        (false, true) => format!("P{shove}: {first} has no room to give way."),
+        (true, false) => format!("{hold}: {second} has no room to give way."),
+        (false, false) => format!("{hold}: neither has room to give way."),
+    };
+    Apart { words, remains: beyond(held.min(pushed), culprit.slack) }
+}

@@ -1,0 +1,100 @@
+//! facing_split: the picture faces one way and the shapes the other.
+
+use crate::actor::{Pose, Shape};
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::step::Way;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::px;
+use crate::check::{CheckInput, Settings};
+use crate::finding::{Cause, Span};
+use crate::geometry::Vec2;
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct FacingSplit;
+
+impl TakeRule for FacingSplit {
+    const SPEC: Spec = Spec {
+        code: "facing_split",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "The picture faces one way and the shapes the other.",
+            matters: "What is seen and what collides are mirror images: the pole strikes behind the actor.",
+            measured: "The take's column flipped_art says on which ticks the game drew the picture mirrored; on those, \
+                       and only those, the facing must not be the one the frame is drawn for. The figure is how far the \
+                       sides of the frame's shapes are from where they would be on the side that the picture shows.",
+            fix: "Turn picture and shapes on the same tick: take both from one value.",
+            drawing: "    picture ->    <- shapes\n       |/           \\|\n       |             |\n",
+        },
+    };
+    type Seen = ();
+
+    fn new(_: &Settings) -> FacingSplit {
+        FacingSplit
+    }
+
+    fn pose<'a>(&mut self, input: &CheckInput<'a>, way: &Way, out: &mut Ledger<'a, ()>) {
+        let now = &way.now;
+        if !now.is_split {
+            return;
+        }
+        let actor = input.actor(way.actor);
+        let pose = actor.pose(now.animation, now.frame, now.facing);
+        let apart = sides_apart(pose, actor.pose(now.animation, now.frame, now.facing.turned()));
+        let key = Key { instance: way.instance, with: With::Picture };
+        out.see(key, Span::at(now.tick), apart, || Sighting {
+            tick: now.tick,
+            figure: apart,
+            at: now.at,
+            push: Vec2::ZERO,
+            cause: if way.before.is_none() { Cause::Spawned } else { Cause::Turned },
+            shape: pose.body().or_else(|| pose.shapes.first()).map_or("shapes", |shape| &shape.name),
+            way: *way,
+            seen: (),
+        });
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, ()>) -> Words {
+        let now = &case.worst.way.now;
+        let (facing, seen) = (now.facing, now.facing.turned());
+        let actor = scene.input.actor(case.worst.way.actor);
+        let pose = actor.pose(now.animation, now.frame, facing);
+        Words {
+            message: format!(
+                "The art of {} faces {seen}, its shapes face {facing} on {}: their sides are up to {} apart",
+                scene.label(case.key.instance),
+                now.frame_name(actor),
+                px(case.worst.figure)
+            ),
+            fix: who_turned(&case.first.way),
+            // With both on one side the sides lie on each other.
+            remains: sides_apart(pose, pose),
+        }
+    }
+}
+
+/// How far the sides of a pose's shapes are from those of the other facing, the farthest.
+fn sides_apart(pose: &Pose, other: &Pose) -> f64 {
+    let apart = |shape: &Shape| {
+        let twin = other.shapes.iter().find(|twin| twin.name == shape.name)?;
+        let (a, b) = (shape.bounds(), twin.bounds());
+        Some((a.x0 - b.x0).abs().max((a.x1 - b.x1).abs()))
+    };
+    pose.shapes.iter().filter_map(apart).fold(0.0, f64::max)
+}
+
+fn who_turned(way: &Way) -> String {
+    let now = &way.now;
+    let (facing, seen) = (now.facing, now.facing.turned());
+    match way.before {
+        Some(before) if before.facing != facing => {
+            format!("Flip the art too on tick {}: the shapes turned {facing}, the art stayed {seen}.", now.tick)
+        }
+        Some(before) if !before.is_split => {
+            format!("Flip the shapes too on tick {}: the art turned {seen}, the shapes stayed {facing}.", now.tick)
+        }
+        _ => format!("Flip both on the same tick ({}): take both from one value.", now.tick),
+    }
+}

@@ -1,0 +1,175 @@
+//! flicker: ground contact is lost and regained within a few ticks.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::step::{InstanceIndex, Step};
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::words::{px, ticks};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Point, Vec2};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+
+/// For how long ground contact may not be lost.
+pub(crate) const FLICKER: Threshold = Threshold {
+    key: "flicker",
+    about: "Ground contact that is lost without a jump and regained within this is reported.",
+    unit: Unit::Ticks,
+    default: 4.0,
+    least: 0.0,
+    most: 999.0,
+};
+
+/// What goes up by more in a tick has jumped, px.
+const RISE: f64 = 0.1;
+/// Losses of contact on a slope count together over this many times `check.flicker`.
+const TOGETHER: u64 = 4;
+
+/// Where and when an instance lost contact.
+#[derive(Clone, Copy, Debug)]
+struct Lost {
+    tick: u64,
+    at: Point,
+    /// Whether the body itself rested on something on each tick since.
+    rested: bool,
+}
+
+#[derive(Clone, Copy, Debug, Default)]
+struct Known {
+    /// When it lost contact last, falling or level; none after a jump.
+    lost: Option<Lost>,
+    /// When it last regained it lower down after a few ticks.
+    slipped: Option<u64>,
+}
+
+#[derive(Debug)]
+pub(crate) struct Flicker {
+    most: u64,
+    known: PerInstance<Known>,
+}
+
+/// How contact was regained.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Seen {
+    lost: u64,
+    /// How much lower, px.
+    down: f64,
+    rested: bool,
+}
+
+impl TakeRule for Flicker {
+    const SPEC: Spec = Spec {
+        code: "flicker",
+        severity: Severity::Warn,
+        unit: Unit::Ticks,
+        thresholds: &[FLICKER],
+        text: RuleText {
+            means: "A body lost ground contact without a jump and regained it within check.flicker ticks.",
+            matters: "Jumps are refused now and then, and poses twitch between standing and falling.",
+            measured: "Grounded by the strip below the body, or by touching within check.slack; a one-way platform that is \
+                       being passed carries nobody. At once where contact comes back at the same height; where it goes \
+                       down, as on a slope, the second time. Jumps, drops and rises do not count, nor the first time it \
+                       comes down an edge. The figure is how many ticks were lost.",
+            fix: "Stay grounded for as many ticks after contact is lost, or snap down on slopes; where the body still \
+                  rested, widen the strip.",
+            drawing: "  stands . . stands\n  #################\n",
+        },
+    };
+    type Seen = Seen;
+
+    fn new(settings: &Settings) -> Flicker {
+        Flicker { most: settings.get(&FLICKER) as u64, known: PerInstance::default() }
+    }
+
+    fn without_body(&mut self, instance: InstanceIndex) {
+        self.known.forget(instance);
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        let step = &look.step;
+        let known = self.known.of(step.instance());
+        let Some((motion, before)) = step.motion().zip(step.before()) else {
+            *known = Known::default();
+            return;
+        };
+        match (look.seat.ground.was_carried, look.seat.ground.now.carries) {
+            (true, false) => {
+                // However low: a ceiling may end it at once.
+                let jumped = motion.y < 0.0 - RISE || step.now().is_dropping;
+                let lost = || Lost { tick: before.tick, at: before.at, rested: look.floors().rests(step) };
+                known.lost = (!jumped).then(lost);
+            }
+            (false, true) => {
+                if let Some(lost) = known.lost.take() {
+                    regained(self.most, known, step, lost, out);
+                }
+            }
+            // A rise in the air is no flicker of the ground.
+            (false, false) if motion.y < 0.0 - step.slack => known.lost = None,
+            (false, false) => {
+                if let Some(lost) = &mut known.lost {
+                    lost.rested = lost.rested && look.floors().rests(step);
+                }
+            }
+            (true, true) => {}
+        }
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
+        let Seen { lost, down, rested } = case.worst.seen;
+        let step = scene.step(case.worst.way);
+        let again = format!("regained it {} {}", px(down.abs()), if down < 0.0 { "higher" } else { "lower" });
+        let fix = match narrow_by(&step).filter(|_| rested) {
+            Some(by) => format!("Widen the strip below by {}: the body itself still rested on the edge.", px(by)),
+            None if down > step.slack => {
+                format!("Stay grounded for {} after contact is lost, or snap down by up to {}.", ticks(lost), px(down))
+            }
+            None => format!("Stay grounded for {} after contact is lost.", ticks(lost)),
+        };
+        Words {
+            message: format!(
+                "{} lost ground contact for {} without a jump and {again}",
+                scene.label(case.key.instance),
+                ticks(lost)
+            ),
+            fix,
+            // Grounded on all of those ticks it has lost nothing.
+            remains: 0.0,
+        }
+    }
+}
+
+/// Contact lost and regained within a few ticks: at once where it is level, the second time where it goes down.
+fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: &mut Ledger<'a, Seen>) {
+    let tick = step.now().tick;
+    let ticks = tick - lost.tick - 1;
+    if ticks == 0 || ticks > most {
+        return;
+    }
+    let down = step.now().at.y - lost.at.y;
+    let is_level = down.abs() <= step.slack;
+    let again = known.slipped.is_some_and(|last| tick - last <= TOGETHER * most);
+    if !is_level {
+        known.slipped = Some(tick);
+    }
+    if !(is_level || again) {
+        return;
+    }
+    let key = Key { instance: step.instance(), with: With::Stage };
+    out.see(key, Span::at(tick), ticks as f64, || Sighting {
+        tick,
+        figure: ticks as f64,
+        at: step.now().at,
+        push: Vec2::ZERO,
+        cause: Cause::Moved,
+        shape: &step.body.name,
+        way: step.way,
+        seen: Seen { lost: ticks, down, rested: lost.rested },
+    });
+}
+
+/// By how much the strip below leaves out the body's sides, the side of the two where it is more.
+fn narrow_by(step: &Step<'_>) -> Option<f64> {
+    let (strip, body) = (step.pose().strip_below()?.bounds(), step.body.bounds());
+    Some((body.x1 - strip.x1).max(strip.x0 - body.x0)).filter(|by| *by > 0.0)
+}

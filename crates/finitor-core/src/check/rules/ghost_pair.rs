@@ -1,0 +1,96 @@
+//! ghost_pair: two bodies overlap, and nothing stops them.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::{Pair, PairState, cause_between};
+use crate::check::step::{Step, Way};
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::px;
+use crate::finding::Span;
+use crate::geometry::overlap_region;
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct GhostPair;
+
+impl TakeRule for GhostPair {
+    const SPEC: Spec = Spec {
+        code: "ghost_pair",
+        severity: Severity::Note,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "Two bodies overlapped and nothing stops them: neither mask detects the other's layer, or, with \
+                    contact = \"both\", only one does.",
+            matters: "They pass through each other, which is meant for some pairs and one forgotten bit for others.",
+            measured: "Each tick, the depth of the overlap where it is more than check.slack, by the masks in the files. \
+                       Where only a state lets them through it is meant, and not reported.",
+            fix: "Add the bit named to the mask named, or set ghost_pair = \"off\" under [check.rules]. `finitor layers \
+                  explain ONE OTHER` shows the bits, `finitor check --pairs` counts all pairs.",
+            drawing: "   ____\n  |  __|_\n  |_|__| |   no bit, no stop\n    |____|\n",
+        },
+    };
+    /// The other of the two.
+    type Seen = Way;
+
+    fn new(_: &Settings) -> GhostPair {
+        GhostPair
+    }
+
+    fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Way>) {
+        let PairState::Inside(overlap, i, j) = pair.state else { return };
+        let (one, other) = (&pair.one, &pair.other);
+        // What a state lets through is meant to pass.
+        if pair.stops || pair.tick.input.layers.contact.stops(detects(one, other), detects(other, one)) {
+            return;
+        }
+        let key = Key { instance: one.instance(), with: With::Shape(other.instance(), &other.body.name) };
+        out.see(key, Span::at(one.now().tick), overlap.depth, || {
+            let region = overlap_region(&one.body.pieces[i], one.now().at - other.now().at, &other.body.pieces[j]);
+            Sighting {
+                tick: one.now().tick,
+                figure: overlap.depth,
+                at: region.map_or(one.now().at, |(_, middle)| middle + other.now().at.to_vec2()),
+                push: overlap.push,
+                cause: cause_between(one, other),
+                shape: &one.body.name,
+                way: one.way,
+                seen: other.way,
+            }
+        });
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Way>) -> Words {
+        let (one, other) = (scene.step(case.worst.way), scene.step(case.worst.seen));
+        let (asks, asked) = (detects(&one, &other), detects(&other, &one));
+        let why = match (asks, asked) {
+            (false, false) => "neither mask detects the other".to_string(),
+            (true, _) => format!("only the mask of {} detects the other", scene.subject(case)),
+            (_, true) => format!("only the mask of {} detects the other", scene.name(case.key.with)),
+        };
+        // The bits that one of them lacks, or both where both must detect.
+        let (looker, target) = if asks { (&other, &one) } else { (&one, &other) };
+        let layers = scene.input.layers;
+        let add = |looker: &Step<'_>, target: &Step<'_>| {
+            let bits = layers.describe(target.body.layer);
+            format!("{bits} to the mask of {}.{}", looker.actor.name, looker.body.name)
+        };
+        let one_suffices = layers.contact.stops(true, asks || asked);
+        let both = if one_suffices { String::new() } else { format!(", and {}", add(target, looker)) };
+        Words {
+            message: format!(
+                "{} and {} overlap by {}; {why}",
+                scene.subject(case),
+                scene.name(case.key.with),
+                px(case.worst.figure)
+            ),
+            fix: format!("Add {}{both} if they should stop each other.", add(looker, target)),
+            remains: 0.0,
+        }
+    }
+}
+
+/// Whether one body detects another by the masks in the files.
+fn detects(one: &Step<'_>, other: &Step<'_>) -> bool {
+    one.body.mask.sees(other.body.layer)
+}

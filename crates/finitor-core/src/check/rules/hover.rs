@@ -1,0 +1,79 @@
+//! hover: a standing actor's art is above the ground.
+
+use crate::check::Settings;
+use crate::check::feet::{self, HELD, HOVER, OffGround, drawn_high};
+use crate::check::ledger::{Case, Ledger};
+use crate::check::look::Look;
+use crate::check::standing::Floors;
+use crate::check::step::Step;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{number, px};
+use crate::geometry::{Vec2, cut_back, overlap_depth};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct Hover {
+    allowed: f64,
+}
+
+impl TakeRule for Hover {
+    const SPEC: Spec = Spec {
+        code: "hover",
+        severity: Severity::Warn,
+        unit: Unit::Px,
+        thresholds: &[HOVER],
+        text: RuleText {
+            means: "An actor stands, yet the lowest opaque row of its art is above the ground.",
+            matters: "The feet float above the ground, most visibly in idle poses.",
+            measured: "An actor stands while the sensor strip below its body (without one, the body itself within \
+                       check.slack) meets something that its body detects, for seven ticks on end at the same height \
+                       without falling faster: walks bob, and hops have a top. The figure is the least upright distance \
+                       from the lowest opaque row to the surface under it. It counts beyond check.hover.",
+            fix: "Move the body's bottom up to the lowest opaque row; or end the fall at the surface.",
+            drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
+        },
+    };
+    const LATE: u64 = HELD + 1;
+    type Seen = OffGround;
+
+    fn new(settings: &Settings) -> Hover {
+        Hover { allowed: settings.get(&HOVER) }
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, OffGround>) {
+        feet::see(look, self.allowed, Vec2::new(0.0, 1.0), |standing| standing.gap, out);
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, OffGround>) -> Words {
+        let OffGround { off, passing } = &case.to_fix.seen;
+        let step = scene.step(case.to_fix.way);
+        let drawn_high = drawn_high(&step);
+        let animation = &step.actor.animations[step.now().animation].name;
+        let fix = if drawn_high >= off.by - step.slack {
+            let shape = &step.body.name;
+            format!("Move the bottom of {shape} {} up on {animation}, to where the art ends.", px(drawn_high))
+        } else {
+            format!("End the fall at y {}, {} lower.", number(step.now().at.y + off.by), px(off.by))
+        };
+        let label = scene.label(case.key.instance);
+        Words {
+            message: format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure)),
+            fix,
+            remains: lowered(scene, &step, passing, off.by),
+        }
+    }
+}
+
+/// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
+fn lowered(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[crate::world::OneWayIndex], gap: f64) -> f64 {
+    let at = step.now().at + Vec2::new(0.0, gap);
+    let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
+    let body = cut_back(&step.body.pieces, Vec2::new(0.0, 1.0), bottom);
+    let moved = step.ending_at(at);
+    let things = scene.world.things_in(moved.reach(moved.bounds()));
+    let floors = Floors { world: scene.world, near: things.all(), passing };
+    if floors.supports(step).any(|outline| overlap_depth(&body, at.to_vec2(), &outline.pieces) > step.slack) {
+        return gap;
+    }
+    floors.ground(&moved).standing.map_or(gap, |standing| standing.gap.by.max(0.0))
+}

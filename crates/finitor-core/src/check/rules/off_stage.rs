@@ -1,0 +1,125 @@
+//! off_stage: a body left the stage and no hazard took it.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::words::{number, px};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Point, Rect, Vec2};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::stage::Effect;
+use crate::world::is_always_shown;
+
+/// What is known of an instance.
+#[derive(Clone, Copy, Debug, Default)]
+struct Known {
+    has_been_on: bool,
+    has_met_hazard: bool,
+}
+
+#[derive(Debug, Default)]
+pub(crate) struct OffStage {
+    known: PerInstance<Known>,
+}
+
+impl TakeRule for OffStage {
+    const SPEC: Spec = Spec {
+        code: "off_stage",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A body that was on the stage lies wholly past its left, right or bottom border, and no hazard zone \
+                    that detects it took it on the way.",
+            matters: "The actor is lost: it falls or flies for ever and the player waits.",
+            measured: "Against the box (0, 0) to stage.size. The figure is the distance from the border to the body's \
+                       nearest side. Leaving by the top is a jump and no fault.",
+            fix: "Add a hazard zone, or a solid, where the body leaves: the range is given.",
+            drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
+        },
+    };
+    /// The way back.
+    type Seen = Vec2;
+
+    fn new(_: &Settings) -> OffStage {
+        OffStage::default()
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Vec2>) {
+        let step = &look.step;
+        let known = self.known.of(step.instance());
+        known.has_met_hazard |= look.seat.in_hazard;
+        let Some(off) = off(step.bounds(), look.world().stage().size) else {
+            *known = Known { has_been_on: true, has_met_hazard: look.seat.in_hazard };
+            return;
+        };
+        if !known.has_been_on || known.has_met_hazard {
+            return;
+        }
+        let key = Key { instance: step.instance(), with: With::Stage };
+        out.see(key, Span::at(step.now().tick), off.by, || {
+            let (middle, size) = (step.bounds().center(), look.world().stage().size);
+            Sighting {
+                tick: step.now().tick,
+                figure: off.by,
+                at: Point::new(middle.x.clamp(0.0, size.x), middle.y.clamp(0.0, size.y)),
+                push: off.back,
+                cause: Cause::Moved,
+                shape: &step.body.name,
+                way: step.way,
+                seen: off.back,
+            }
+        });
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Vec2>) -> Words {
+        let (step, back) = (scene.step(case.first.way), case.first.seen);
+        let body = step.bounds();
+        let (border, axis, from, to) = if back.y != 0.0 {
+            ("bottom", "x", body.x0, body.x1)
+        } else {
+            (if back.x < 0.0 { "right" } else { "left" }, "y", body.y0, body.y1)
+        };
+        let length = step.motion().map_or(0.0, Vec2::hypot);
+        let extent = if back.y != 0.0 { body.height() } else { body.width() };
+        let thick = (length - extent).max(0.0).floor() + 1.0;
+        let zones = scene.world.stage().zones.iter();
+        let hazards = zones.filter(|zone| zone.effect == Effect::Hazard && zone.mask.sees(step.now().body_layer));
+        let names: Vec<&str> = hazards.map(|zone| zone.name.as_str()).collect();
+        let caught = match names.as_slice() {
+            [] => "no hazard zone detects it".to_string(),
+            names => format!("no hazard zone is there ({} elsewhere)", names.join(", ")),
+        };
+        Words {
+            message: format!(
+                "{} left through the {border} border at tick {}, up to {} past it; {caught}",
+                scene.subject(case),
+                case.first.tick,
+                px(case.worst.figure)
+            ),
+            fix: format!(
+                "Add a hazard zone or a solid along the {border} border from {axis} {} to {}, at least {thick} px thick.",
+                number(from),
+                number(to)
+            ),
+            remains: if is_always_shown(extent, thick, length) { 0.0 } else { case.first.figure },
+        }
+    }
+}
+
+/// How far past a border a body lies wholly, and the way back.
+struct Off {
+    by: f64,
+    back: Vec2,
+}
+
+fn off(body: Rect, size: Vec2) -> Option<Off> {
+    let sides = [
+        (body.x0 - size.x, Vec2::new(-1.0, 0.0)),
+        (0.0 - body.x1, Vec2::new(1.0, 0.0)),
+        (body.y0 - size.y, Vec2::new(0.0, -1.0)),
+    ];
+    let (by, back) = sides.into_iter().max_by(|a, b| a.0.total_cmp(&b.0))?;
+    (by > 0.0).then_some(Off { by, back })
+}

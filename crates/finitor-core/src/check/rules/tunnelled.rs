@@ -1,0 +1,181 @@
+//! tunnelled: a body went through what stops it between two ticks.
+
+use crate::check::Settings;
+use crate::check::contacts::ContactState;
+use crate::check::inside::beyond;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::{Look, Pair, PairState};
+use crate::check::step::{Step, Way};
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{number, place, px};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Point, Vec2, overlap_depth};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::world::{Body, Path, Thing, Through};
+
+#[derive(Debug)]
+pub(crate) struct Tunnelled;
+
+/// What the body went through.
+#[derive(Clone, Debug)]
+pub(crate) enum Seen {
+    Still {
+        thing: Thing,
+        through: Through,
+    },
+    /// Another body; the passage is of the first of the two against the second.
+    Body {
+        other: Way,
+        through: Through,
+        is_first: bool,
+    },
+}
+
+impl TakeRule for Tunnelled {
+    const SPEC: Spec = Spec {
+        code: "tunnelled",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "Between two ticks a body passed through something that stops it, and neither tick shows an overlap.",
+            matters: "The actor falls through thin floors or dashes through walls, but only at some speeds and places.",
+            measured: "The old shape is swept straight from the old place to the new one, exactly; two bodies are swept \
+                       by their motion against each other. It counts when the body gets deeper than check.slack on the \
+                       way and also when the step is taken axis by axis, in either order: games that move so go round \
+                       corners that the straight line cuts. The figure is the greatest depth on the way.",
+            fix: "Sweep the motion and stop at the first touch given, keep steps under the length given, or thicken \
+                  what was passed.",
+            drawing: "   [ ]  tick 76\n    |\n  ==|=========   no tick shows it\n    v\n   [ ]  tick 77\n",
+        },
+    };
+    type Seen = Seen;
+
+    fn new(_: &Settings) -> Tunnelled {
+        Tunnelled
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        for contact in look.contacts {
+            let ContactState::Through(through) = contact.state else { continue };
+            let (step, thing) = (&look.step, contact.thing);
+            let key = Key { instance: step.instance(), with: With::Thing(thing) };
+            out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
+                tick: step.now().tick,
+                figure: through.depth,
+                at: through.at,
+                push: through.push,
+                cause: Cause::Moved,
+                shape: step.old_body.map_or(&step.body.name, |old| &old.name),
+                way: step.way,
+                seen: Seen::Still { thing, through },
+            });
+        }
+    }
+
+    fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        let PairState::Through(through) = pair.state else { return };
+        let (one, other) = (&pair.one, &pair.other);
+        let (Some(own), Some(theirs)) = (one.motion(), other.motion()) else { return };
+        let is_first = own.hypot2() >= theirs.hypot2();
+        let (culprit, victim) = if is_first { (one, other) } else { (other, one) };
+        let push = if is_first { through.push } else { Vec2::ZERO - through.push };
+        let key = Key { instance: culprit.instance(), with: With::Shape(victim.instance(), &victim.body.name) };
+        let other_before = other.before().map_or(other.now().at, |before| before.at);
+        out.see(key, Span::at(one.now().tick), through.depth, || Sighting {
+            tick: one.now().tick,
+            figure: through.depth,
+            at: through.at + other_before.to_vec2() + theirs * f64::midpoint(through.enter, through.exit),
+            push,
+            cause: Cause::Moved,
+            shape: &culprit.body.name,
+            way: culprit.way,
+            seen: Seen::Body { other: victim.way, through, is_first },
+        });
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
+        let step = scene.step(case.worst.way);
+        match &case.worst.seen {
+            Seen::Still { thing, through } => still_words(scene, case, &step, *thing, through),
+            Seen::Body { other, through, is_first } => {
+                let other = scene.step(*other);
+                let (first, second) = if *is_first { (&step, &other) } else { (&other, &step) };
+                body_words(scene, case, [first, second], through)
+            }
+        }
+    }
+}
+
+fn still_words(
+    scene: &Scene<'_, '_>,
+    case: &Case<'_, Seen>,
+    step: &Step<'_>,
+    thing: Thing,
+    through: &Through,
+) -> Words {
+    let world = scene.world;
+    let body = step.old_body.unwrap_or(step.body);
+    let (from, motion) = way_of(step);
+    let path = Path { pieces: &body.pieces, from, motion };
+    let length = motion.hypot();
+    // Whatever else stops it first, it is stopped there.
+    let near = world.solids_in(step.reach(step.swept_box())).into_iter().map(|index| world.solid(index));
+    let detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
+    let passages = detected.filter_map(|solid| path.through(&solid.outline.pieces));
+    let enter = passages.filter(|p| p.depth > step.slack).map(|p| p.enter).fold(through.enter, f64::min);
+    let touch = from + motion * enter;
+    let held = world.deepest(Body::new(body, step.now().body_mask), touch, world.pieces(thing));
+    let shown = path.share_deeper(world.pieces(thing), step.slack);
+    Words {
+        message: format!(
+            "{} passed through {} within one step of {} (overlap up to {})",
+            scene.subject(case),
+            scene.name(case.key.with),
+            px(length),
+            px(through.depth)
+        ),
+        fix: format!(
+            "Stop the step at {}, {} % of the way, or keep steps under {}.",
+            place(touch),
+            (enter * 100.0).round(),
+            px(shown * length)
+        ),
+        remains: beyond(held.map_or(0.0, |found| found.depth), step.slack),
+    }
+}
+
+/// Where a step began, and its motion.
+fn way_of(step: &Step<'_>) -> (Point, Vec2) {
+    (step.before().map_or(step.now().at, |before| before.at), step.motion().unwrap_or(Vec2::ZERO))
+}
+
+fn body_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, [one, other]: [&Step<'_>; 2], through: &Through) -> Words {
+    let ((before, own), (other_before, theirs)) = (way_of(one), way_of(other));
+    let motion = own - theirs;
+    let touch = |step: Vec2, start: Point| place(start + step * through.enter);
+    let part = (through.enter * 100.0).round();
+    let fix = if theirs == Vec2::ZERO || own == Vec2::ZERO {
+        let (step, start) = if own.hypot2() >= theirs.hypot2() { (own, before) } else { (theirs, other_before) };
+        format!("Stop the step at {}, {part} % of the way.", touch(step, start))
+    } else {
+        let (first, second) = (touch(own, before), touch(theirs, other_before));
+        let (one, other) = (scene.label(one.instance()), scene.label(other.instance()));
+        format!("Stop {one} at {first} and {other} at {second}, {part} % of the way.")
+    };
+    // With both held at that time nothing of them overlaps.
+    let (old, other_old) = (one.old_body.unwrap_or(one.body), other.old_body.unwrap_or(other.body));
+    let at = before - other_before + motion * through.enter;
+    let held = overlap_depth(&old.pieces, at, &other_old.pieces);
+    Words {
+        message: format!(
+            "{} and {} passed through each other within one step of {} px against each other (overlap up to {})",
+            scene.subject(case),
+            scene.name(case.key.with),
+            number(motion.hypot()),
+            px(through.depth)
+        ),
+        fix,
+        remains: beyond(held, one.slack),
+    }
+}

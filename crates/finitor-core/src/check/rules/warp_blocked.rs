@@ -1,0 +1,51 @@
+//! warp_blocked: a warp, or the game, put a body into what stops it.
+
+use crate::check::Settings;
+use crate::check::contacts::Entry;
+use crate::check::inside::{self, Inside, how_it_began, way_out};
+use crate::check::ledger::{Case, Ledger};
+use crate::check::look::Look;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{place, px};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct WarpBlocked;
+
+impl TakeRule for WarpBlocked {
+    const SPEC: Spec = Spec {
+        code: "warp_blocked",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A warp, or the game, put a body into something that stops it.",
+            matters: "It arrives stuck, or is thrown out when the overlap is resolved.",
+            measured: "As embedded, where the state `warped` holds on that tick or the step was longer than \
+                       check.teleport. The figure is the depth.",
+            fix: "Move the landing by the figure; `finitor lint` reports each landing that is blocked.",
+            drawing: "   :zone:      ___|###\n   : * -:---> |  +|#|#\n   :    :     |___|_|#\n",
+        },
+    };
+    type Seen = Inside;
+
+    fn new(_: &Settings) -> WarpBlocked {
+        WarpBlocked
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Inside>) {
+        inside::see(look, Entry::Warped, out, |inside| inside);
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Inside>) -> Words {
+        let step = scene.step(case.first.way);
+        let out = way_out(scene, &step, &case.first.seen);
+        let to = if out.remains > 0.0 { String::new() } else { format!(", to {}", place(out.to)) };
+        let (who, with) = (scene.subject(case), scene.name(case.key.with));
+        Words {
+            message: format!("The warp put {who} {} inside {with}{}", px(case.worst.figure), how_it_began(case)),
+            fix: format!("Move the landing {}{to}.", out.by),
+            remains: out.remains,
+        }
+    }
+}

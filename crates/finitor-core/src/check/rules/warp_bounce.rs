@@ -1,0 +1,93 @@
+//! warp_bounce: a warp put a body where a warp takes it again.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::step::Step;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::px;
+use crate::finding::{Cause, Span};
+use crate::geometry::{Vec2, deepest_overlap};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::stage::Zone;
+use crate::world::World;
+
+#[derive(Debug)]
+pub(crate) struct WarpBounce;
+
+/// The way out of the warp.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Escape {
+    by: f64,
+    /// 1 to the right, -1 to the left.
+    way: f64,
+    word: &'static str,
+    remains: f64,
+}
+
+impl TakeRule for WarpBounce {
+    const SPEC: Spec = Spec {
+        code: "warp_bounce",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A warp put a body where it overlaps a warp that takes it again.",
+            matters: "It goes back and forth, or far on, without the player's doing.",
+            measured: "On the tick on which it was put there, or where the warp that it came by has a cooldown, when that \
+                       ends and it has not left. The figure is how far it must move left or right to be out.",
+            fix: "Move the landing by the figure, or give the warp a cooldown.",
+            drawing: "   :zone: --> :zone:\n   :    : <-- :  + :\n",
+        },
+    };
+    type Seen = Escape;
+
+    fn new(_: &Settings) -> WarpBounce {
+        WarpBounce
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Escape>) {
+        let step = &look.step;
+        for contact in look.zones.iter().filter(|contact| contact.bounces) {
+            let escape = escape(look.world(), step, look.world().zone(contact.zone));
+            let key = Key { instance: step.instance(), with: With::Zone(contact.zone) };
+            out.see(key, Span::at(step.now().tick), escape.by, || Sighting {
+                tick: step.now().tick,
+                figure: escape.by,
+                at: step.bounds().center(),
+                push: Vec2::new(escape.way, 0.0),
+                cause: Cause::Warped,
+                shape: &step.body.name,
+                way: step.way,
+                seen: escape,
+            });
+        }
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Escape>) -> Words {
+        let Escape { by, word, remains, .. } = case.to_fix.seen;
+        let by = px(by);
+        let (label, with) = (scene.label(case.key.instance), scene.name(case.key.with));
+        Words {
+            message: format!("{label} landed inside {with}, which sends it back"),
+            fix: format!("Move the landing {by} {word}, or set a `cooldown` that lasts until it has walked {by}."),
+            remains,
+        }
+    }
+}
+
+/// The shorter way out of a warp first; the other where a solid is in the way.
+fn escape(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Escape {
+    let (body, zone_box) = (step.bounds(), zone.outline.bounds);
+    let (left, right) = (body.x1 - zone_box.x0, zone_box.x1 - body.x0);
+    let mut ways = [(left, -1.0, "left"), (right, 1.0, "right")];
+    ways.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let rest = |by: f64, way: f64| {
+        let at = step.now().at + Vec2::new(by * way, 0.0);
+        let in_zone = deepest_overlap(&step.body.pieces, at.to_vec2(), &zone.outline.pieces).is_some();
+        if in_zone || world.depth(step.meeting(), at) > step.slack { by } else { 0.0 }
+    };
+    let has_room = ways.into_iter().find(|(by, way, _)| rest(*by, *way) == 0.0);
+    let (by, way, word) = has_room.unwrap_or(ways[0]);
+    Escape { by, way, word, remains: rest(by, way) }
+}

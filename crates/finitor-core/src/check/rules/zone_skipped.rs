@@ -1,0 +1,96 @@
+//! zone_skipped: a body crossed a zone between two ticks.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::{number, px};
+use crate::finding::{Cause, Span};
+use crate::geometry::{Vec2, extent_along};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::world::{Path, Through, ZoneIndex, is_always_shown};
+
+#[derive(Debug)]
+pub(crate) struct ZoneSkipped;
+
+/// The zone and how the body went through it.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Seen {
+    zone: ZoneIndex,
+    through: Through,
+    motion: Vec2,
+}
+
+impl TakeRule for ZoneSkipped {
+    const SPEC: Spec = Spec {
+        code: "zone_skipped",
+        severity: Severity::Error,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A body crossed a trigger zone between two ticks, and no tick shows it inside.",
+            matters: "Deaths, goals and events fail to fire, but only at full speed.",
+            measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when it gets \
+                       deeper than check.slack into the zone on the way, also when the step is taken axis by axis, in \
+                       either order, and overlaps it at neither end. The figure is the greatest depth on the way.",
+            fix: "Make the zone at least as thick as given along the motion, or keep steps under the length given.",
+            drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
+        },
+    };
+    type Seen = Seen;
+
+    fn new(_: &Settings) -> ZoneSkipped {
+        ZoneSkipped
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        let step = &look.step;
+        for contact in look.zones.iter().filter(|contact| contact.is_passed) {
+            let Some(((motion, before), body)) = step.motion().zip(step.before()).zip(step.old_body) else { continue };
+            let zone = &look.world().zone(contact.zone).outline;
+            let path = Path { pieces: &body.pieces, from: before.at, motion };
+            let found = path.through(&zone.pieces).filter(|through| through.depth > step.slack);
+            // A corner that the straight line cuts and a step axis by axis goes round is no crossing.
+            let Some(through) = found.filter(|_| !path.is_clear_axis_by_axis(&zone.pieces, step.slack)) else {
+                continue;
+            };
+            let key = Key { instance: step.instance(), with: With::Zone(contact.zone) };
+            out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
+                tick: step.now().tick,
+                figure: through.depth,
+                at: through.at,
+                push: through.push,
+                cause: Cause::Moved,
+                shape: &body.name,
+                way: step.way,
+                seen: Seen { zone: contact.zone, through, motion },
+            });
+        }
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
+        let Seen { zone, through, motion } = case.worst.seen;
+        let zone = scene.world.zone(zone);
+        let length = motion.hypot();
+        let way = motion / length;
+        let (near, far) = extent_along(std::slice::from_ref(&zone.outline.polygon), Vec2::ZERO, way);
+        let passed = (through.exit - through.enter) * length;
+        // The body is inside for `passed` px of way; each px of thickness adds one, and a whole step must fit in.
+        let needed = (far - near + length - passed).floor() + 1.0;
+        Words {
+            message: format!(
+                "{} crossed {} within one step of {}; no tick shows it inside",
+                scene.subject(case),
+                scene.name(case.key.with),
+                px(length)
+            ),
+            fix: format!(
+                "Make {} at least {needed} px thick along the motion (now {}), or keep steps under {}.",
+                zone.name,
+                number(far - near),
+                px(passed)
+            ),
+            remains: if is_always_shown(passed - (far - near), needed, length) { 0.0 } else { through.depth },
+        }
+    }
+}

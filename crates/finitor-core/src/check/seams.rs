@@ -1,0 +1,80 @@
+//! Seams in a level floor: where a walking body stops with nothing ahead.
+
+use super::look::Look;
+use super::walk::{AHEAD, Walk, ahead};
+use crate::geometry::{Point, Rect, TOUCH, Vec2, bounds_of_pieces, cut_back, rects_meet};
+use crate::stage::Solid;
+use crate::world::{SolidIndex, Stretch, highest_surface};
+
+/// A stop this near to a seam is a stop at it, px.
+const AT: f64 = 0.02;
+
+/// A stop at a seam of a level floor with nothing ahead; it is a fault if the actor still wants to walk on the next tick.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct AtSeam {
+    pub(crate) tick: u64,
+    pub(crate) animation: usize,
+    pub(crate) corner: Point,
+    pub(crate) walk: Walk,
+    /// The floor that it walked on, and the solid ahead.
+    pub(crate) between: [SolidIndex; 2],
+}
+
+/// Whether a walking body stopped where two solids of one height meet under its front, and nothing is ahead.
+pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
+    let step = &look.step;
+    let (before, last) = (step.before()?, step.way.last_move?);
+    if !is_cut_short(look, walk) || before.animation != step.now().animation {
+        return None;
+    }
+    if ahead(look, walk.way).next().is_some() {
+        return None;
+    }
+    // In whole px steps differ by rounding, and every few stops are at a seam.
+    let earlier = before.at.x - last.x;
+    if [earlier, before.at.x, step.now().at.x].into_iter().all(|x| (x - x.round()).abs() < TOUCH) {
+        return None;
+    }
+    let (between, corner) = seam_under(look, walk.way)?;
+    Some(AtSeam { tick: step.now().tick, animation: step.now().animation, corner, walk, between })
+}
+
+/// A step cut short is the mark of a stop; whoever lets go of the key does so after a whole one.
+fn is_cut_short(look: &Look<'_, '_>, walk: Walk) -> bool {
+    let step = &look.step;
+    let across = [step.way.last_move.map_or(0.0, |last| last.x), step.motion().map_or(0.0, |motion| motion.x)];
+    across.into_iter().any(|across| across.abs() > TOUCH && across.abs() < walk.speed - AT)
+}
+
+/// The floor under a body and the solid that begins, level with it, under the body's front; and where.
+fn seam_under(look: &Look<'_, '_>, way: f64) -> Option<([SolidIndex; 2], Point)> {
+    let (step, world) = (&look.step, look.world());
+    let body = step.bounds();
+    // Its front, and the front of what it stands with: round bodies are narrower there.
+    let foot = step.body.bounds().y1 - step.slack;
+    let low = cut_back(&step.body.pieces, Vec2::new(0.0, -1.0), 0.0 - foot);
+    let low = bounds_of_pieces(&low).map_or(body, |low| low + step.now().at.to_vec2());
+    let front = |rect: Rect| if way > 0.0 { rect.x1 } else { rect.x0 };
+    let fronts = [front(body), front(low)];
+    let is_level = |y: f64| (y - body.y1).abs() <= step.slack;
+    // The side of the solid ahead that a body which has sunk a hair would meet.
+    let side = |solid: &Solid| {
+        let outline = &solid.outline;
+        let x = if way > 0.0 { outline.bounds.x0 } else { outline.bounds.x1 };
+        let is_near = fronts.iter().any(|front| (front - x).abs() <= AT);
+        let (a, b) = (x, x + way * AHEAD);
+        let surface = highest_surface(outline, Stretch { left: a.min(b), right: a.max(b) }, body.y0)?;
+        (is_near && is_level(surface.y)).then_some(Point::new(x, surface.y))
+    };
+    let carries = |solid: &Solid, x: f64| {
+        let (left, right) = if way > 0.0 { (x - AHEAD, x) } else { (x, x + AHEAD) };
+        let meets = rects_meet(solid.outline.bounds, body.inflate(0.0, step.slack));
+        let surface = highest_surface(&solid.outline, Stretch { left, right }, body.y0);
+        meets && surface.is_some_and(|surface| is_level(surface.y))
+    };
+    look.solids().find_map(|index| {
+        let corner = side(world.solid(index))?;
+        let floor = look.solids().find(|other| *other != index && carries(world.solid(*other), corner.x))?;
+        Some(([floor, index], corner))
+    })
+}

@@ -1,0 +1,83 @@
+//! The project's figures for checks.
+
+use crate::rule::{Rule, Severity, Threshold, Unit};
+use std::collections::BTreeMap;
+
+/// Overlap that is no fault.
+pub const SLACK: Threshold = Threshold {
+    key: "slack",
+    about: "Overlap up to this is no fault; games that log whole px want 1.",
+    unit: Unit::Px,
+    default: 0.5,
+    least: 0.0,
+    most: 1e7,
+};
+
+/// From where on a step is a warp.
+pub const TELEPORT: Threshold = Threshold {
+    key: "teleport",
+    about: "A longer step than this is a warp and not swept.",
+    unit: Unit::Px,
+    default: 160.0,
+    least: 1.0,
+    most: 1e7,
+};
+
+/// How far apart faults are one finding.
+pub const MERGE_GAP: Threshold = Threshold {
+    key: "merge_gap",
+    about: "Faults between the same two things with no more ticks between them than this are one finding.",
+    unit: Unit::Ticks,
+    default: 2.0,
+    least: 0.0,
+    most: 999.0,
+};
+
+/// The figures that all rules share. Those of one rule are in its [`Spec`](crate::rule::Spec).
+pub const SHARED: [Threshold; 3] = [SLACK, TELEPORT, MERGE_GAP];
+
+/// The project's figures for checks: what is not set is at its default.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Settings {
+    figures: BTreeMap<&'static str, f64>,
+    severities: BTreeMap<&'static str, Severity>,
+}
+
+impl Settings {
+    /// A figure of the project.
+    pub fn get(&self, threshold: &Threshold) -> f64 {
+        self.figures.get(threshold.key).copied().unwrap_or(threshold.default)
+    }
+
+    /// Sets a figure.
+    pub fn set(&mut self, threshold: &Threshold, value: f64) {
+        self.figures.insert(threshold.key, value);
+    }
+
+    /// The same with a figure set.
+    #[must_use]
+    pub fn with(mut self, threshold: &Threshold, value: f64) -> Settings {
+        self.set(threshold, value);
+        self
+    }
+
+    /// Overlap that is no fault, px.
+    pub fn slack(&self) -> f64 {
+        self.get(&SLACK)
+    }
+
+    /// A longer step than this is a warp and not swept, px.
+    pub fn teleport(&self) -> f64 {
+        self.get(&TELEPORT)
+    }
+
+    /// The severity of a rule in this project.
+    pub fn severity(&self, rule: Rule) -> Severity {
+        self.severities.get(rule.code()).copied().unwrap_or_else(|| rule.default_severity())
+    }
+
+    /// Sets the severity of a rule.
+    pub fn set_severity(&mut self, rule: Rule, severity: Severity) {
+        self.severities.insert(rule.code(), severity);
+    }
+}

@@ -1,0 +1,247 @@
+//! Swings: what each hit shape struck, where, and whether it lost its target in between.
+
+use super::CheckInput;
+use super::report::Hit;
+use super::step::{InstanceIndex, Way};
+use crate::actor::{Role, Shape};
+use crate::finding::Cause;
+use crate::geometry::{Convex, Point, Vec2, overlap_region, rects_overlap};
+use crate::layers::LayerSet;
+use crate::take::Sample;
+
+/// One side of a blow.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Fighter<'t> {
+    pub(crate) way: Way,
+    pub(crate) sample: &'t Sample,
+}
+
+impl Fighter<'_> {
+    pub(crate) fn instance(&self) -> InstanceIndex {
+        self.way.instance
+    }
+}
+
+/// A hit that overlaps a hurt shape, on the first tick of a contact.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Strike<'t, 'a> {
+    pub(crate) striker: Fighter<'t>,
+    pub(crate) hit: &'a Shape,
+    pub(crate) target: Fighter<'t>,
+    /// The hurt shape that shares the largest area with the hit.
+    pub(crate) hurt: &'a Shape,
+    /// The middle of that area.
+    pub(crate) at: Point,
+    /// What brought the hit there: another frame, or a step.
+    pub(crate) cause: Cause,
+    /// The contact that this swing had before with this target, first and last tick.
+    pub(crate) before: Option<(u64, u64)>,
+}
+
+/// What a swing did on a tick.
+#[derive(Clone, Copy, Debug)]
+pub(crate) enum SwingEvent<'t, 'a> {
+    /// An instance is in a swing that began on a tick: whatever swing it was in before is over.
+    Goes { striker: InstanceIndex, begun: u64 },
+    /// It strikes.
+    Strikes(Strike<'t, 'a>),
+    /// It has struck this target.
+    HasStruck { striker: InstanceIndex, target: InstanceIndex },
+    /// It has not struck this target yet, and still may.
+    MayStrike { striker: Fighter<'t>, target: Fighter<'t>, begun: u64 },
+}
+
+/// A swing that has struck a target.
+#[derive(Clone, Debug)]
+struct Contact {
+    by: InstanceIndex,
+    shape: String,
+    on: InstanceIndex,
+    /// The first tick of the swing.
+    swing: u64,
+    first: u64,
+    last: u64,
+}
+
+/// Where an instance is in its animation.
+#[derive(Clone, Copy, Debug)]
+struct Swing {
+    of: InstanceIndex,
+    animation: usize,
+    frame: usize,
+    begun: u64,
+    last: u64,
+}
+
+/// What was struck so far.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Swings {
+    swings: Vec<Swing>,
+    contacts: Vec<Contact>,
+    pub(crate) hits: Vec<Hit>,
+}
+
+/// An overlap of a hit with the hurt shapes of one target.
+struct Touched<'a> {
+    hurt: &'a Shape,
+    area: f64,
+    at: Point,
+}
+
+/// The hits of an instance on a tick, with the masks they have then.
+pub(crate) fn hits_of<'a>(input: &CheckInput<'a>, of: &Sample) -> Vec<(&'a Shape, LayerSet)> {
+    let pose = input.actor(of.actor).pose(of.animation, of.frame, of.facing);
+    let (layers, states) = (input.layers, &of.states);
+    let hits = pose.shapes.iter().filter(|shape| shape.role == Role::Hit);
+    hits.map(move |hit| (hit, layers.during(hit.layer, hit.mask, states).1)).collect()
+}
+
+/// The hurt shapes of a target that a mask detects on a tick.
+pub(crate) fn hurts_of<'t, 'a>(
+    input: &CheckInput<'a>,
+    of: &'t Sample,
+    mask: LayerSet,
+) -> impl Iterator<Item = &'a Shape> + use<'t, 'a> {
+    let pose = input.actor(of.actor).pose(of.animation, of.frame, of.facing);
+    let layers = input.layers;
+    pose.shapes.iter().filter(move |shape| {
+        let layer = || layers.during(shape.layer, shape.mask, &of.states).0;
+        shape.role == Role::Hurt && mask.sees(layer())
+    })
+}
+
+impl Swings {
+    /// Takes in a tick and adds what happened.
+    ///
+    /// # Complexity
+    /// O(h k u), h hits of this tick, k instances, u hurt shapes of each; a box test decides for most.
+    pub(crate) fn observe<'t, 'a>(
+        &mut self,
+        input: &CheckInput<'a>,
+        fighters: impl Iterator<Item = Fighter<'t>> + Clone,
+        events: &mut Vec<SwingEvent<'t, 'a>>,
+    ) {
+        for striker in fighters.clone() {
+            let hits = hits_of(input, striker.sample);
+            let of = striker.instance();
+            if hits.is_empty() && !self.swings.iter().any(|swing| swing.of == of) {
+                continue;
+            }
+            let (begun, cause) = self.swing(&striker.way);
+            events.push(SwingEvent::Goes { striker: of, begun });
+            for target in fighters.clone().filter(|target| target.instance() != of) {
+                for &(hit, mask) in &hits {
+                    let Some(found) = largest(input, striker, (hit, mask), target) else { continue };
+                    let strike = Strike { striker, hit, target, hurt: found.hurt, at: found.at, cause, before: None };
+                    events.extend(self.met(begun, strike, found.area).map(SwingEvent::Strikes));
+                }
+                if self.has_struck(begun, of, target.instance()) {
+                    events.push(SwingEvent::HasStruck { striker: of, target: target.instance() });
+                } else if !hits.is_empty() {
+                    events.push(SwingEvent::MayStrike { striker, target, begun });
+                }
+            }
+        }
+    }
+
+    fn has_struck(&self, swing: u64, by: InstanceIndex, on: InstanceIndex) -> bool {
+        self.contacts.iter().any(|known| known.by == by && known.on == on && known.swing == swing)
+    }
+
+    /// The first tick of the animation that an instance plays: it ends where another begins, where it begins anew, and where
+    /// ticks are missing. And what brought the hit to where it is: another frame, or a step.
+    fn swing(&mut self, way: &Way) -> (u64, Cause) {
+        let (tick, animation, frame) = (way.now.tick, way.now.animation, way.now.frame);
+        let known = self.swings.iter_mut().find(|swing| swing.of == way.instance);
+        let Some(known) = known else {
+            self.swings.push(Swing { of: way.instance, animation, frame, begun: tick, last: tick });
+            return (tick, Cause::Reshaped);
+        };
+        let same_frame = known.animation == animation && known.frame == frame;
+        if known.animation != animation || frame < known.frame || tick > known.last + 1 {
+            known.begun = tick;
+        }
+        (known.animation, known.frame, known.last) = (animation, frame, tick);
+        (known.begun, if same_frame { Cause::Moved } else { Cause::Reshaped })
+    }
+
+    /// Notes a contact; a strike where it begins, or begins again.
+    fn met<'t, 'a>(&mut self, swing: u64, strike: Strike<'t, 'a>, area: f64) -> Option<Strike<'t, 'a>> {
+        let tick = strike.striker.way.now.tick;
+        let (by, on) = (strike.striker.instance(), strike.target.instance());
+        let is_it = |known: &&mut Contact| {
+            known.by == by && known.shape == strike.hit.name && known.on == on && known.swing == swing
+        };
+        let before = match self.contacts.iter_mut().find(is_it) {
+            Some(known) => {
+                let before = (known.first, known.last);
+                known.last = tick;
+                if tick <= before.1 + 1 {
+                    return None;
+                }
+                Some(before)
+            }
+            None => {
+                // Older swings of this pair are over.
+                self.contacts.retain(|known| known.by != by || known.swing == swing);
+                let shape = strike.hit.name.clone();
+                self.contacts.push(Contact { by, shape, on, swing, first: tick, last: tick });
+                None
+            }
+        };
+        let strike = Strike { before, ..strike };
+        self.hits.push(hit(&strike, area));
+        Some(strike)
+    }
+}
+
+fn hit(strike: &Strike<'_, '_>, area: f64) -> Hit {
+    let Strike { striker, hit, target, hurt, at, .. } = strike;
+    let carried = &hurt.carries;
+    let factor = carried.factor.unwrap_or(1.0);
+    Hit {
+        tick: striker.way.now.tick,
+        by: striker.sample.label.clone(),
+        shape: hit.name.clone(),
+        on: target.sample.label.clone(),
+        hurt: hurt.name.clone(),
+        part: carried.part.clone(),
+        group: carried.group.clone(),
+        factor,
+        damage: hit.carries.damage.map(|damage| damage * factor),
+        at: *at,
+        area,
+    }
+}
+
+/// The hurt shape of a target that shares most with a hit.
+fn largest<'a>(
+    input: &CheckInput<'a>,
+    striker: Fighter<'_>,
+    hit: (&Shape, LayerSet),
+    target: Fighter<'_>,
+) -> Option<Touched<'a>> {
+    let offset = striker.way.now.at - target.way.now.at;
+    let mut best: Option<Touched<'a>> = None;
+    for hurt in hurts_of(input, target.sample, hit.1) {
+        let Some((area, middle)) = shared(&hit.0.pieces, offset, &hurt.pieces) else { continue };
+        if best.as_ref().is_none_or(|known| area > known.area) {
+            best = Some(Touched { hurt, area, at: middle + target.way.now.at.to_vec2() });
+        }
+    }
+    best
+}
+
+/// The area that two shapes share, and its middle, in the second's own space.
+fn shared(one: &[Convex], offset: Vec2, other: &[Convex]) -> Option<(f64, Point)> {
+    let (mut area, mut moment) = (0.0, Vec2::ZERO);
+    for a in one {
+        for b in other.iter().filter(|b| rects_overlap(a.bounds() + offset, b.bounds())) {
+            if let Some((own, middle)) = overlap_region(a, offset, b) {
+                area += own;
+                moment += middle.to_vec2() * own;
+            }
+        }
+    }
+    (area > 0.0).then(|| (area, (moment / area).to_point()))
+}

@@ -1,0 +1,218 @@
+//! What a rule for takes is, and how one runs.
+
+use super::ledger::{Case, Key, Ledger, With};
+use super::look::{Look, Pair};
+use super::settings::MERGE_GAP;
+use super::step::{InstanceIndex, Step, Way};
+use super::swings::SwingEvent;
+use super::{CheckInput, Settings};
+use crate::finding::{Finding, InTake, Place, Worst};
+use crate::rule::{Rule, Severity, Spec};
+use crate::world::World;
+
+/// A rule that a take can break. It sees what was observed on a tick and keeps what it needs from tick to tick; words are
+/// made once, when a case is over.
+pub(crate) trait TakeRule {
+    /// Its code, severity, unit, thresholds and text.
+    const SPEC: Spec;
+    /// By how many ticks it may be late to report.
+    const LATE: u64 = 0;
+    /// What its words need, besides what every [`super::ledger::Sighting`] has.
+    type Seen: Clone + std::fmt::Debug;
+
+    /// The rule before a take, with the project's figures.
+    fn new(settings: &Settings) -> Self;
+
+    /// An instance on a tick, with or without a body.
+    fn pose<'a>(&mut self, _input: &CheckInput<'a>, _way: &Way, _out: &mut Ledger<'a, Self::Seen>) {}
+
+    /// An instance with a body on a tick.
+    fn step<'a>(&mut self, _look: &Look<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
+
+    /// An instance whose frame has no body on a tick.
+    fn without_body(&mut self, _instance: InstanceIndex) {}
+
+    /// Two bodies whose boxes meet within a step.
+    fn pair<'a>(&mut self, _pair: &Pair<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
+
+    /// What swings did on a tick.
+    fn swings<'a>(
+        &mut self,
+        _input: &CheckInput<'a>,
+        _events: &[SwingEvent<'_, 'a>],
+        _out: &mut Ledger<'a, Self::Seen>,
+    ) {
+    }
+
+    /// The take is over.
+    fn finish<'a>(&mut self, _scene: &Scene<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
+
+    /// The case in words.
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Self::Seen>) -> Words;
+}
+
+/// What is said of a case.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Words {
+    /// What happened.
+    pub(crate) message: String,
+    /// What to change.
+    pub(crate) fix: String,
+    /// The figure that is left once the fix was applied in memory.
+    pub(crate) remains: f64,
+}
+
+/// All that words may ask about.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Scene<'t, 'a> {
+    pub(crate) input: &'t CheckInput<'a>,
+    pub(crate) world: &'t World<'a>,
+    /// The labels of the instances met.
+    pub(crate) labels: &'t [String],
+}
+
+impl<'a> Scene<'_, 'a> {
+    /// The name of an instance.
+    pub(crate) fn label(&self, instance: InstanceIndex) -> &str {
+        &self.labels[instance.0]
+    }
+
+    /// The step that a sighting is of.
+    ///
+    /// # Panics
+    /// When the frame has no body; rules that look at steps see only those that have one.
+    pub(crate) fn step(&self, way: Way) -> Step<'a> {
+        Step::new(self.input, way).expect("a step was seen, so the frame has a body")
+    }
+
+    /// The name of the other side of a fault.
+    pub(crate) fn name(&self, with: With<'_>) -> String {
+        let stage = &self.input.stage.name;
+        match with {
+            With::Thing(thing) => self.world.full_name(thing),
+            With::Zone(zone) => format!("{stage}/{}", self.world.zone(zone).name),
+            With::Stage => stage.clone(),
+            With::Picture => "its picture".to_string(),
+            With::Shape(instance, shape) => format!("{}.{shape}", self.label(instance)),
+        }
+    }
+
+    /// `actor.shape` of a case.
+    pub(crate) fn subject<S>(&self, case: &Case<'_, S>) -> String {
+        format!("{}.{}", self.label(case.key.instance), case.worst.shape)
+    }
+}
+
+/// A rule with its cases and its severity in this project.
+#[derive(Debug)]
+pub(crate) struct Runner<'a, R: TakeRule> {
+    rule: R,
+    cases: Ledger<'a, R::Seen>,
+    of: Rule,
+    severity: Severity,
+}
+
+impl<'a, R: TakeRule> Runner<'a, R> {
+    /// The rule before a take.
+    pub(crate) fn new(spec: &'static Spec, settings: &Settings) -> Runner<'a, R> {
+        let of = Rule::of(spec);
+        let cases = Ledger::new(settings.get(&MERGE_GAP) as u64, R::LATE);
+        Runner { rule: R::new(settings), cases, of, severity: settings.severity(of) }
+    }
+
+    fn is_on(&self) -> bool {
+        self.severity > Severity::Off
+    }
+
+    pub(crate) fn pose(&mut self, input: &CheckInput<'a>, way: &Way) {
+        if self.is_on() {
+            self.rule.pose(input, way, &mut self.cases);
+        }
+    }
+
+    pub(crate) fn step(&mut self, look: &Look<'_, 'a>) {
+        if self.is_on() {
+            self.rule.step(look, &mut self.cases);
+        }
+    }
+
+    pub(crate) fn without_body(&mut self, instance: InstanceIndex) {
+        self.rule.without_body(instance);
+    }
+
+    pub(crate) fn pair(&mut self, pair: &Pair<'_, 'a>) {
+        if self.is_on() {
+            self.rule.pair(pair, &mut self.cases);
+        }
+    }
+
+    pub(crate) fn swings(&mut self, input: &CheckInput<'a>, events: &[SwingEvent<'_, 'a>]) {
+        if self.is_on() {
+            self.rule.swings(input, events, &mut self.cases);
+        }
+    }
+
+    /// Adds what no later tick can continue.
+    pub(crate) fn drain(&mut self, scene: &Scene<'_, 'a>, tick: u64, findings: &mut Vec<Finding>) {
+        let cases = self.cases.ended(tick);
+        findings.extend(cases.iter().map(|case| self.finding(scene, case)));
+    }
+
+    /// Adds all that is left.
+    pub(crate) fn finish(&mut self, scene: &Scene<'_, 'a>, findings: &mut Vec<Finding>) {
+        if self.is_on() {
+            self.rule.finish(scene, &mut self.cases);
+        }
+        let cases = self.cases.finish();
+        findings.extend(cases.iter().map(|case| self.finding(scene, case)));
+    }
+
+    fn finding(&self, scene: &Scene<'_, 'a>, case: &Case<'a, R::Seen>) -> Finding {
+        let Words { message, fix, remains } = R::words(scene, case);
+        let Key { instance, with } = case.key;
+        let worst = Worst { tick: case.worst.tick, at: case.worst.at, push: case.worst.push };
+        Finding {
+            rule: self.of,
+            severity: self.severity,
+            subject: scene.label(instance).to_string(),
+            place: Place::Take(InTake {
+                shape: case.worst.shape.to_string(),
+                with: scene.name(with),
+                ticks: case.ticks,
+                worst,
+                cause: case.first.cause,
+            }),
+            figure: case.worst.figure,
+            message,
+            fix,
+            remains: Some(remains),
+        }
+    }
+}
+
+/// A value an instance, for rules that remember.
+#[derive(Clone, Debug)]
+pub(crate) struct PerInstance<T>(Vec<T>);
+
+impl<T> Default for PerInstance<T> {
+    fn default() -> PerInstance<T> {
+        PerInstance(Vec::new())
+    }
+}
+
+impl<T: Default> PerInstance<T> {
+    /// The value of an instance.
+    pub(crate) fn of(&mut self, instance: InstanceIndex) -> &mut T {
+        if self.0.len() <= instance.0 {
+            self.0.resize_with(instance.0 + 1, T::default);
+        }
+        &mut self.0[instance.0]
+    }
+
+    /// Forgets what is known of an instance.
+    pub(crate) fn forget(&mut self, instance: InstanceIndex) {
+        if let Some(value) = self.0.get_mut(instance.0) {
+            *value = T::default();
+        }
+    }
+}

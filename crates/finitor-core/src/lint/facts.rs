@@ -1,0 +1,182 @@
+//! What lint is told about a project: plain values, so that whoever reads files can fill them.
+
+use crate::actor::{Actor, Foot};
+use crate::art::Colour;
+use crate::fit::{Fitting, FrameArt};
+use crate::geometry::Point;
+use crate::layers::{Layers, Party};
+use crate::stage::Stage;
+use std::ops::Range;
+
+/// An actor before any take.
+#[derive(Clone, Debug)]
+pub struct ActorFacts<'a> {
+    /// Its name.
+    pub name: &'a str,
+    /// Its animations, as the file names them.
+    pub animations: Vec<AnimationFacts<'a>>,
+    /// Its frames, animation by animation.
+    pub frames: Vec<FrameFacts>,
+    /// Its shapes, as the file asks for them.
+    pub shapes: Vec<ShapeFacts<'a>>,
+    /// Colours of the part map that stand for a part.
+    pub parts: Vec<Colour>,
+    /// Anchors that are not found where they should be.
+    pub missing_anchors: Vec<MissingAnchorFacts>,
+    /// How its fits go with its files.
+    pub fits: FitState,
+    /// The actor with its fits, where they go with its frames.
+    pub fitted: Option<&'a Actor>,
+}
+
+/// An animation of an actor file.
+#[derive(Clone, Debug)]
+pub struct AnimationFacts<'a> {
+    /// Its name.
+    pub name: &'a str,
+    /// Its frames among all.
+    pub frames: Range<usize>,
+    /// Whether its frames should stand on the pivot's line.
+    pub must_stand: bool,
+}
+
+/// A frame of an actor file.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FrameFacts {
+    /// Its name: `walk 2`.
+    pub name: String,
+    /// Its pivot, cell px.
+    pub pivot: Point,
+    /// The lowest row of its art; `None` when it has none.
+    pub foot: Option<Foot>,
+    /// The cell's width, px.
+    pub width: f64,
+    /// How far right of its mirror image about the pivot the flipped art lies, px.
+    pub drift: f64,
+}
+
+/// A shape of an actor file.
+#[derive(Clone, Debug)]
+pub struct ShapeFacts<'a> {
+    /// Its name.
+    pub name: &'a str,
+    /// The table of the file that it comes from: `[shape.TABLE]`.
+    pub table: &'a str,
+    /// How it is fitted, where it is.
+    pub fitting: Option<&'a Fitting>,
+    /// The table that it is one of several shapes of, a part each, and must not overlap.
+    pub siblings: Option<&'a str>,
+}
+
+/// An anchor that is looked for in the art and not found.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct MissingAnchorFacts {
+    /// Its name.
+    pub anchor: String,
+    /// The animation.
+    pub animation: String,
+    /// On how many frames it is missing.
+    pub frames: usize,
+    /// What is missing, as a sentence.
+    pub message: String,
+}
+
+/// How an actor's fits go with its files.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum FitState {
+    /// There are none yet.
+    Missing,
+    /// Frames changed, by animation.
+    Frames(Vec<StaleAnimation>),
+    /// Recipes changed: of how many shapes, and the first.
+    Recipes(usize, String),
+    /// They are what the files ask for.
+    Current,
+}
+
+/// An animation whose frames are not those that shapes were fitted to.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct StaleAnimation {
+    /// Its name.
+    pub name: String,
+    /// Opaque pixels that came, went or changed.
+    pub pixels: u64,
+    /// What changed, as a sentence.
+    pub message: String,
+    /// The animation of the fits that has the same art, where one does.
+    pub was: Option<String>,
+}
+
+/// An animation of an actor with its pictures.
+#[derive(Clone, Copy, Debug)]
+pub struct AnimationArt<'a> {
+    /// The actor.
+    pub actor: &'a ActorFacts<'a>,
+    /// The animation, by index.
+    pub animation: usize,
+    /// Its frames' pictures.
+    pub art: &'a [FrameArt],
+}
+
+/// A shape of an actor, or a thing on a stage, with its layers.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct LayerParty {
+    /// Its name, role, layer and mask by the files.
+    pub party: Party,
+    /// The actor or stage it belongs to.
+    pub owner: String,
+    /// Its name there.
+    pub name: String,
+    /// Which of the two the owner is.
+    pub of: OwnerKind,
+}
+
+/// What a party of layers belongs to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum OwnerKind {
+    /// An actor.
+    Actor,
+    /// A stage.
+    Stage,
+}
+
+/// All layers of a project and what is on them.
+#[derive(Clone, Copy, Debug)]
+pub struct LayerFacts<'a> {
+    /// The layers.
+    pub layers: &'a Layers,
+    /// Everything that has a mask or is on a layer.
+    pub parties: &'a [LayerParty],
+    /// Whether any list names an alias, alias by alias.
+    pub aliases_used: &'a [bool],
+}
+
+/// What a finding about layers speaks of, so that the line to change can be named.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum LayerSpot {
+    /// The mask of one of the parties, by index.
+    Mask(usize),
+    /// A layer's name, by bit.
+    Layer(usize),
+    /// An alias, by index.
+    Alias(usize),
+}
+
+/// A stage and the actors of the project.
+#[derive(Clone, Copy, Debug)]
+pub struct StageFacts<'a> {
+    /// The stage.
+    pub stage: &'a Stage,
+    /// The actors with their fits.
+    pub actors: &'a [Actor],
+    /// Overlap that is no fault, px.
+    pub slack: f64,
+}
+
+impl<'a> StageFacts<'a> {
+    /// The actors that start on the stage.
+    pub(crate) fn starting(&self) -> Vec<&'a Actor> {
+        let stage = self.stage;
+        self.actors.iter().filter(|actor| stage.starts(&actor.name).next().is_some()).collect()
+    }
+}

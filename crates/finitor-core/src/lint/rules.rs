@@ -1,0 +1,118 @@
+//! The rules for files, a file each.
+//!
+//! A rule is in the program by its line in the list below, and in the book's order.
+
+use super::facts::{ActorFacts, AnimationArt, LayerFacts, StageFacts};
+use super::still_rule::{Out, StillFinding, StillRule};
+use crate::check::Settings;
+use crate::rule::Spec;
+
+mod blind_sensor;
+mod cramped_platform;
+mod empty_zone;
+mod flip_drift;
+mod idle_hit;
+mod landing_bounces;
+mod landing_inside;
+mod leaky_bottom;
+mod lopsided;
+mod low_step;
+mod missing_anchor;
+mod missing_turned;
+mod off_ground;
+mod one_sided;
+mod overlapping_solids;
+mod seam;
+mod self_sense;
+mod shape_jump;
+mod siblings_overlap;
+mod sliver;
+mod stale_fit;
+mod steep_slope;
+mod thin_zone;
+mod tight_passage;
+mod uncovered_part;
+mod unseen_layer;
+mod unstopped_body;
+mod unused_layer;
+
+/// Makes the book of rules for files: their specifications, and one function a sort of facts that asks all of them.
+macro_rules! still_rules {
+    ($($rule:ty),* $(,)?) => {
+        /// The specifications, in the book's order.
+        pub(crate) static SPECS: &[&Spec] = &[$(&<$rule as StillRule>::SPEC),*];
+
+        /// What is wrong with an actor's files and fits.
+        pub fn lint_actor(facts: &ActorFacts<'_>, settings: &Settings) -> Vec<StillFinding> {
+            let mut found = Vec::new();
+            $(if let Some(mut out) = Out::of(&<$rule as StillRule>::SPEC, settings, &mut found) {
+                <$rule>::actor(facts, &mut out);
+            })*
+            found
+        }
+
+        /// What is wrong with the shapes of an animation, against its pictures.
+        pub fn lint_animation(facts: &AnimationArt<'_>, settings: &Settings) -> Vec<StillFinding> {
+            let mut found = Vec::new();
+            $(if let Some(mut out) = Out::of(&<$rule as StillRule>::SPEC, settings, &mut found) {
+                <$rule>::animation(facts, &mut out);
+            })*
+            found
+        }
+
+        /// What is wrong with layers and masks.
+        ///
+        /// # Complexity
+        /// O(p2), p parties.
+        pub fn lint_layers(facts: &LayerFacts<'_>, settings: &Settings) -> Vec<StillFinding> {
+            let mut found = Vec::new();
+            $(if let Some(mut out) = Out::of(&<$rule as StillRule>::SPEC, settings, &mut found) {
+                <$rule>::layers(facts, &mut out);
+            })*
+            found
+        }
+
+        /// What is wrong with a stage, for the actors of the project.
+        ///
+        /// # Complexity
+        /// O(solids2) box tests, and that of [`crate::clearance::Space::new`] a body and a landing.
+        pub fn lint_stage(facts: &StageFacts<'_>, settings: &Settings) -> Vec<StillFinding> {
+            let mut found = Vec::new();
+            $(if let Some(mut out) = Out::of(&<$rule as StillRule>::SPEC, settings, &mut found) {
+                <$rule>::stage(facts, &mut out);
+            })*
+            found
+        }
+    };
+}
+
+still_rules! {
+    off_ground::OffGround,
+    stale_fit::StaleFit,
+    missing_anchor::MissingAnchor,
+    shape_jump::ShapeJump,
+    siblings_overlap::SiblingsOverlap,
+    uncovered_part::UncoveredPart,
+    self_sense::SelfSense,
+    blind_sensor::BlindSensor,
+    unseen_layer::UnseenLayer,
+    one_sided::OneSided,
+    unused_layer::UnusedLayer,
+    empty_zone::EmptyZone,
+    idle_hit::IdleHit,
+    unstopped_body::UnstoppedBody,
+    lopsided::Lopsided,
+    flip_drift::FlipDrift,
+    missing_turned::MissingTurned,
+    overlapping_solids::OverlappingSolids,
+    leaky_bottom::LeakyBottom,
+    landing_inside::LandingInside,
+    landing_bounces::LandingBounces,
+    steep_slope::SteepSlope,
+    low_step::LowStep,
+    seam::Seam,
+    sliver::Sliver,
+    cramped_platform::CrampedPlatform,
+    tight_passage::TightPassage,
+    thin_zone::ThinZone,
+}

@@ -1,0 +1,67 @@
+//! flip_drift: art and shapes flip about different lines.
+
+use crate::finding::Place;
+use crate::lint::facts::{ActorFacts, FrameFacts};
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+/// What is less than half a pixel off cannot be seen off.
+const LEAST_DRIFT: f64 = 0.5;
+
+#[derive(Debug)]
+pub(crate) struct FlipDrift;
+
+impl StillRule for FlipDrift {
+    const SPEC: Spec = Spec {
+        code: "flip_drift",
+        severity: Severity::Warn,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "The game flips the art about the middle of its cell, and the shapes turn about the pivot, which is \
+                    elsewhere.",
+            matters: "Facing the other way, art and shapes are apart by the same number of px on every frame.",
+            measured: "With flip_about = \"cell\": the cell's width less twice the pivot's x; the flipped art lands \
+                       that far to the right of the shapes. It counts from half a pixel on.",
+            fix: "Put the pivot's x at the middle of the cell; or draw flipped art at the offset given; or flip about \
+                  the pivot.",
+            drawing: "   |  o |        | o  |\n   | /|\\|   ->   |/|\\ |\n   |  |p|        |  |p|   art moved, pivot not\n",
+        },
+    };
+
+    /// Frames whose art flips about another line than their shapes, those of one width and pivot together.
+    fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
+        let mut seen: Vec<(&FrameFacts, usize)> = Vec::new();
+        for frame in facts.frames.iter().filter(|frame| frame.drift.abs() >= LEAST_DRIFT) {
+            match seen.iter_mut().find(|(known, _)| (known.width, known.pivot.x) == (frame.width, frame.pivot.x)) {
+                Some((_, count)) => *count += 1,
+                None => seen.push((frame, 1)),
+            }
+        }
+        for (FrameFacts { name, width, pivot, drift, .. }, count) in seen {
+            let side = if *drift > 0.0 { "right" } else { "left" };
+            let more = match count {
+                1 => String::new(),
+                2 => ", as on 1 more frame".to_string(),
+                count => format!(", as on {} more frames", count - 1),
+            };
+            out.report(Told {
+                subject: facts.name.to_string(),
+                place: Place::Actor(name.clone()),
+                figure: drift.abs(),
+                message: format!(
+                    "Flipped about the middle of its {width} px cell, the art lies {} px {side} of its shapes, which turn \
+                     about the pivot at x {}{more}",
+                    drift.abs(),
+                    pivot.x
+                ),
+                fix: format!(
+                    "Set `pivot = [{}, {}]`; or draw flipped art at an x offset of {} px; or flip it about the pivot.",
+                    width / 2.0,
+                    pivot.y,
+                    0.0 - drift
+                ),
+            });
+        }
+    }
+}

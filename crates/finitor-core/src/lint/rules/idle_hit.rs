@@ -1,0 +1,42 @@
+//! idle_hit: a hit can strike nobody.
+
+use crate::layers::PartyRole;
+use crate::lint::detection::Detection;
+use crate::lint::facts::{LayerFacts, LayerParty};
+use crate::lint::still_rule::{Out, StillRule};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct IdleHit;
+
+impl StillRule for IdleHit {
+    const SPEC: Spec = Spec {
+        code: "idle_hit",
+        severity: Severity::Warn,
+        unit: Unit::Matches,
+        thresholds: &[],
+        text: RuleText {
+            means: "No hurt shape of another actor is on any layer that a hit detects.",
+            matters: "Blows pass through everybody.",
+            measured: "Each hit's mask against the layers of the hurt shapes of other actors.",
+            fix: "Add the bit named to the hit's mask.",
+            drawing: "    [hit]   detects -\n     [ hurt ]  on foe\n",
+        },
+    };
+
+    fn layers(facts: &LayerFacts<'_>, out: &mut Out<'_>) {
+        let all = Detection::new(facts);
+        for index in all.with_role(PartyRole::Hit) {
+            let of = all.party(index);
+            // A blow of one's own does not count, one of another instance does; yet it is not what a hit is made for.
+            let is_meant = |other: &LayerParty| other.owner != of.owner && other.party.role == PartyRole::Hurt;
+            if all.acts_with(index, is_meant) || !all.any(is_meant) {
+                continue;
+            }
+            let why = all.nothing_on(of, "no other actor has a hurt shape");
+            let message = format!("{} can strike nobody: {why}", of.party.name);
+            let (spot, told) = all.told(index, 0.0, message, all.add_one_of(all.of_use(index, is_meant)));
+            out.report_at(spot, told);
+        }
+    }
+}

@@ -1,0 +1,85 @@
+//! lopsided: turning moves the sides of a body.
+
+use crate::finding::Place;
+use crate::lint::facts::ActorFacts;
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::turning::{Turn, turns};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+/// A turn that moves the sides of a body by more than this is reported, px.
+const LEAST_LOPSIDED: f64 = 1.0;
+
+#[derive(Debug)]
+pub(crate) struct Lopsided;
+
+impl StillRule for Lopsided {
+    const SPEC: Spec = Spec {
+        code: "lopsided",
+        severity: Severity::Note,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "A body reaches farther from the pivot on one side than on the other, so that turning moves its \
+                    sides.",
+            matters: "An actor that turns at a wall is pushed into it, and one that turns on a ledge may lose it.",
+            measured: "The difference of what the body reaches ahead of the pivot and behind it, the largest over the \
+                       frames of an animation. It counts beyond 1 px.",
+            fix: "Set `symmetric = true` on the shape: it is then fitted equal on both sides. Or widen the shorter \
+                  side, or move the pivot, by the figures given.",
+            drawing: "    pivot\n   __|____\n  |  |    |\n  |__|____|\n   a   b    moved by b - a\n",
+        },
+    };
+
+    /// Bodies whose sides a turn moves, each box once.
+    fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
+        let Some(actor) = facts.fitted else { return };
+        let all = turns(actor);
+        let mut seen: Vec<(&Turn, usize)> = Vec::new();
+        for turn in all.iter().filter(|turn| turn.moved() > LEAST_LOPSIDED) {
+            match seen.iter_mut().find(|(known, _)| known.drawn == turn.drawn && known.turned == turn.turned) {
+                Some((_, frames)) => *frames += turn.frames.len(),
+                None => seen.push((turn, turn.frames.len())),
+            }
+        }
+        for (turn, frames) in seen {
+            let animation = &actor.animations[turn.animation];
+            let more = if frames > 1 { format!(", on {frames} frames") } else { String::new() };
+            let (message, fix) = match animation.turned_by {
+                Some(_) => drawn_for_both(turn, &more),
+                None => mirrored(turn, &more),
+            };
+            out.report(Told {
+                subject: facts.name.to_string(),
+                place: Place::Actor(format!("{} {}", animation.name, turn.frames[0])),
+                figure: turn.moved(),
+                message,
+                fix,
+            });
+        }
+    }
+}
+
+/// Of a body that is mirrored: what happens, and the fix.
+fn mirrored(turn: &Turn, more: &str) -> (String, String) {
+    let Turn { ahead, behind, shape, .. } = turn;
+    let moved = turn.moved();
+    let side = if ahead > behind { "behind" } else { "ahead" };
+    (
+        format!(
+            "{shape} reaches {ahead:.2} px ahead and {behind:.2} px behind; turning moves its sides {moved:.2} px{more}"
+        ),
+        format!(
+            "Set `symmetric = true` on {shape}, or widen it {moved:.2} px {side}, or keep {moved:.2} px from walls {side}."
+        ),
+    )
+}
+
+/// Of a body that is drawn for both sides: what happens, and the fix.
+fn drawn_for_both(turn: &Turn, more: &str) -> (String, String) {
+    let [left, _, right, _] = turn.edges();
+    let shape = &turn.shape;
+    (
+        format!("Turning moves the left edge of {shape} {left:.2} px and the right edge {right:.2} px{more}"),
+        format!("Draw {shape} by hand so that it covers both sides, or keep {:.2} px from walls.", turn.moved()),
+    )
+}

@@ -1,0 +1,52 @@
+//! low_step: an edge of the floor is lower than an actor steps.
+
+use crate::actor::Actor;
+use crate::finding::Place;
+use crate::lint::facts::StageFacts;
+use crate::lint::floors::{Joint, Surfaces};
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+/// Edges lower than this are rounding of shapes, px.
+const LEAST_STEP: f64 = 0.1;
+
+#[derive(Debug)]
+pub(crate) struct LowStep;
+
+impl StillRule for LowStep {
+    const SPEC: Spec = Spec {
+        code: "low_step",
+        severity: Severity::Note,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "An edge stands in the floor that is no higher than an actor steps.",
+            matters: "Unless the game lifts the actor over it, it stops at what looks like level ground.",
+            measured: "Where the floor goes on at another height, against [moves] step. The figure is the height of \
+                       the edge.",
+            fix: "Slope or lower the edge, or make sure that the game steps the actor up.",
+            drawing: "   [ ]\n   [ ]->__####   2 px\n   ######|####\n",
+        },
+    };
+
+    fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
+        let actors = facts.starting();
+        let joints = Surfaces::new(facts.stage).joints();
+        for joint in joints.iter().filter(|joint| joint.rise >= LEAST_STEP && !joint.is_seam()) {
+            let Joint { at, rise, high, .. } = joint;
+            let steps = |actor: &&&Actor| actor.moves.step.is_some_and(|step| *rise <= step);
+            let names: Vec<&str> = actors.iter().filter(steps).map(|actor| actor.name.as_str()).collect();
+            if names.is_empty() {
+                continue;
+            }
+            let (names, solid) = (names.join(", "), &facts.stage.solids[*high].name);
+            out.report(Told {
+                subject: facts.stage.name.clone(),
+                place: Place::Stage(format!("{solid} at {:.2}, {:.2}", at.x, at.y)),
+                figure: *rise,
+                message: format!("A {rise:.2} px edge stands in the floor, which {names} steps up"),
+                fix: format!("Slope it, or lower it by {rise:.2} px; or make sure that the game steps {names} up."),
+            });
+        }
+    }
+}

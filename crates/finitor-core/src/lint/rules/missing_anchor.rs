@@ -1,0 +1,42 @@
+//! missing_anchor: an anchor is not found on a frame that ought to have it.
+
+use crate::finding::Place;
+use crate::lint::facts::ActorFacts;
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct MissingAnchor;
+
+impl StillRule for MissingAnchor {
+    const SPEC: Spec = Spec {
+        code: "missing_anchor",
+        severity: Severity::Warn,
+        unit: Unit::Frames,
+        thresholds: &[],
+        text: RuleText {
+            means: "An anchor that is looked for in the art is not there on a frame that ought to have it.",
+            matters: "Whatever the game puts at the anchor jumps to nowhere on that frame.",
+            measured: "On every frame of the anchor's animations, or of all: whether any opaque pixel has the colour in the \
+                       part map, or any pixel is opaque at all.",
+            fix: "Paint the colour on the frame's part map; or name the `animations` that have the anchor; or set `at` to \
+                  the place where nothing is found.",
+            drawing: "   walk 0   walk 1   walk 2\n     *                 *\n    /|\\      /|\\      /|\\\n",
+        },
+    };
+
+    fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
+        for missing in &facts.missing_anchors {
+            out.report(Told {
+                subject: facts.name.to_string(),
+                place: Place::Actor(missing.animation.clone()),
+                figure: missing.frames as f64,
+                message: missing.message.clone(),
+                fix: format!(
+                    "Paint it on the part map, or name the `animations` that have it in [anchor.{}], or set its `at`.",
+                    missing.anchor
+                ),
+            });
+        }
+    }
+}

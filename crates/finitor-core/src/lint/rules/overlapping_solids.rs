@@ -1,0 +1,56 @@
+//! overlapping_solids: two solids of a stage overlap.
+
+use crate::finding::Place;
+use crate::geometry::{Vec2, deepest_overlap, rects_overlap, shared_area};
+use crate::lint::facts::StageFacts;
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::world::{SolidIndex, World};
+
+#[derive(Debug)]
+pub(crate) struct OverlappingSolids;
+
+impl StillRule for OverlappingSolids {
+    const SPEC: Spec = Spec {
+        code: "overlapping_solids",
+        severity: Severity::Warn,
+        unit: Unit::Px2,
+        thresholds: &[],
+        text: RuleText {
+            means: "Two solids of a stage overlap.",
+            matters: "A body at their border is pushed out of both at once, often to two sides; and depths are \
+                      reported twice.",
+            measured: "The area that both share, where they are deeper in each other than check.slack.",
+            fix: "Move one of them as told, so that they are flush, or draw both as one outline.",
+            drawing: "   ____\n  |  __|__\n  |_|##|  |\n    |_____|\n",
+        },
+    };
+
+    /// # Complexity
+    /// O(n log n + k), n solids, k pairs whose boxes meet.
+    fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
+        let world = World::new(facts.stage);
+        for (index, one) in facts.stage.solids.iter().enumerate() {
+            let later = world.solids_in(one.outline.bounds).into_iter().filter(|SolidIndex(at)| *at as usize > index);
+            for other in later.map(|at| world.solid(at)) {
+                if !rects_overlap(one.outline.bounds, other.outline.bounds) {
+                    continue;
+                }
+                let deepest = deepest_overlap(&one.outline.pieces, Vec2::ZERO, &other.outline.pieces);
+                let Some((overlap, ..)) = deepest.filter(|(overlap, ..)| overlap.depth > facts.slack) else { continue };
+                let area = shared_area(&one.outline.pieces, &other.outline.pieces);
+                let (x, y) = (overlap.push.x * overlap.depth + 0.0, overlap.push.y * overlap.depth + 0.0);
+                out.report(Told {
+                    subject: facts.stage.name.clone(),
+                    place: Place::Stage(one.name.clone()),
+                    figure: area,
+                    message: format!(
+                        "{} and {} overlap by {:.2} px and share {area:.1} px²",
+                        one.name, other.name, overlap.depth
+                    ),
+                    fix: format!("Move {} by ({x:.2}, {y:.2}) px, so that they are flush, or merge them.", one.name),
+                });
+            }
+        }
+    }
+}

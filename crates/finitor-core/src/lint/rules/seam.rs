@@ -1,0 +1,112 @@
+//! seam: two solids nearly touch, or meet in a floor.
+
+use crate::finding::Place;
+use crate::geometry::{TOUCH, Vec2, separation};
+use crate::lint::facts::StageFacts;
+use crate::lint::floors::{Joint, LEAST_SEAM, Surfaces};
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::stage::Stage;
+use crate::world::{SolidIndex, World};
+
+#[derive(Debug)]
+pub(crate) struct Seam;
+
+impl StillRule for Seam {
+    const SPEC: Spec = Spec {
+        code: "seam",
+        severity: Severity::Warn,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "Two solids are less than 1 px apart, stand less than 1 px over one another in the floor, or are \
+                    flush there.",
+            matters: "A body's corner catches in the slit or on the lip. Flush solids have an edge between them that \
+                      stops a body in games which take solids one by one.",
+            measured: "The distance along the edge normal that parts them most, and the height of each lip in the \
+                       floor. Flush ones are a note with figure 0. Tiles are merged, and have no seams between them.",
+            fix: "Move the one named as told; or merge both into one outline.",
+            drawing: "  ______ ______\n  ######|######\n  ######|######   slit, lip or edge\n",
+        },
+    };
+
+    fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
+        slits(facts.stage).into_iter().for_each(|told| out.report(told));
+        let joints = Surfaces::new(facts.stage).joints();
+        for joint in joints.iter().filter(|joint| joint.is_seam() && joint.rise > TOUCH) {
+            out.report(lip(facts.stage, joint));
+        }
+        if let Some(told) = flush(facts.stage, &joints) {
+            out.note(told);
+        }
+    }
+}
+
+/// Solids that nearly touch.
+///
+/// # Complexity
+/// O(n log n + k), n solids, k pairs that are near.
+fn slits(stage: &Stage) -> Vec<Told> {
+    let world = World::new(stage);
+    let mut found = Vec::new();
+    for (index, one) in stage.solids.iter().enumerate() {
+        let around = one.outline.bounds.inflate(LEAST_SEAM, LEAST_SEAM);
+        let later = world.solids_in(around).into_iter().filter(|SolidIndex(at)| *at as usize > index);
+        for other in later.map(|at| world.solid(at)).filter(|other| around.overlaps(other.outline.bounds)) {
+            let pairs = one.outline.pieces.iter().flat_map(|a| other.outline.pieces.iter().map(move |b| (a, b)));
+            let apart = pairs.map(|(a, b)| separation(a, b)).min_by(|a, b| a.0.total_cmp(&b.0));
+            let is_slit = |apart: f64| apart > TOUCH && apart < LEAST_SEAM;
+            let Some((apart, way)) = apart.filter(|(apart, _)| is_slit(*apart)) else { continue };
+            let by: Vec2 = way * apart;
+            found.push(Told {
+                subject: stage.name.clone(),
+                place: Place::Stage(format!("{}, {}", one.name, other.name)),
+                figure: apart,
+                message: format!("{} and {} are {apart:.2} px apart: corners catch in the slit", one.name, other.name),
+                fix: format!("Move {} by ({:.2}, {:.2}) px, so that they are flush.", one.name, by.x + 0.0, by.y + 0.0),
+            });
+        }
+    }
+    found
+}
+
+/// A lip between two solids.
+fn lip(stage: &Stage, joint: &Joint) -> Told {
+    let Joint { at, rise, .. } = joint;
+    let (low, high) = (&stage.solids[joint.low].name, &stage.solids[joint.high].name);
+    Told {
+        subject: stage.name.clone(),
+        place: Place::Stage(format!("{low}, {high} at {:.2}, {:.2}", at.x, at.y)),
+        figure: *rise,
+        message: format!("{high} stands {rise:.2} px over {low}: a lip that bodies catch on"),
+        fix: format!("Move {high} down by {rise:.2} px, or {low} up, so that they are flush."),
+    }
+}
+
+/// Joints in the floor that are flush, all in one.
+fn flush(stage: &Stage, joints: &[Joint]) -> Option<Told> {
+    const MOST_NAMED: usize = 6;
+    let flush: Vec<String> = joints
+        .iter()
+        .filter(|joint| joint.is_seam() && joint.rise <= TOUCH)
+        .map(|Joint { at, low, high, .. }| {
+            let (one, other) = (&stage.solids[*low].name, &stage.solids[*high].name);
+            format!("{one} and {other} at {:.2}, {:.2}", at.x, at.y)
+        })
+        .collect();
+    if flush.is_empty() {
+        return None;
+    }
+    let more = match flush.len().saturating_sub(MOST_NAMED) {
+        0 => String::new(),
+        more => format!("; and {more} more"),
+    };
+    let named = flush[..flush.len().min(MOST_NAMED)].join("; ");
+    Some(Told {
+        subject: stage.name.clone(),
+        place: Place::Stage("floor".to_string()),
+        figure: 0.0,
+        message: format!("Solids meet flush in the floor: {named}{more}"),
+        fix: "Merge them into one outline where the game takes solids one by one.".to_string(),
+    })
+}

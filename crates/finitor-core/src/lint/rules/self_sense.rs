@@ -1,0 +1,47 @@
+//! self_sense: a sensor's mask detects its own actor.
+
+use crate::layers::{LayerSet, PartyRole};
+use crate::lint::detection::Detection;
+use crate::lint::facts::{LayerFacts, LayerParty, OwnerKind};
+use crate::lint::still_rule::{Out, StillRule};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct SelfSense;
+
+impl StillRule for SelfSense {
+    const SPEC: Spec = Spec {
+        code: "self_sense",
+        severity: Severity::Warn,
+        unit: Unit::Shapes,
+        thresholds: &[],
+        text: RuleText {
+            means: "A sensor detects a layer that a shape of its own actor is on.",
+            matters: "Many games do not leave an actor's own shapes out: the sensor under the feet then finds the \
+                      feet, and the actor never falls.",
+            measured: "Each sensor's mask against the layers of all shapes of its actor. The figure is the number of \
+                       shapes found. Finitor itself never lets an instance detect itself.",
+            fix: "Remove the bit named from the sensor's mask, or put the shapes on another layer.",
+            drawing: "    [ body ]  on hero\n    [sensor]  detects hero, too\n",
+        },
+    };
+
+    fn layers(facts: &LayerFacts<'_>, out: &mut Out<'_>) {
+        let (all, layers) = (Detection::new(facts), facts.layers);
+        for index in all.with_role(PartyRole::Sensor) {
+            let of = all.party(index);
+            let is_own = |other: &&LayerParty| {
+                other.of == OwnerKind::Actor && other.owner == of.owner && other.party.name != of.party.name
+            };
+            let own = facts.parties.iter().filter(is_own);
+            let own: Vec<&LayerParty> = own.filter(|other| of.party.mask.sees(other.party.layer)).collect();
+            let Some(first) = own.first() else { continue };
+            let bits = own.iter().fold(LayerSet::NONE, |set, other| set.or(of.party.mask.and(other.party.layer)));
+            let (shown, rest) = (layers.describe(bits), layers.describe(of.party.mask.without(bits)));
+            let message = format!("{} detects its own actor: {} is on {shown}", of.party.name, first.party.name);
+            let fix = format!("Remove {shown} from its mask, which leaves {rest}.");
+            let (spot, told) = all.told(index, own.len() as f64, message, fix);
+            out.report_at(spot, told);
+        }
+    }
+}

@@ -1,0 +1,58 @@
+//! stale_fit: the art or a recipe is not what the shapes were made from.
+
+use crate::finding::Place;
+use crate::lint::facts::{ActorFacts, FitState};
+use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct StaleFit;
+
+impl StillRule for StaleFit {
+    const SPEC: Spec = Spec {
+        code: "stale_fit",
+        severity: Severity::Warn,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "The art or a recipe changed since the last fit, or frames came or went.",
+            matters: "Checks and the game use shapes that no longer go with the picture.",
+            measured: "Each frame's pixels and each recipe are hashed and compared with the fits. The figure is the number \
+                       of opaque pixels that came, went or have another colour or body part.",
+            fix: "Run `finitor fit`; hand edits stay. Where an animation has another name now, `finitor fit --rename \
+                  OLD=NEW` takes its shapes along.",
+            drawing: "   made from      now\n     ##           ###\n     ##           ##   1 px came\n",
+        },
+    };
+
+    fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
+        let name = facts.name;
+        let mut report = |place: &str, pixels: u64, message: String, fix: String| {
+            out.report(Told {
+                subject: name.to_string(),
+                place: Place::Actor(place.to_string()),
+                figure: pixels as f64,
+                message,
+                fix,
+            });
+        };
+        let fit = format!("Run `finitor fit {name}`.");
+        match &facts.fits {
+            FitState::Current => {}
+            FitState::Missing => report("all", 0, format!("{name} has no fits yet"), fit),
+            FitState::Recipes(count, first) => {
+                let shapes = if *count == 1 { "1 shape".to_string() } else { format!("{count} shapes") };
+                report("all", 0, format!("The recipes of {shapes} changed since the last fit (first: {first})"), fit);
+            }
+            FitState::Frames(changes) => {
+                for change in changes {
+                    let fix = match &change.was {
+                        Some(was) => format!("Run `finitor fit {name} --rename {}={was}`.", change.name),
+                        None => fit.clone(),
+                    };
+                    report(&change.name, change.pixels, change.message.clone(), fix);
+                }
+            }
+        }
+    }
+}

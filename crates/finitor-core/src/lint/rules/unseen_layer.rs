@@ -1,0 +1,51 @@
+//! unseen_layer: nothing detects a layer that something is on.
+
+use crate::layers::{LayerSet, PartyRole};
+use crate::lint::detection::named;
+use crate::lint::facts::{LayerFacts, LayerParty, LayerSpot};
+use crate::lint::still_rule::{Out, StillRule};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct UnseenLayer;
+
+impl StillRule for UnseenLayer {
+    const SPEC: Spec = Spec {
+        code: "unseen_layer",
+        severity: Severity::Warn,
+        unit: Unit::Shapes,
+        thresholds: &[],
+        text: RuleText {
+            means: "Something that stops or can be struck is on a layer that no mask has.",
+            matters: "It is there to see and nothing ever meets it.",
+            measured: "Solids, platforms and hurt shapes by layer, against all masks. The figure is how many of them \
+                       are on it.",
+            fix: "Add the layer to the mask of what should detect it, or put the things on another.",
+            drawing: "    [ body ]  detects ground\n    =======   on ledge\n",
+        },
+    };
+
+    fn layers(facts: &LayerFacts<'_>, out: &mut Out<'_>) {
+        let layers = facts.layers;
+        for (bit, name) in layers.names.iter().enumerate() {
+            let set = LayerSet::of(bit);
+            let is_detected = facts.parties.iter().any(|of| of.party.mask.sees(set));
+            let is_joined = layers.states.iter().flat_map(|rule| &rule.changes).any(|c| c.join.or(c.add).sees(set));
+            if is_detected || is_joined {
+                continue;
+            }
+            // Hits and sensors detect; what stops and what can be struck must be detected.
+            let is_passive = |of: &&LayerParty| {
+                let role = of.party.role;
+                of.party.layer.sees(set) && matches!(role, PartyRole::Solid | PartyRole::OneWay | PartyRole::Hurt)
+            };
+            let on: Vec<&LayerParty> = facts.parties.iter().filter(is_passive).collect();
+            let Some(first) = on.first() else { continue };
+            let shown = layers.describe(set);
+            let more = if on.len() > 1 { format!(" and {} more", on.len() - 1) } else { String::new() };
+            let message = format!("Nothing detects layer {shown}, with {}{more} on it", first.party.name);
+            let fix = format!("Add {shown} to the mask of what should detect it.");
+            out.report_at(LayerSpot::Layer(bit), named(name, on.len() as f64, message, fix));
+        }
+    }
+}

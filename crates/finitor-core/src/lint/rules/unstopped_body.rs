@@ -1,0 +1,42 @@
+//! unstopped_body: nothing stops a body.
+
+use crate::layers::PartyRole;
+use crate::lint::detection::Detection;
+use crate::lint::facts::{LayerFacts, LayerParty};
+use crate::lint::still_rule::{Out, StillRule};
+use crate::rule::{RuleText, Severity, Spec, Unit};
+
+#[derive(Debug)]
+pub(crate) struct UnstoppedBody;
+
+impl StillRule for UnstoppedBody {
+    const SPEC: Spec = Spec {
+        code: "unstopped_body",
+        severity: Severity::Warn,
+        unit: Unit::Matches,
+        thresholds: &[],
+        text: RuleText {
+            means: "No solid, platform or other body stops a body.",
+            matters: "It falls through the world.",
+            measured: "Each body with everything that could stop it, by masks and contact.",
+            fix: "Add the bit named to the body's mask.",
+            drawing: "    [ body ]\n   ####|####\n       v\n",
+        },
+    };
+
+    fn layers(facts: &LayerFacts<'_>, out: &mut Out<'_>) {
+        let all = Detection::new(facts);
+        let is_still = |other: &LayerParty| matches!(other.party.role, PartyRole::Solid | PartyRole::OneWay);
+        for index in all.with_role(PartyRole::Body) {
+            let of = all.party(index);
+            let can_stop = |other: &LayerParty| !matches!(other.party.role, PartyRole::Zone | PartyRole::Sensor);
+            if all.acts_with(index, can_stop) || !all.any(is_still) {
+                continue;
+            }
+            let why = all.nothing_on(of, "no solid, platform or other body is");
+            let message = format!("Nothing stops {}: {why}", of.party.name);
+            let (spot, told) = all.told(index, 0.0, message, all.add_one_of(all.of_use(index, is_still)));
+            out.report_at(spot, told);
+        }
+    }
+}

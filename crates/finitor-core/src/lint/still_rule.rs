@@ -1,0 +1,83 @@
+//! What a rule for the files is: the same as one for takes, without ticks.
+
+use super::facts::{ActorFacts, AnimationArt, LayerFacts, LayerSpot, StageFacts};
+use crate::check::Settings;
+use crate::finding::{Finding, Place};
+use crate::rule::{Rule, Severity, Spec};
+
+/// A rule that files can break before any take.
+pub(crate) trait StillRule {
+    /// Its code, severity, unit and text.
+    const SPEC: Spec;
+
+    /// An actor file and its fits.
+    fn actor(_: &ActorFacts<'_>, _: &mut Out<'_>) {}
+
+    /// An animation with its pictures.
+    fn animation(_: &AnimationArt<'_>, _: &mut Out<'_>) {}
+
+    /// The layers of a project.
+    fn layers(_: &LayerFacts<'_>, _: &mut Out<'_>) {}
+
+    /// A stage.
+    fn stage(_: &StageFacts<'_>, _: &mut Out<'_>) {}
+}
+
+/// What a rule says of one place.
+#[derive(Clone, Debug)]
+pub(crate) struct Told {
+    /// The actor, the stage, or `layers`.
+    pub(crate) subject: String,
+    pub(crate) place: Place,
+    pub(crate) figure: f64,
+    pub(crate) message: String,
+    pub(crate) fix: String,
+}
+
+/// A finding, and where the line to change is, for those about layers.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StillFinding {
+    /// The finding.
+    pub finding: Finding,
+    /// What it speaks of.
+    pub spot: Option<LayerSpot>,
+}
+
+/// Where a rule reports to.
+#[derive(Debug)]
+pub(crate) struct Out<'o> {
+    rule: Rule,
+    severity: Severity,
+    found: &'o mut Vec<StillFinding>,
+}
+
+impl<'o> Out<'o> {
+    /// For one rule; `None` where the project has switched it off.
+    pub(crate) fn of(spec: &'static Spec, settings: &Settings, found: &'o mut Vec<StillFinding>) -> Option<Out<'o>> {
+        let rule = Rule::of(spec);
+        let severity = settings.severity(rule);
+        (severity > Severity::Off).then_some(Out { rule, severity, found })
+    }
+
+    /// Reports a finding.
+    pub(crate) fn report(&mut self, told: Told) {
+        self.add(self.severity, told, None);
+    }
+
+    /// Reports one that is a note at most.
+    pub(crate) fn note(&mut self, told: Told) {
+        self.add(self.severity.min(Severity::Note), told, None);
+    }
+
+    /// Reports one about layers, whose line can be named.
+    pub(crate) fn report_at(&mut self, spot: LayerSpot, told: Told) {
+        self.add(self.severity, told, Some(spot));
+    }
+
+    fn add(&mut self, severity: Severity, told: Told, spot: Option<LayerSpot>) {
+        let Told { subject, place, figure, message, fix } = told;
+        let figure = (figure * 100.0).round() / 100.0;
+        let finding = Finding { rule: self.rule, severity, subject, place, figure, message, fix, remains: None };
+        self.found.push(StillFinding { finding, spot });
+    }
+}

@@ -1,0 +1,19 @@
+//! The still world, and questions about bodies in it.
+//!
+//! Whatever moves, checks, lints or measures asks here, so that no two parts of the program can disagree about what a
+//! body meets, where it is clear, what carries it, or when a one-way platform stops it.
+
+mod body;
+mod ground;
+mod index;
+mod one_way;
+mod passage;
+mod room;
+
+pub(crate) use body::Body;
+pub(crate) use ground::{Stretch, Strip, highest_surface, level_surface};
+pub(crate) use index::{Near, NearThings};
+pub use index::{OneWayIndex, SolidIndex, Thing, World, ZoneIndex};
+pub(crate) use one_way::{Approach, stops};
+pub(crate) use passage::{Path, Through, is_always_shown};
+pub(crate) use room::{Cut, cut_needed};

@@ -1,0 +1,81 @@
+//! What carries a body, and how high and how level it is.
+
+use super::{Near, OneWayIndex, World};
+use crate::geometry::{Convex, Point, Rect, Vec2, bounds_of_pieces, deepest_overlap, rects_meet};
+use crate::layers::LayerSet;
+use crate::stage::Outline;
+
+/// What feels for the ground under a body: pieces, lowered by some px.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Strip<'a> {
+    pieces: &'a [Convex],
+    bounds: Rect,
+    lowered: f64,
+}
+
+impl<'a> World<'a> {
+    /// What can carry a body: the solids near that it detects, and the one-way platforms near that it detects, that stop
+    /// it from above and that it is not passing.
+    pub(crate) fn supports<'t>(
+        &'t self,
+        near: Near<'t>,
+        mask: LayerSet,
+        passing: &'t [OneWayIndex],
+    ) -> impl Iterator<Item = &'a Outline> + use<'t, 'a> {
+        let solids = near.solids.iter().map(|index| self.solid(*index));
+        let solids = solids.filter(move |solid| mask.sees(solid.layer)).map(|solid| &solid.outline);
+        let platforms = near.one_ways.iter().filter(|index| !passing.contains(index)).map(|index| self.one_way(*index));
+        let platforms = platforms.filter(move |platform| mask.sees(platform.layer) && platform.passes.is_upward());
+        solids.chain(platforms.map(|platform| &platform.outline))
+    }
+}
+
+impl<'a> Strip<'a> {
+    /// Of pieces about the pivot.
+    pub(crate) fn new(pieces: &'a [Convex], lowered: f64) -> Strip<'a> {
+        let bounds = bounds_of_pieces(pieces).unwrap_or(Rect::ZERO).inflate(0.0, lowered);
+        Strip { pieces, bounds, lowered }
+    }
+
+    /// Whether it meets an outline, the pivot at a place.
+    pub(crate) fn meets(&self, at: Point, outline: &Outline) -> bool {
+        let at = at.to_vec2();
+        rects_meet(self.bounds + at, outline.bounds)
+            && deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces).is_some()
+    }
+}
+
+/// From x to x.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Stretch {
+    pub(crate) left: f64,
+    pub(crate) right: f64,
+}
+
+/// The highest point of an outline's upper edges over a stretch, below `ceiling`.
+pub(crate) fn highest_surface(outline: &Outline, stretch: Stretch, ceiling: f64) -> Option<Point> {
+    let Stretch { left, right } = stretch;
+    let mut highest: Option<Point> = None;
+    for (a, b) in outline.edges() {
+        // Clockwise on screen, upper edges run to the right.
+        let (from, to) = (a.x.max(left), b.x.min(right));
+        if a.x >= b.x || from >= to {
+            continue;
+        }
+        let y_at = |x: f64| a.y + (b.y - a.y) * ((x - a.x) / (b.x - a.x));
+        for x in [from, to] {
+            let y = y_at(x);
+            if y > ceiling && highest.is_none_or(|known| y < known.y) {
+                highest = Some(Point::new(if a.y == b.y { f64::midpoint(from, to) } else { x }, y));
+            }
+        }
+    }
+    highest
+}
+
+/// The highest level floor of an outline that lies under all of a stretch, below `ceiling`.
+pub(crate) fn level_surface(outline: &Outline, stretch: Stretch, ceiling: f64) -> Option<Point> {
+    let Stretch { left, right } = stretch;
+    let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x <= left && right <= b.x && a.y > ceiling);
+    level.map(|(a, _)| Point::new(f64::midpoint(left, right), a.y)).min_by(|a, b| a.y.total_cmp(&b.y))
+}

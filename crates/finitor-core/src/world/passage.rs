@@ -1,0 +1,114 @@
+//! Bodies on a straight way, and what they go through.
+
+use crate::geometry::{Convex, Point, Sweep, Vec2, overlap_depth, overlap_region, rects_overlap, sweep, times_deeper};
+
+/// Pieces that move straight from a place.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Path<'a> {
+    pub(crate) pieces: &'a [Convex],
+    pub(crate) from: Point,
+    pub(crate) motion: Vec2,
+}
+
+/// How a whole body went through a whole thing. Times run from 0 (start of the way) to 1 (its end).
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Through {
+    /// When the interiors first met.
+    pub(crate) enter: f64,
+    /// When they last did.
+    pub(crate) exit: f64,
+    /// The normal of the side it came in through.
+    pub(crate) push: Vec2,
+    /// How deep it was at the deepest, px.
+    pub(crate) depth: f64,
+    /// Middle of what overlapped then.
+    pub(crate) at: Point,
+}
+
+impl Path<'_> {
+    /// How the body goes through a thing; `None` when no interiors meet on the way.
+    ///
+    /// # Complexity
+    /// O(p q (n + m)) as a rule, p and q pieces of n and m corners.
+    pub(crate) fn through(&self, others: &[Convex]) -> Option<Through> {
+        let Path { pieces, from, motion } = *self;
+        let mut whole: Option<Through> = None;
+        for (one, other) in pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other))) {
+            let start = one.bounds() + from.to_vec2();
+            if !rects_overlap(start.union(start + motion), other.bounds()) {
+                continue;
+            }
+            let Some(found) = sweep(one, from.to_vec2(), motion, other) else {
+                continue;
+            };
+            let Sweep { enter, exit, push, deepest_time, depth } = found;
+            let there = from.to_vec2() + motion * deepest_time;
+            let at = overlap_region(one, there, other).map_or(from, |(_, middle)| middle);
+            let piece = Through { enter, exit, push, depth, at };
+            whole = Some(whole.map_or(piece, |known| known.joined(piece)));
+        }
+        whole
+    }
+
+    /// Whether the way taken axis by axis, in one order or the other, keeps clear of a thing within the slack.
+    pub(crate) fn is_clear_axis_by_axis(&self, others: &[Convex], slack: f64) -> bool {
+        let (across, down) = (Vec2::new(self.motion.x, 0.0), Vec2::new(0.0, self.motion.y));
+        let clear = |first: Vec2, second: Vec2| {
+            let legs = [Path { motion: first, ..*self }, Path { from: self.from + first, motion: second, ..*self }];
+            legs.into_iter().all(|leg| leg.through(others).is_none_or(|found| found.depth <= slack))
+        };
+        clear(across, down) || clear(down, across)
+    }
+
+    /// The crossing of a thing that a step hides: how the body went through, where neither end is deeper in it than the
+    /// slack, and the straight way and both ways axis by axis are.
+    pub(crate) fn hidden_crossing(&self, others: &[Convex], slack: f64) -> Option<Through> {
+        let depth_at = |at: Point| overlap_depth(self.pieces, at.to_vec2(), others);
+        let ends = depth_at(self.from).max(depth_at(self.from + self.motion));
+        if ends > slack {
+            return None;
+        }
+        let found = self.through(others)?;
+        // What slides along within the slack, a hair more or less, goes through nothing.
+        let is_crossing = found.depth > ends + slack && !self.is_clear_axis_by_axis(others, slack);
+        is_crossing.then_some(found)
+    }
+
+    /// The greatest share of the way for which one piece is deeper than `than` px in a thing.
+    pub(crate) fn share_deeper(&self, others: &[Convex], than: f64) -> f64 {
+        let pairs = self.pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other)));
+        let times = pairs.filter_map(|(one, other)| times_deeper(one, self.from.to_vec2(), self.motion, other, than));
+        times.map(|(from, to, _)| to - from).fold(0.0, f64::max)
+    }
+}
+
+impl Through {
+    /// Two passages of parts of one body as one.
+    fn joined(self, other: Through) -> Through {
+        let first = if other.enter < self.enter { other } else { self };
+        let deep = if other.depth > self.depth { other } else { self };
+        Through {
+            enter: first.enter,
+            push: first.push,
+            exit: self.exit.max(other.exit),
+            depth: deep.depth,
+            at: deep.at,
+        }
+    }
+}
+
+/// Whether a box that goes through a stretch in steps of a length shows inside on one tick at least, wherever it begins.
+pub(crate) fn is_always_shown(body: f64, thick: f64, step: f64) -> bool {
+    const PHASES: u32 = 64;
+    if step <= 0.0 {
+        return true;
+    }
+    (0..PHASES).all(|phase| {
+        let start = -body - step * f64::from(phase) / f64::from(PHASES);
+        let inside = |tick: u32| {
+            let place = start + step * f64::from(tick);
+            place + body > 0.0 && place < thick
+        };
+        (0..=(body + thick + step) as u32 / (step as u32).max(1) + 2).any(inside)
+    })
+}

@@ -1,0 +1,35 @@
+//! Values of options, as typed.
+
+use finitor_core::finding::Span;
+
+/// A cell's width and height: `48x48`.
+pub(super) fn cell_size(text: &str) -> Result<(u32, u32), String> {
+    let parsed = text.split_once(['x', 'X', ',']).and_then(|(w, h)| {
+        let side = |text: &str| text.trim().parse::<u32>().ok().filter(|side| (1..=16_384).contains(side));
+        side(w).zip(side(h))
+    });
+    parsed.ok_or_else(|| "write width x height in px, such as 48x48".to_string())
+}
+
+/// An old and a new name: `walk=stroll`.
+pub(super) fn rename(text: &str) -> Result<(String, String), String> {
+    match text.split_once('=') {
+        Some((old, new)) if !old.is_empty() && !new.is_empty() && old != new => Ok((old.into(), new.into())),
+        _ => Err("write OLD=NEW, such as walk=stroll".to_string()),
+    }
+}
+
+/// A length: a finite number that is not below 0.
+pub(super) fn px(text: &str) -> Result<f64, String> {
+    let length = text.parse::<f64>().ok().filter(|length| length.is_finite() && *length >= 0.0);
+    length.ok_or_else(|| "a length in px is a number from 0 on, such as 16".to_string())
+}
+
+/// `100-250`, or one tick.
+pub(super) fn tick_range(text: &str) -> Result<Span, String> {
+    let (first, last) = text.split_once('-').unwrap_or((text, text));
+    match (first.trim().parse(), last.trim().parse()) {
+        (Ok(first), Ok(last)) if first <= last => Ok(Span { first, last }),
+        _ => Err("write FIRST-LAST, such as 100-250".to_string()),
+    }
+}

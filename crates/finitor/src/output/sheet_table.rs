@@ -1,0 +1,256 @@
+//! What was seen on pictures, in words and as JSON.
+
+use finitor_app::Failure;
+use finitor_app::{PictureGroup, SeenPicture, What, canvases, evidence};
+use finitor_core::art::{Background, CellLook, Cutting, GridEvidence, SheetLook};
+use finitor_files::{counted, first_few, ranges};
+use serde_json::{Value, json};
+use std::io::Write;
+
+/// Cells named one by one, up to this many.
+const MOST_NAMED: usize = 8;
+
+/// Tells what each picture shows, the most telling first.
+pub(crate) fn tell(groups: &[PictureGroup], out: &mut dyn Write) -> Result<(), Failure> {
+    let (canvases, places) = canvases(groups);
+    for (index, (group, place)) in groups.iter().zip(&places).enumerate() {
+        if index > 0 {
+            writeln!(out)?;
+        }
+        tell_head(group, out)?;
+        let mut lines: Vec<(&str, String)> = Vec::new();
+        match group.seen.first().map(|seen| &seen.what) {
+            Some(What::Sheet(look)) => lines.extend(sheet_lines(look)),
+            Some(What::Frame(_)) => lines.extend(files_lines(group)),
+            Some(What::Animated { size, runs, delays }) => {
+                let empty: Vec<usize> = (0..runs.len()).filter(|i| runs[*i].is_empty()).collect();
+                let total: f64 = delays.iter().sum();
+                lines.push(("images", format!("{} of {} x {} px, {total:.2} s in all", runs.len(), size.0, size.1)));
+                if !empty.is_empty() {
+                    lines.push(("empty", named("image", &empty)));
+                }
+            }
+            None => {}
+        }
+        let stance = place.and_then(|place| canvases[place].stance.as_ref().map(|stance| (place, stance)));
+        if let Some((place, stance)) = stance {
+            let standing = stance.standing.iter().filter(|standing| **standing).count();
+            let across = if stance.centred { "middle of the cell" } else { "middle of the feet" };
+            lines.push((
+                "pivot",
+                format!(
+                    "[{}, {}]: the art of {standing} of {} frames ends on y {}; x is the {across}",
+                    stance.pivot.x,
+                    stance.pivot.y,
+                    canvases[place].frames.len(),
+                    stance.pivot.y
+                ),
+            ));
+        }
+        if let Some(parts) = group.seen.first().and_then(|seen| seen.parts.as_ref()) {
+            lines.push(("part map", parts.display().to_string()));
+        }
+        for (title, words) in lines {
+            writeln!(out, "  {title:<9} {words}")?;
+        }
+    }
+    writeln!(out)?;
+    Ok(())
+}
+
+fn tell_head(group: &PictureGroup, out: &mut dyn Write) -> Result<(), Failure> {
+    let Some(first) = group.seen.first() else {
+        return Ok(());
+    };
+    let about = |seen: &SeenPicture| {
+        let (size, background) = match &seen.what {
+            What::Sheet(look) | What::Frame(look) => (look.size, background_words(&look.background)),
+            What::Animated { size, .. } => (*size, String::new()),
+        };
+        format!("{} x {} px, {}{background}", size.0, size.1, seen.written_as)
+    };
+    match group.seen.len() {
+        1 => writeln!(out, "{}: {}", first.path.display(), about(first))?,
+        count => writeln!(out, "{} and {} more: each {}", first.path.display(), count - 1, about(first))?,
+    }
+    Ok(())
+}
+
+fn background_words(background: &Background) -> String {
+    match background {
+        Background::Transparent => ", transparent around the art".to_string(),
+        Background::Coloured(colour, share) => {
+            format!(", NOT transparent: {:.0} % is {colour}; set key = \"{colour}\"", share * 100.0)
+        }
+        Background::None => ", opaque all over".to_string(),
+    }
+}
+
+fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
+    let mut lines = Vec::new();
+    let used = look.cells.iter().filter(|cell| !cell.is_empty()).count();
+    match look.cutting {
+        Cutting::Whole => lines.push(("frames", "one: the whole picture".to_string())),
+        Cutting::Gaps(gap) => {
+            let sizes = look.cells.iter().map(|cell| (cell.rect.width, cell.rect.height));
+            let (low, high) = sizes.fold(((u32::MAX, u32::MAX), (0, 0)), |(low, high), (w, h)| {
+                ((low.0.min(w), low.1.min(h)), (high.0.max(w), high.1.max(h)))
+            });
+            lines.push((
+                "no grid",
+                format!(
+                    "{used} pieces of art in {} rows, {} x {} to {} x {} px, parted by transparent gaps of {gap} px or more",
+                    look.rows.len(),
+                    low.0,
+                    low.1,
+                    high.0,
+                    high.1
+                ),
+            ));
+        }
+        Cutting::Guessed(_) | Cutting::Given(_) => {
+            if let Some(grid) = look.cutting.grid() {
+                let (columns, rows) = grid.cells_in(look.size);
+                let mut words = format!(
+                    "{} x {} px: {}, {}, {used} of {} cells used{}",
+                    grid.cell.0,
+                    grid.cell.1,
+                    counted(columns as usize, "column"),
+                    counted(rows as usize, "row"),
+                    look.cells.len(),
+                    evidence(&look.cutting)
+                );
+                if grid.before != (0, 0) || grid.gap != (0, 0) {
+                    words +=
+                        &format!("; margin {}, {}, gap {}, {}", grid.before.0, grid.before.1, grid.gap.0, grid.gap.1);
+                }
+                lines.push(("grid", words));
+            }
+        }
+    }
+    if look.rows.len() > 1 {
+        let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
+        let rows: Vec<String> = look.rows.iter().map(row).collect();
+        lines.push(("rows", format!("cells {}", first_few(&rows, MOST_NAMED, "; "))));
+    }
+    let indices = |pick: &dyn Fn(&CellLook) -> bool| -> Vec<usize> {
+        (0..look.cells.len()).filter(|index| pick(&look.cells[*index])).collect()
+    };
+    let empty = indices(&CellLook::is_empty);
+    if !empty.is_empty() {
+        lines.push(("empty", named("cell", &empty)));
+    }
+    // Cells cut by gaps end where the art does, and so does the one cell of a picture that was trimmed; the cells of a
+    // tile set are filled to their edges.
+    let cut_by_art = match look.cutting {
+        Cutting::Guessed(guess) => matches!(guess.evidence, GridEvidence::Alike(_)),
+        Cutting::Given(_) => look.background != Background::None,
+        Cutting::Gaps(_) | Cutting::Whole => false,
+    };
+    if cut_by_art {
+        let cut = indices(&|cell| cell.cut_off() > 0);
+        if !cut.is_empty() {
+            lines.push(("cut off?", cut_words(look, &cut)));
+        }
+    }
+    lines.extend(twin_words(look).map(|words| ("twins", words)));
+    lines
+}
+
+fn cut_words(look: &SheetLook, cut: &[usize]) -> String {
+    let each = cut.iter().map(|index| {
+        let [left, top, right, _] = look.cells[*index].touched;
+        let sides = [("left", left), ("top", top), ("right", right)];
+        let sides: Vec<String> =
+            sides.iter().filter(|(_, px)| *px > 0).map(|(side, px)| format!("{side} by {px} px")).collect();
+        format!("cell {index} {}", sides.join(", "))
+    });
+    let each: Vec<String> = each.collect();
+    format!("art touches the cell's edge: {}", first_few(&each, MOST_NAMED, "; "))
+}
+
+fn twin_words(look: &SheetLook) -> Option<String> {
+    let twins = look.cells.iter().enumerate().filter_map(|(index, cell)| match (cell.same_as, cell.mirror_of) {
+        (Some(first), _) => Some(format!("{index} is {first} again")),
+        (None, Some(first)) => Some(format!("{index} is {first} mirrored")),
+        _ => None,
+    });
+    let twins: Vec<String> = twins.collect();
+    (!twins.is_empty()).then(|| format!("cell {}", first_few(&twins, MOST_NAMED, ", ")))
+}
+
+fn files_lines(group: &PictureGroup) -> Vec<(&'static str, String)> {
+    let looks = group.seen.iter().filter_map(|seen| match &seen.what {
+        What::Frame(look) => Some(look),
+        _ => None,
+    });
+    let looks: Vec<&SheetLook> = looks.collect();
+    let sizes: Vec<(u32, u32)> = looks.iter().map(|look| look.size).collect();
+    let same = sizes.iter().all(|size| *size == sizes[0]);
+    let words = if same { "all of one size" } else { "of several sizes: each has its own feet" };
+    let mut lines = vec![("animation", format!("{}: {} frames, {words}", group.name, looks.len()))];
+    let empty: Vec<usize> = (0..looks.len()).filter(|i| looks[*i].cells.iter().all(CellLook::is_empty)).collect();
+    if !empty.is_empty() {
+        lines.push(("empty", named("frame", &empty)));
+    }
+    lines
+}
+
+/// `cells 3, 5, 9`.
+fn named(unit: &str, indices: &[usize]) -> String {
+    let listed: Vec<String> = indices.iter().map(ToString::to_string).collect();
+    let plural = if indices.len() == 1 { "" } else { "s" };
+    format!("{unit}{plural} {}", first_few(&listed, MOST_NAMED, ", "))
+}
+
+/// All that was seen, as `finitor.sheet/1`.
+pub(crate) fn as_json(groups: &[PictureGroup]) -> Value {
+    let (canvases, places) = canvases(groups);
+    let groups = groups.iter().zip(&places).map(|(group, place)| {
+        let stance = place.and_then(|place| canvases[place].stance.as_ref());
+        let images: Vec<Value> = group.seen.iter().map(image_json).collect();
+        json!({
+            "name": group.name,
+            "kind": if group.is_files() { "files" } else { "picture" },
+            "pivot": stance.map(|stance| [stance.pivot.x, stance.pivot.y]),
+            "images": images,
+        })
+    });
+    json!({ "schema": "finitor.sheet/1", "groups": groups.collect::<Vec<_>>() })
+}
+
+fn image_json(seen: &SeenPicture) -> Value {
+    let mut value = json!({ "path": seen.path.display().to_string(), "written_as": seen.written_as });
+    match &seen.what {
+        What::Animated { size, runs, delays } => {
+            value["size_px"] = json!([size.0, size.1]);
+            value["images"] = json!(runs.len());
+            value["delays_s"] = json!(delays);
+        }
+        What::Sheet(look) | What::Frame(look) => {
+            value["size_px"] = json!([look.size.0, look.size.1]);
+            value["transparent"] = json!(look.background == Background::Transparent);
+            if let Background::Coloured(colour, share) = look.background {
+                value["background"] = json!({ "colour": colour.to_string(), "share": share });
+            }
+            if let Some(grid) = look.cutting.grid() {
+                let pair = |(x, y): (u32, u32)| json!([x, y]);
+                value["grid"] =
+                    json!({ "cell_px": pair(grid.cell), "margin_px": pair(grid.before), "gap_px": pair(grid.gap) });
+            }
+            let cells = look.cells.iter().map(|cell| {
+                let rect = cell.rect;
+                json!({
+                    "rect_px": [rect.x, rect.y, rect.width, rect.height],
+                    "opaque_px": cell.runs.iter().map(|run| u64::from(run.len())).sum::<u64>(),
+                    "touched_px": { "left": cell.touched[0], "top": cell.touched[1], "right": cell.touched[2], "bottom": cell.touched[3] },
+                    "same_as": cell.same_as,
+                    "mirror_of": cell.mirror_of,
+                })
+            });
+            value["cells"] = cells.collect();
+            value["rows"] = json!(look.rows);
+        }
+    }
+    value
+}
