@@ -18,7 +18,7 @@ pub struct KnownFinding {
     /// The rule's code.
     pub rule: String,
     /// The instance.
-    pub actor: String,
+    pub subject: String,
     /// The other side.
     pub with: String,
     /// The place, world px.
@@ -38,7 +38,7 @@ impl KnownFinding {
         let at = place.worst.at;
         Some(KnownFinding {
             rule: finding.rule.code().to_string(),
-            actor: finding.subject.clone(),
+            subject: finding.subject.clone(),
             with: place.with.clone(),
             at: [at.x, at.y].map(|n| (n * 100.0).round() / 100.0),
             take: take.to_string(),
@@ -52,7 +52,7 @@ impl KnownFinding {
         let [x, y] = self.at;
         let at = place.worst.at;
         self.rule == finding.rule.code()
-            && self.actor == finding.subject
+            && self.subject == finding.subject
             && self.with == place.with
             && (at.x - x).hypot(at.y - y) <= WITHIN
     }
@@ -60,8 +60,8 @@ impl KnownFinding {
     /// The finding in words.
     pub fn words(&self) -> String {
         let [x, y] = self.at;
-        let KnownFinding { rule, actor, with, take, tick, .. } = self;
-        format!("{rule} of {actor} with {with} at ({x:.2}, {y:.2}), {take} tick {tick}")
+        let KnownFinding { rule, subject, with, take, tick, .. } = self;
+        format!("{rule} of {subject} with {with} at ({x:.2}, {y:.2}), {take} tick {tick}")
     }
 }
 
@@ -82,12 +82,12 @@ impl Baseline {
     /// Reads a baseline file.
     ///
     /// # Errors
-    /// When it cannot be read, or is none.
+    /// When it cannot be read, or is not one.
     pub fn read(path: &Path) -> Result<Baseline, Failure> {
         let wrong = |message: String| Failure::from(Problems::from(Problem::of_file(path, message)));
         let text = std::fs::read_to_string(path).map_err(|error| wrong(format!("cannot be read: {error}")))?;
         let file: BaselineFile = serde_json::from_str(&text).map_err(|error| {
-            let problem = Problem::of_file(path, format!("is no baseline: {error}"));
+            let problem = Problem::of_file(path, format!("is not a baseline: {error}"));
             Failure::from(Problems::from(problem.with_hint("`finitor check TAKE --write-baseline FILE` writes one")))
         })?;
         if file.schema != BASELINE_SCHEMA {

@@ -225,6 +225,7 @@ pub fn stage_at_start(
                 frame: 0,
                 states: Vec::new(),
                 flipped_art: None,
+                velocity: None,
             })
         })
         .collect();

@@ -1,6 +1,7 @@
 //! Why a call did not come to its end.
 
 use finitor_files::Problems;
+use finitor_files::nearest;
 use std::fmt;
 
 /// Why a call did not come to its end.
@@ -49,15 +50,10 @@ impl fmt::Display for Failure {
 
 impl std::error::Error for Failure {}
 
-/// A name that is none of those known: what it was looked for as, the name, and the nearest known one.
-pub(crate) fn unknown(what: &str, name: &str, known: &[&str]) -> Failure {
-    let near = known
-        .iter()
-        .map(|known| (strsim::damerau_levenshtein(name, known), *known))
-        .filter(|(distance, known)| *distance <= 1 + known.len() / 4)
-        .min();
-    let hint = match near {
-        Some((_, near)) => format!("did you mean \"{near}\"?"),
+/// A name that is none of those known: what it should have named, the name, and the nearest known one.
+pub fn unknown(what: &str, name: &str, known: &[&str]) -> Failure {
+    let hint = match nearest(name, known) {
+        Some(near) => format!("did you mean \"{near}\"?"),
         None if known.is_empty() => "there are none".to_string(),
         None => format!("known: {}", known.join(", ")),
     };

@@ -25,7 +25,7 @@ impl Filter {
         let codes: Vec<&str> = book::take_rules().map(Rule::code).collect();
         let rule = |code: &String| {
             let found = book::take_rules().find(|rule| rule.code() == code);
-            found.ok_or_else(|| unknown("rule for takes", code, &codes))
+            found.ok_or_else(|| unknown("take rule", code, &codes))
         };
         let names: Vec<&str> = known.iter().map(|actor| actor.name.as_str()).collect();
         let is_known = |name: &str| names.contains(&name.split(':').next().unwrap_or(name));

@@ -155,7 +155,7 @@ impl<'a> Work<'a> {
             };
             let name = &frame.animation;
             let message = format!(
-                "{} on {name} {} was made by hand, and the actor file no longer has that frame",
+                "{} on {name} {} was hand-edited, and the actor file no longer has that frame",
                 shape.name, frame.frame
             );
             let hint = format!(

@@ -25,7 +25,7 @@ mod starter_guess;
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checking::{CheckedTake, TakeChecks, check_takes, stream_take, take_name};
 pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
-pub use failure::Failure;
+pub use failure::{Failure, unknown};
 pub use filter::Filter;
 pub use fitting::{FitRequest, Outcome, Status, fit_actor};
 pub use layer_parties::{find_party, parties};

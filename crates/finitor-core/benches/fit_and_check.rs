@@ -168,6 +168,7 @@ fn take(way: Way, ticks: u64) -> Vec<Sample> {
         frame: 0,
         states: vec![],
         flipped_art: None,
+        velocity: None,
     };
     (0..ticks).map(sample).collect()
 }
@@ -228,6 +229,7 @@ fn crowd(c: &mut Criterion) {
                 frame: 0,
                 states: vec![],
                 flipped_art: None,
+                velocity: None,
             }
         };
         let rows: Vec<Vec<Sample>> =

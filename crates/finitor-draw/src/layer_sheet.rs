@@ -36,7 +36,7 @@ const EDGE: f64 = 24.0;
 const PAGE_WIDTH: f64 = 1280.0;
 const NAME: f64 = 15.0;
 
-/// The page: rows look for columns. A full square where both look for each other, a triangle that points the way where one
+/// The page: rows look for columns. A full square where both detect each other, a triangle that points the way where one
 /// does; what a state changed has a red frame.
 pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     let count = sheet.rows.len().max(1) as f64;
@@ -53,7 +53,7 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     let over = &mut panel.over;
     over.push(Item::text(Point::new(EDGE, 38.0), 22.0, Align::Start, INK, sheet.title.as_str()));
     over.push(Item::text(Point::new(EDGE, 62.0), 14.0, Align::Start, QUIET_INK, sheet.words.as_str()));
-    over.push(Item::text(Point::new(EDGE, top - 10.0), 13.0, Align::Start, QUIET_INK, "looks for >"));
+    over.push(Item::text(Point::new(EDGE, top - 10.0), 13.0, Align::Start, QUIET_INK, "detects >"));
     for (column, row) in sheet.rows.iter().enumerate() {
         let step = if tall { (column % 4) as f64 * 20.0 } else { 0.0 };
         let at = Point::new(left + (column as f64 + 0.5) * side, top - 12.0 - step);
@@ -92,7 +92,7 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     }
     let mut y = top + count * side + 34.0;
     for (looks, back, words) in
-        [(true, true, "both look for each other"), (true, false, "only the row looks for the column")]
+        [(true, true, "both detect each other"), (true, false, "only the row detects the column")]
     {
         let cell = Rect::new(EDGE, y - 15.0, EDGE + 20.0, y + 5.0);
         over.push(Item::Fill { rect: cell, colour: CELL });

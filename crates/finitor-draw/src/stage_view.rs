@@ -129,7 +129,7 @@ pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option
     };
     let on = |set: LayerSet| if layers.is_some() { format!("on {}", named(set)) } else { String::new() };
     let sees = |zone: &finitor_core::stage::Zone| match layers {
-        Some(_) => format!("{}, looks for {}", zone.effect.name(), named(zone.mask)),
+        Some(_) => format!("{}, detects {}", zone.effect.name(), named(zone.mask)),
         None => String::new(),
     };
     let solids = stage.solids.iter().map(|s| (&s.name, on(s.layer), s.outline.bounds, Side::Below));

@@ -107,7 +107,7 @@ pub(crate) fn anchors(top: &Table<'_>, animations: &[AnimationSpec], has_parts: 
         }
         let anchor = AnchorSpec { name: name.value, at, find, by_frame, animations: on };
         if anchor.wants_parts() && !has_parts {
-            let message = format!("anchor `{}` asks for a paint, but no art has a part map", anchor.name);
+            let message = format!("anchor `{}` uses a paint, but no art has a part map", anchor.name);
             let hint = "add `parts = \"NAME.parts.png\"` to the [[sheet]]: the same size, one flat colour a body part";
             table.wrong(table.value_span("find"), message, Some(hint.into()));
         }

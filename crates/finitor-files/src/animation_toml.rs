@@ -6,7 +6,7 @@ use crate::gallery::{ArtFile, FrameSource};
 use crate::images::Image;
 use crate::pivot::{PivotSpec, pivot_spec};
 use crate::sheet_toml::{Folder, Sheet, chosen, key};
-use crate::toml_table::{At, Table, nearest};
+use crate::toml_table::{At, Table, cannot_be_given_together, nearest};
 use crate::words::counted;
 use finitor_core::Facing;
 use std::ops::Range;
@@ -173,7 +173,7 @@ fn source(table: &Table<'_>, sheets: &[Sheet], folder: &Folder<'_>, tick_rate: f
             if several.is_empty() {
                 table.missing("cells", "\"0-3\"");
             } else {
-                table.wrong(table.span.clone(), format!("{} contradict one another", several.join(" and ")), None);
+                table.wrong(table.span.clone(), cannot_be_given_together(&several), None);
             }
             None
         }

@@ -11,7 +11,7 @@ pub(crate) fn parse_list(text: &str) -> Result<Vec<u32>, String> {
     let mut numbers = Vec::new();
     for part in text.split(',') {
         let number = |word: &str| {
-            word.trim().parse::<u32>().map_err(|_| format!("\"{}\" is no number or range such as 4-9", part.trim()))
+            word.trim().parse::<u32>().map_err(|_| format!("\"{}\" is not a number or range such as 4-9", part.trim()))
         };
         let (first, last) = match part.split_once('-') {
             Some((first, last)) => (number(first)?, number(last)?),

@@ -96,7 +96,7 @@ pub fn read_edit_svg(path: &Path, fits: &mut [&mut FitsFile]) -> Result<Edits, P
                     Err(reason) => problems.0.push(problem(
                         node,
                         format!("path \"{id}\": {reason}"),
-                        "mend it in the editor and save again; nothing was changed",
+                        "fix it in the editor and save again; nothing was changed",
                     )),
                 }
             }

@@ -231,7 +231,7 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         Err(error) if error.kind() == std::io::ErrorKind::NotFound => return Ok(None),
         Err(error) => return Err(Problem::of_file(path, format!("cannot be read: {error}")).into()),
     };
-    let hint = "mend the line, or move the file away and run `finitor fit`; nothing was overwritten";
+    let hint = "fix the line, or move the file away and run `finitor fit`; nothing was overwritten";
     let fits: FitsFile = serde_json::from_str(&text).map_err(|error| {
         let line_start: usize = text.split_inclusive('\n').take(error.line().saturating_sub(1)).map(str::len).sum();
         let at = (line_start + error.column().saturating_sub(1)).min(text.len());

@@ -156,7 +156,7 @@ fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize, gallery: &Ga
 fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) -> Result<Shape, Problems> {
     let wrong = |error: PolygonError| {
         Problem::of_file(path, format!("{name}: its points are no polygon: {error}"))
-            .with_hint("mend the points, or delete the shape and run `finitor fit`")
+            .with_hint("fix the points, or delete the shape and run `finitor fit`")
     };
     let (polygons, holes) = (geometry_of(written).map_err(wrong)?, holes_of(written).map_err(wrong)?);
     let whole = Geometry { polygons, holes, exact: None };

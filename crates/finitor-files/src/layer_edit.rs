@@ -51,7 +51,7 @@ fn check_free(layers: &Layers, name: &str) -> Result<(), Problems> {
         return Err(refused(format!("\"{name}\" cannot name a layer"), "use letters, digits, _ and -"));
     }
     match layers.named(name) {
-        Some(_) => Err(refused(format!("there is a layer or family \"{name}\" already"), "choose another name")),
+        Some(_) => Err(refused(format!("there is a layer or alias \"{name}\" already"), "choose another name")),
         None => Ok(()),
     }
 }
@@ -135,7 +135,7 @@ pub fn remove_layer(project: &Project, name: &str) -> Result<Vec<FileChange>, Pr
     let parsed = parsed(&file.text)?;
     let Some(list) = at(&parsed, &["layers", "names"]).filter(|_| project.layers.find(name).is_some()) else {
         let places = named.iter().map(|found| format!("line {}", found.place.line)).collect::<Vec<_>>().join(", ");
-        return Err(refused(format!("\"{name}\" is a family, named on {places}"), "take that line out by hand"));
+        return Err(refused(format!("\"{name}\" is an alias, defined on {places}"), "remove that line by hand"));
     };
     let list = list_text(&file.text, list);
     let gone: Vec<usize> =
@@ -164,8 +164,8 @@ pub fn set_mask(project: &Project, target: &str, add: &[String], drop: &[String]
         _ => {
             check_known(layers, target)?;
             if layers.find(target).is_none() {
-                let hint = "name one of its layers; what a family looks for is not written anywhere";
-                return Err(refused(format!("\"{target}\" is a family"), hint));
+                let hint = "name one of its layers; an alias has no mask of its own";
+                return Err(refused(format!("\"{target}\" is an alias"), hint));
             }
             Target::Layer(target)
         }
@@ -192,7 +192,7 @@ pub fn set_mask(project: &Project, target: &str, add: &[String], drop: &[String]
         });
         let message = format!("the mask does not name {name}: it has {}", has.join(", "));
         let hint = match by {
-            Some(alias) => format!("it comes by the alias {alias}: drop that and add the layers that should stay"),
+            Some(alias) => format!("it comes with the alias {alias}: remove that and add the layers that should stay"),
             None => "nothing to drop".to_string(),
         };
         return Err(refused(message, hint));
@@ -234,7 +234,7 @@ fn file_of(project: &Project, target: &Target<'_>) -> Result<LayerFile, Problems
 }
 
 fn parsed(text: &str) -> Result<Spanned<DeTable<'_>>, Problems> {
-    DeTable::parse(text).map_err(|error| refused(format!("is no TOML: {}", error.message()), "mend it by hand"))
+    DeTable::parse(text).map_err(|error| refused(format!("is no TOML: {}", error.message()), "fix it by hand"))
 }
 
 /// The value under keys one in another.
@@ -266,7 +266,7 @@ fn push(text: &str, value: &Value<'_>, names: &[String]) -> Result<Vec<TextEdit>
                 std::iter::once(one.as_ref()).chain(names.iter().map(String::as_str)).map(quoted).collect();
             Ok(vec![TextEdit { span: value.span(), text: format!("[{}]", all.join(", ")) }])
         }
-        _ => Err(refused("a list of layers was expected", "mend it by hand")),
+        _ => Err(refused("expected a list of layers", "fix it by hand")),
     }
 }
 

@@ -190,7 +190,7 @@ fn layer_file(path: &Path, sort: Sort) -> Result<LayerFile, Problems> {
     Ok(LayerFile { path: path.to_path_buf(), uses: walk.uses, text: Arc::clone(&text), is_drawing: false })
 }
 
-/// The words `on-NAME` and `sees-NAME` of a drawing's classes.
+/// The words `on-NAME` and `detects-NAME` of a drawing's classes.
 fn drawing_file(path: &Path) -> Result<LayerFile, Problems> {
     let text =
         std::fs::read_to_string(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
@@ -205,7 +205,7 @@ fn drawing_file(path: &Path) -> Result<LayerFile, Problems> {
             for word in words {
                 // A word is a part of the text: its place there is where it begins.
                 let start = whole.start + (word.as_ptr() as usize - text[whole.clone()].as_ptr() as usize);
-                for (prefix, kind) in [("on-", UseKind::On), ("sees-", UseKind::Looked)] {
+                for (prefix, kind) in [("on-", UseKind::On), ("detects-", UseKind::Looked)] {
                     if let Some(name) = word.strip_prefix(prefix) {
                         walk.add(
                             name,

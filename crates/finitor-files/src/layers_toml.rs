@@ -46,13 +46,15 @@ pub(crate) fn layers(table: &Table<'_>) -> Layers {
 /// Aliases may hold aliases that stand above them.
 fn aliases(table: &Table<'_>, layers: &mut Layers) {
     for (name, members) in table.string_lists("alias", "blockers = [\"ground\", \"crate\"]") {
-        check_layer_name(table, &name, "a family");
+        check_layer_name(table, &name, "an alias");
         let set = layer_set(table, layers, &members);
         if layers.find(&name.value).is_some() {
-            let hint = "give the family a name of its own: a list could mean either".to_string();
+            let hint = "give the alias a name of its own, or a list could mean either".to_string();
             table.wrong(name.span.clone(), format!("`{}` is a layer's name already", name.value), Some(hint));
         } else if members.is_empty() {
-            table.wrong(name.span.clone(), format!("the family `{}` has no layer", name.value), None);
+            table.wrong(name.span.clone(), format!("the alias `{}` has no layer", name.value), None);
+            // Lists that use it are not wrong as well.
+            layers.aliases.push(Alias { name: name.value, layers: set });
         } else {
             layers.aliases.push(Alias { name: name.value, layers: set });
         }

@@ -72,5 +72,6 @@ pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash};
 pub use take::{STANDARD_INPUT, TakeReader};
 pub use tiles_toml::{TileKind, Tiles};
+pub use toml_values::nearest;
 pub use words::{counted, first_few};
 pub use write::write_atomically;

@@ -8,7 +8,8 @@ use finitor_core::actor::Moves;
 pub(crate) fn moves(table: &Table<'_>) -> Moves {
     let fastest = table.numbers::<2>("fastest", "[4, 9]").and_then(|fastest| {
         if fastest.value.iter().any(|speed| *speed < 0.0) {
-            let message = "`fastest` holds the longest steps sideways and upright, px a tick: neither is below 0";
+            let [x, y] = fastest.value;
+            let message = format!("`fastest` must be two numbers of at least 0, px per tick; found [{x}, {y}]");
             table.wrong(fastest.span, message, Some("write fastest = [4, 9]".into()));
             return None;
         }
@@ -18,7 +19,7 @@ pub(crate) fn moves(table: &Table<'_>) -> Moves {
     let step = table.number_from("step", 0.0, "4").map(|step| step.value);
     let slope = table.number_from("slope", 0.0, "45").and_then(|slope| {
         if slope.value > 90.0 {
-            let message = format!("`slope` is an angle from 0 to 90 degrees, not {}", slope.value);
+            let message = format!("`slope` must be an angle from 0 to 90 degrees; found {}", slope.value);
             table.wrong(slope.span, message, Some("write slope = 45".into()));
             return None;
         }

@@ -26,7 +26,7 @@ pub(crate) fn parts(top: &Table<'_>) -> Vec<PartColour> {
         if colour.is_none() {
             let hint =
                 "write six hex digits of the part map's colour as the key, such as \"#d9a066\" = { part = \"head\" }";
-            top.wrong(name.span.clone(), format!("\"{}\" is no colour", name.value), Some(hint.into()));
+            top.wrong(name.span.clone(), format!("\"{}\" is not a colour", name.value), Some(hint.into()));
         }
         let part = table.required_string("part", "\"head\"");
         let group = table.string("group", "\"upper\"").map(|group| group.value);

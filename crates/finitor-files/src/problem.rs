@@ -45,7 +45,7 @@ pub struct Problem {
     pub path: PathBuf,
     /// Where in it; `None` for the file as a whole.
     pub place: Option<Place>,
-    /// What is wrong, and what was expected.
+    /// What is wrong; expected and what.
     pub message: String,
     /// How to mend it.
     pub hint: Option<String>,

@@ -134,13 +134,13 @@ fn contradictions(table: &Table<'_>, fitting: &Fitting) {
         );
     }
     if table.has("tolerance") {
-        wrong("max_points", "`max_points` and `tolerance` contradict one another".into(), "drop one of them");
+        wrong("max_points", "`max_points` and `tolerance` cannot be given together".into(), "drop one of them");
     }
     if table.has("inset") {
-        wrong("outset", "`inset` and `outset` contradict one another".into(), "drop one of them");
+        wrong("outset", "`inset` and `outset` cannot be given together".into(), "drop one of them");
     }
     if fitting.grounded && table.has("grounded") {
-        wrong("bottom", "`bottom` and `grounded` contradict one another".into(), "drop one of them");
+        wrong("bottom", "`bottom` and `grounded` cannot be given together".into(), "drop one of them");
     }
     if fitting.kind != Kind::Box {
         for key in ["forgive_top", "forgive_front", "grounded"] {
@@ -149,7 +149,7 @@ fn contradictions(table: &Table<'_>, fitting: &Fitting) {
     }
     let convex = fitting.kind == Kind::Hull && fitting.goal == FitGoal::Cover;
     if (fitting.kind.is_traced() || fitting.kind == Kind::Hull) && fitting.goal != FitGoal::Balance && !convex {
-        let message = "corners moved onto a grid would no longer keep to the pixels exactly".to_string();
+        let message = "`snap` would move corners off the pixel edges that this `fit` must keep to".to_string();
         wrong("snap", message, "drop it, or take fit = \"balance\"");
     }
 }
@@ -311,7 +311,7 @@ fn paint(table: &Table<'_>) -> Vec<Colour> {
         match Colour::parse(&text.value) {
             Some(colour) => colours.push(colour),
             None => {
-                let message = format!("\"{}\" is no colour", text.value);
+                let message = format!("\"{}\" is not a colour", text.value);
                 let hint = "write six hex digits of the part map's colour, such as \"#d9a066\"";
                 table.wrong(text.span, message, Some(hint.into()));
             }

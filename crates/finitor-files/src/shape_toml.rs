@@ -10,7 +10,7 @@ use crate::layers_toml::layer_set;
 use crate::parts_toml::PartColour;
 use crate::problem::Place;
 use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};
-use crate::toml_table::{At, Table, nearest};
+use crate::toml_table::{At, Table, cannot_be_given_together, nearest};
 use finitor_core::Point;
 use finitor_core::actor::Role;
 use finitor_core::fit::{Along, Fitting, Given, Kind, Side, Source, given_shape};
@@ -188,7 +188,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     table.finish();
     let role = role?.value;
     if layer.is_none() && role != Role::Sensor && !table.has("layer") {
-        let message = format!("shape `{}` is on no layer, so nothing can look for it", name.value);
+        let message = format!("shape `{}` is on no layer, so nothing can detect it", name.value);
         let hint = format!("add for example `layer = \"{}\"`", layers.names.first().map_or("hero", String::as_str));
         table.wrong(name.span.clone(), message, Some(hint));
     }
@@ -258,7 +258,7 @@ fn source(table: &Table<'_>, open: bool) -> Option<Source> {
         several => {
             table.note_known(&WAYS);
             table.note_known(&FITTING_KEYS);
-            table.wrong(table.span.clone(), format!("{} contradict one another", several.join(" and ")), None);
+            table.wrong(table.span.clone(), cannot_be_given_together(&several), None);
             None
         }
     }
@@ -273,7 +273,7 @@ fn given(table: &Table<'_>) -> Option<Given> {
         .map(|points| (Given::Points(points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect()), points.span));
     let (given, span) = boxed.or(circle).or(capsule).or(points)?;
     if let Err(error) = given_shape(&given) {
-        table.wrong(span, format!("this is no shape: {error}"), None);
+        table.wrong(span, format!("not a valid shape: {error}"), None);
         return None;
     }
     Some(given)
@@ -296,7 +296,7 @@ pub(crate) fn check_paint(top: &Table<'_>, shapes: &[ShapeSpec]) {
         if let Source::Fitted(fitting) = &shape.source
             && let Some(colour) = fitting.paint.first()
         {
-            let message = format!("shape `{}` asks for paint {colour}, but no sheet has a part map", shape.name);
+            let message = format!("shape `{}` uses paint {colour}, but no sheet has a part map", shape.name);
             let hint = "add `parts = \"NAME.parts.png\"` to the [[sheet]]: the same size, one flat colour a body part";
             top.wrong(shape.claim.span.clone(), message, Some(hint.into()));
         }

@@ -63,13 +63,13 @@ pub(crate) fn key(table: &Table<'_>) -> Option<Key> {
     let Some(text) = text else {
         if let Some(tolerance) = tolerance {
             let hint = "add `key = \"corner\"`, or a colour such as \"#ff00ff\"".to_string();
-            table.wrong(tolerance.span, "`key_tolerance` without a `key` says nothing", Some(hint));
+            table.wrong(tolerance.span, "`key_tolerance` has no effect without `key`", Some(hint));
         }
         return None;
     };
     let colour = Colour::parse(&text.value);
     if colour.is_none() && text.value != "corner" {
-        let message = format!("\"{}\" is no colour", text.value);
+        let message = format!("\"{}\" is not a colour", text.value);
         let hint = "write the background's colour as six hex digits, such as \"#ff00ff\", or \"corner\" for that of the top left pixel";
         table.wrong(text.span, message, Some(hint.into()));
     }
@@ -88,6 +88,7 @@ enum Cut {
 }
 
 fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
+    let before = folder.doc.mistakes();
     let name = table.string("name", "\"main\"");
     let image = table.required_string("image", "\"keeper.png\"");
     let parts = table.string("parts", "\"keeper.parts.png\"");
@@ -98,6 +99,8 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
     let key = key(table);
     table.finish();
     let image = image?;
+    // Cells that are not those meant would be past many ends.
+    let is_sound = folder.doc.mistakes() == before;
     let file = folder.art_file(&image, key, true);
     let part_file = parts.as_ref().and_then(|parts| folder.art_file(parts, None, true));
     let file = file?;
@@ -136,7 +139,7 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
             cells
         }
     };
-    if cells.is_empty() {
+    if cells.is_empty() || !is_sound {
         return None;
     }
     let name = name.map_or_else(String::new, |name| name.value);

@@ -28,7 +28,7 @@ const SORTS: [(&str, Sort); 6] = [
     ("spot", Sort::Spot),
 ];
 
-/// Stands for no layer at all, after `on-` and `sees-`.
+/// Stands for no layer at all, after `on-` and `detects-`.
 const NOTHING: &str = "nothing";
 
 /// Elements that are not read are told one by one up to this many.
@@ -193,7 +193,7 @@ impl Reading<'_> {
     }
 
     fn mask(self, layer: LayerSet) -> Result<LayerSet, Wrong> {
-        Ok(self.set("sees-")?.or(self.usual.mask).unwrap_or_else(|| self.layers.default_mask(layer)))
+        Ok(self.set("detects-")?.or(self.usual.mask).unwrap_or_else(|| self.layers.default_mask(layer)))
     }
 
     fn passes(self) -> Result<Passes, Wrong> {
@@ -302,8 +302,9 @@ impl SvgStage {
                 self.one_ways.extend(outlines.into_iter().map(one_way));
             }
             _ => {
-                let none = || ("no class says what it looks for".to_string(), Some("add for example sees-hero".into()));
-                let mask = of.set("sees-")?.or(of.usual.mask).ok_or_else(none)?;
+                let none =
+                    || ("no class says what it detects".to_string(), Some("for example add detects-hero".into()));
+                let mask = of.set("detects-")?.or(of.usual.mask).ok_or_else(none)?;
                 let effect = of.effect()?;
                 let warp = if effect == Effect::Warp { of.warp()? } else { None };
                 let (cooldown, once) = (of.cooldown()?, of.is_set("once")?);

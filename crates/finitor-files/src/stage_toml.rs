@@ -157,7 +157,7 @@ fn size(head: &Table<'_>) -> Option<Vec2> {
     if (1.0..=MAX_SIZE).contains(&width) && (1.0..=MAX_SIZE).contains(&height) {
         return Some(Vec2::new(width, height));
     }
-    let message = format!("`size` must lie between 1 and {MAX_SIZE} px a side, not {width} x {height}");
+    let message = format!("`size` must be from 1 to {MAX_SIZE} px a side; found {width} x {height}");
     head.wrong(found.span, message, None);
     None
 }
@@ -401,14 +401,14 @@ fn lead<T>(
 fn spot(table: &Table<'_>, number: usize, names: &mut Vec<String>) -> Option<Spot> {
     let name = table.string("name", "\"lamp_post\"");
     if let Some(name) = &name {
-        check_name(table, name, "a marker");
+        check_name(table, name, "a spot");
     }
     if !table.has("at") {
         table.missing("at", "[64, 280]");
     }
     let at = table.numbers::<2>("at", "[64, 280]");
     table.finish();
-    let name = name.unwrap_or_else(|| At { value: format!("marker_{number}"), span: table.span.clone() });
+    let name = name.unwrap_or_else(|| At { value: format!("spot_{number}"), span: table.span.clone() });
     if names.contains(&name.value) {
         table.wrong(name.span, format!("\"{}\" is the name of another thing on this stage", name.value), None);
         return None;

@@ -205,7 +205,7 @@ impl Starter {
     }
 
     pub(crate) fn feet_text(&self) -> String {
-        let mut text = "# A strip under the body that looks for the ground.\n[shape.feet]\n".to_string();
+        let mut text = "# A strip under the body that detects the ground.\n[shape.feet]\n".to_string();
         line(&mut text, "role", "\"sensor\"", "");
         line(&mut text, "along", "\"body\"", "");
         line(&mut text, "side", "\"below\"", "");

@@ -7,10 +7,9 @@ mod json_rows;
 use crate::problem::{Problem, Problems};
 use cast::Cast;
 use csv_rows::CsvRows;
-use finitor_core::Facing;
-use finitor_core::Point;
 use finitor_core::actor::{Actor, ActorIndex};
 use finitor_core::take::Sample;
+use finitor_core::{Facing, Point, Vec2};
 use json_rows::JsonRows;
 use std::fs::File;
 use std::io::{BufRead, BufReader, Read};
@@ -39,6 +38,12 @@ struct Row<'r> {
     /// Words parted by spaces.
     states: &'r str,
     flipped_art: Option<bool>,
+    velocity: Option<Vec2>,
+}
+
+/// A velocity, of which a row may leave out the side that is 0.
+fn velocity(x: Option<f64>, y: Option<f64>) -> Option<Vec2> {
+    (x.is_some() || y.is_some()).then(|| Vec2::new(x.unwrap_or(0.0), y.unwrap_or(0.0)))
 }
 
 /// A mistake in a row, and its mend.
@@ -227,5 +232,6 @@ fn unset() -> Sample {
         frame: 0,
         states: Vec::new(),
         flipped_art: None,
+        velocity: None,
     }
 }

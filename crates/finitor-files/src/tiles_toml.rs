@@ -240,7 +240,7 @@ fn read_map(table: &Table<'_>, place: Place<'_>, map: &At<String>) -> Option<Map
                     Ok(number) => row.push(Some(number)),
                     Err(_) => {
                         let message = format!(
-                            "line {}: field {} is \"{word}\", a tile's number or a blank was expected",
+                            "line {}: field {} is \"{word}\"; expected a tile's number or a blank",
                             index + 1,
                             column + 1
                         );
@@ -285,7 +285,7 @@ fn fill(
             let polygon = Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
             polygon
                 .map(|polygon| TileFill::Shape(vec![polygon]))
-                .map_err(|error| (format!("this is no shape: {error}"), None))
+                .map_err(|error| (format!("not a valid shape: {error}"), None))
         }
         TileWord::Art => {
             let Some(picture) = picture else {

@@ -7,7 +7,7 @@ pub(crate) use lists::WordOrPoints;
 
 use crate::problem::{Place, Problem, Problems, shown};
 pub(crate) use crate::toml_values::nearest;
-use crate::toml_values::{Value, integer, kind_of, number, numbers};
+use crate::toml_values::{Value, found_of, integer, number, numbers};
 use std::cell::RefCell;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
@@ -41,13 +41,15 @@ impl Document {
     /// Parses the text.
     ///
     /// # Errors
-    /// All mistakes of syntax; what a broken line was meant to say is not guessed at.
+    /// The first mistake of syntax; what a broken line was meant to say is not guessed at.
     pub(crate) fn parse<'t>(&self, text: &'t str) -> Result<Spanned<DeTable<'t>>, Problems> {
         let (table, errors) = DeTable::parse_recoverable(text);
-        let problems = errors.into_iter().map(|error| Problem {
+        // One slip draws many: only the first is where it is.
+        let first = errors.into_iter().min_by_key(|error| error.span().map(|span| span.start));
+        let problems = first.into_iter().map(|error| Problem {
             path: self.path.clone(),
             place: Some(Place::new(&self.text, error.span().unwrap_or(0..0))),
-            message: format!("is no TOML here: {}", error.message()),
+            message: format!("this is not valid TOML: {}", error.message()),
             hint: None,
         });
         Problems(problems.collect()).or(table)
@@ -75,6 +77,11 @@ impl Document {
     /// Whether anything was wrong so far.
     pub(crate) fn is_sound(&self) -> bool {
         self.problems.borrow().is_empty()
+    }
+
+    /// How many mistakes there are so far.
+    pub(crate) fn mistakes(&self) -> usize {
+        self.problems.borrow().len()
     }
 
     /// All mistakes by place.
@@ -152,7 +159,7 @@ impl<'t> Table<'t> {
     }
 
     fn wrong_type(&self, key: &str, value: &Value<'_>, expected: &str, example: &str) {
-        let message = format!("`{key}` must be {expected}, not {}", kind_of(value.get_ref()));
+        let message = format!("`{key}` must be {expected}; found {}", found_of(value.get_ref()));
         self.wrong(value.span(), message, Some(format!("for example `{key} = {example}`")));
     }
 
@@ -261,7 +268,7 @@ impl<'t> Table<'t> {
         match number(value.get_ref()) {
             Some(number) => Some(At { value: number, span: value.span() }),
             None => {
-                self.wrong_type(key, value, "a number of at most 1e7", example);
+                self.wrong_type(key, value, "a number up to 1e7", example);
                 None
             }
         }
@@ -273,7 +280,7 @@ impl<'t> Table<'t> {
         if found.value >= least {
             return Some(found);
         }
-        let message = format!("`{key}` must be at least {least}, not {}", found.value);
+        let message = format!("`{key}` must be at least {least}; found {}", found.value);
         self.wrong(found.span, message, Some(format!("for example `{key} = {example}`")));
         None
     }
@@ -293,7 +300,7 @@ impl<'t> Table<'t> {
         match number(value.get_ref()) {
             Some(number) => {
                 let hint = Some(format!("for example `{key} = {example}`"));
-                self.wrong(value.span(), format!("`{key}` must be {expected}, not {number}"), hint);
+                self.wrong(value.span(), format!("`{key}` must be {expected}; found {number}"), hint);
             }
             None => self.wrong_type(key, value, expected, example),
         }
@@ -304,7 +311,7 @@ impl<'t> Table<'t> {
         let value = self.get(key)?;
         let found = numbers::<N>(value);
         if found.is_none() {
-            self.wrong_type(key, value, &format!("a list of {N} numbers of at most 1e7"), example);
+            self.wrong_type(key, value, &format!("a list of {N} numbers up to 1e7"), example);
         }
         Some(At { value: found?, span: value.span() })
     }
@@ -357,7 +364,16 @@ impl<'t> Table<'t> {
     /// A table.
     pub(crate) fn table(&self, key: &'static str) -> Option<Table<'t>> {
         let value = self.get(key)?;
-        self.as_table(value, &format!("[{key}]"), key)
+        self.as_table(value, &self.title_of(key), key)
+    }
+
+    /// How the table under a key is written, from the top of the file on.
+    fn title_of(&self, key: &str) -> String {
+        match self.title.strip_prefix('[').and_then(|title| title.strip_suffix(']')) {
+            Some(outer) if !outer.starts_with('[') => format!("[{outer}.{key}]"),
+            Some(_) => format!("{}, {key}", self.title),
+            None => format!("[{key}]"),
+        }
     }
 
     /// A list of tables, `[[key]]`.
@@ -420,7 +436,7 @@ impl<'t> Table<'t> {
                 asked: RefCell::default(),
             }),
             _ => {
-                let message = format!("`{key}` must be a table, not {}", kind_of(value.get_ref()));
+                let message = format!("`{key}` must be a table; found {}", found_of(value.get_ref()));
                 self.wrong(value.span(), message, Some(format!("write `{title}` on a line of its own")));
                 None
             }
@@ -445,6 +461,12 @@ impl<'t> Table<'t> {
             self.wrong(key.span(), message, Some(hint));
         }
     }
+}
+
+/// What is said of keys of which only one can be given.
+pub(crate) fn cannot_be_given_together(keys: &[&str]) -> String {
+    let keys: Vec<String> = keys.iter().map(|key| format!("`{key}`")).collect();
+    format!("{} cannot be given together", keys.join(" and "))
 }
 
 fn sorted(names: &[&'static str]) -> Vec<&'static str> {

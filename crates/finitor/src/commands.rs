@@ -67,5 +67,5 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
     }
     let words: Vec<&str> = known.iter().map(|format| format.name()).collect();
     let format = format.name();
-    Err(Failure::Usage(format!("`{name}` has no {format} output here; it writes {}", words.join(", "))))
+    Err(Failure::Usage(format!("`finitor {name}` has no {format} output; it has {}", words.join(", "))))
 }

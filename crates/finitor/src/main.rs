@@ -5,6 +5,7 @@ mod commands;
 mod console;
 mod exit;
 mod output;
+mod renamed;
 mod session;
 
 use clap::Parser;
@@ -12,7 +13,13 @@ use exit::report;
 use std::process::ExitCode;
 
 fn main() -> ExitCode {
-    let cli = cli::Cli::parse();
+    let cli = match cli::Cli::try_parse() {
+        Ok(cli) => cli,
+        Err(error) => match renamed::option_of(&error) {
+            Some(failure) => return report(&failure).into(),
+            None => error.exit(),
+        },
+    };
     let mut out = std::io::BufWriter::new(anstream::AutoStream::auto(std::io::stdout()));
     let done = commands::run(&cli, &mut out).and_then(|exit| {
         std::io::Write::flush(&mut out)?;

@@ -30,7 +30,7 @@ fn a_starter_of_every_demo_image_is_fitted_unchanged_with_the_pivot_where_a_hand
                 frame["shapes"].as_array().unwrap().iter().map(|shape| shape["name"].as_str().unwrap()).collect();
             assert_eq!(names, ["body", "figure", "feet"], "{name}");
         }
-        let refused = project.refused(&["sheet", &image, "--write", &target], &["is there already", "--merge"]);
+        let refused = project.refused(&["sheet", &image, "--write", &target], &["already exists", "--merge"]);
         assert!(refused.out.is_empty());
         assert_eq!(project.read(&target), before, "never overwritten");
     }
@@ -64,7 +64,7 @@ fn merging_adds_what_is_missing_and_keeps_every_line() {
     }
     project.ok(&["fit", "mine"]);
     let again = project.ok(&["sheet", "actors/keeper.png", "--write", "actors/mine.toml", "--merge"]);
-    assert!(again.out.contains("lacks nothing"), "{}", again.out);
+    assert!(again.out.contains("has all of this already"), "{}", again.out);
     assert_eq!(project.read("actors/mine.toml"), merged);
     // A second sheet, frames as files, and names for rows.
     project.ok(&["sheet", "actors/gull.png", "--row", "flap", "--write", "actors/mine.toml", "--merge"]);
@@ -74,7 +74,7 @@ fn merging_adds_what_is_missing_and_keeps_every_line() {
     let waves = ["actors/wave_10.png", "actors/wave_2.png", "actors/wave_1.png"];
     let args = [&["sheet"], &waves[..], &["--write", "actors/mine.toml", "--merge"]].concat();
     project.ok(&args);
-    assert!(project.ok(&args).out.contains("lacks nothing"));
+    assert!(project.ok(&args).out.contains("has all of this already"));
     project.ok(&["fit", "mine"]);
     let fits = fits(&project, "mine");
     let frames = fits["frames"].as_array().unwrap();
@@ -88,7 +88,7 @@ fn merging_adds_what_is_missing_and_keeps_every_line() {
     project.write("actors/broken.toml", "[actor\n");
     project.refused(
         &["sheet", "actors/gull.png", "--write", "actors/broken.toml", "--merge"],
-        &["broken.toml", "mend it"],
+        &["broken.toml", "fix it first"],
     );
     assert_eq!(project.read("actors/broken.toml"), "[actor\n");
 }
@@ -111,7 +111,7 @@ fn a_new_project_works_as_it_stands() {
         within(&["fit"]);
         within(&["draw"]);
         within(&["lint", "--fail-on", "warn"]);
-        let report = within(&["check", "takes/first.csv", "--format", "json", "--fail-on", "note"]).json();
+        let report = within(&["check", "takes/first.csv", "--format", "json", "--fail-on", "note"]).take();
         assert_eq!(report["findings"], json!([]), "{dir}");
         assert_eq!(report["events"].as_array().unwrap().len() % 2, 0, "{dir}: enters and leaves the gate");
     }
@@ -139,7 +139,7 @@ fn changed_art_is_told_with_its_pixels_and_frames_that_came_and_went() {
     let column = |n: u32| move |x: u32, y: u32| [9, 9, 9, if x % 8 < n && y > 1 { 255 } else { 0 }];
     let actor = |cells: &str, name: &str| {
         format!(
-            "[actor]\nname = \"post\"\npivot = [4, 8]\n[[sheet]]\nimage = \"post.png\"\ncell = [8, 8]\n[animation.{name}]\ncells = \"{cells}\"\n[shape.all]\nrole = \"hurt\"\nkind = \"box\"\nkeep = \"cover\"\nlayer = \"hero\"\n"
+            "[actor]\nname = \"post\"\npivot = [4, 8]\n[[sheet]]\nimage = \"post.png\"\ncell = [8, 8]\n[animation.{name}]\ncells = \"{cells}\"\n[shape.all]\nrole = \"hurt\"\nkind = \"box\"\nfit = \"cover\"\nlayer = \"hero\"\n"
         )
     };
     project.write("actors/post.png", png(32, 8, column(4)));
@@ -181,7 +181,7 @@ fn changed_art_is_told_with_its_pixels_and_frames_that_came_and_went() {
     assert_eq!(fits(&project, "post")["frames"][0]["shapes"][0]["points"][1], json!([1.5, -5.0]));
     project.write("actors/post.toml", actor("1,0,2", "lean"));
     let kept = project.read("actors/post.fits.json");
-    project.refused(&["fit", "post"], &["all on sway 0 was made by hand", "--rename sway=NEW", "--forget sway"]);
+    project.refused(&["fit", "post"], &["all on sway 0 was hand-edited", "--rename sway=NEW", "--discard-edits sway"]);
     assert_eq!(project.read("actors/post.fits.json"), kept, "nothing lost");
     let stale = project.ok(&["lint", "post"]);
     assert!(stale.out.contains("sway=lean"), "{}", stale.out);
@@ -190,8 +190,8 @@ fn changed_art_is_told_with_its_pixels_and_frames_that_came_and_went() {
     project.refused(&["fit", "post", "--rename", "sway=lean"], &["no fits of these actors have an animation \"sway\""]);
     project.refused(&["fit", "--rename", "lean"], &["walk=stroll"]);
     project.write("actors/post.toml", actor("0", "lean"));
-    project.refused(&["fit", "post"], &["all on lean 0 was made by hand"]);
-    project.ok(&["fit", "post", "--forget", "lean"]);
+    project.refused(&["fit", "post"], &["all on lean 0 was hand-edited"]);
+    project.ok(&["fit", "post", "--discard-edits", "lean"]);
 }
 
 #[test]
@@ -208,7 +208,7 @@ fn standing_frames_off_the_ground_are_told_with_the_pivot_that_mends_them() {
     assert_eq!(standing, ["idle", "walk", "crouch"]);
     for finding in &found {
         assert_eq!((&finding["rule"], &finding["figure"]), (&json!("off_ground"), &json!(2.0)));
-        assert!(finding["remedy"].as_str().unwrap().contains("pivot = [24, 46]"), "{finding}");
+        assert!(finding["fix"].as_str().unwrap().contains("pivot = [24, 46]"), "{finding}");
     }
     // rise and fall end a row higher: with the pivot right they are the ones that float, when asked for.
     project.edit("actors/keeper.toml", "pivot = [24, 44]", "pivot = [24, 46]");
@@ -216,7 +216,7 @@ fn standing_frames_off_the_ground_are_told_with_the_pivot_that_mends_them() {
     let asked = project.ok(&["lint", "--standing", "rise,idle"]);
     assert!(asked.out.contains("rise 0 ends 1.0 px above"), "{}", asked.out);
     assert!(!asked.out.contains("idle"), "{}", asked.out);
-    project.refused(&["lint", "--standing", "idel"], &["no actor has an animation \"idel\""]);
+    project.refused(&["lint", "--standing", "idel"], &["there is no animation \"idel\""]);
     project.edit("finitor.toml", "[check]", "[check.rules]\noff_ground = \"off\"\n[check]");
     assert!(!project.ok(&["lint", "--standing", "rise"]).out.contains("off_ground"));
 }

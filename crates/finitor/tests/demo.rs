@@ -82,9 +82,9 @@ fn the_stage_is_drawn_at_the_tick_asked_for_with_its_finding() {
     assert!(worst.out.contains("pier-faults-184.png"), "the worst finding's tick: {}", worst.out);
     project.ok(&["draw", "--take", "takes/faults.csv", "--tick", "18"]);
     let svg = project.read("pictures/pier-faults-18.svg");
-    for words in ["tick 18", "embedded", "it turned to face right", "sea_wall"] {
+    for words in ["tick 18", "embedded", "after turning right", "sea_wall"] {
         assert!(svg.contains(words), "{words}");
     }
-    project.refused(&["draw", "--take", "takes/faults.csv", "--tick", "50"], &["has no tick 50", "from 0 to 920"]);
-    project.refused(&["draw", "keper"], &["no actor or stage \"keper\"", "keeper"]);
+    project.refused(&["draw", "--take", "takes/faults.csv", "--tick", "50"], &["has no tick 50", "it has 0 to 920"]);
+    project.refused(&["draw", "keper"], &["no actor or stage \"keper\"", "did you mean \"keeper\""]);
 }

@@ -104,7 +104,7 @@ fn the_table_says_how_far_a_turn_moves_the_body() {
             "tick,actor,x,y,facing,animation,frame\n0,keeper,{x},200,left,idle,0\n1,keeper,{x},200,right,idle,0\n"
         );
         project.write("takes/turn.csv", rows);
-        project.run(&["check", "takes/turn.csv", "--format", "json"]).json()["findings"].clone()
+        project.run(&["check", "takes/turn.csv", "--format", "json"]).take()["findings"].clone()
     };
     project.edit("finitor.toml", "slack = 0.5", "slack = 0.0");
     assert_eq!(turn(16.0 + 8.0 + 1.0), serde_json::json!([]));
@@ -169,7 +169,7 @@ fn frames_drawn_for_the_left_are_used_compared_and_missed() {
     // The picture of the left frame is shown as it is: a take that flips it is told.
     let rows = "tick,actor,x,y,facing,animation,frame,flipped_art\n0,gull,300,40,left,glide,0,false\n1,gull,300,40,left,glide,0,true\n2,gull,300,40,left,glide,3,true\n";
     project.write("takes/left.csv", rows);
-    let found = project.run(&["check", "takes/left.csv", "--format", "json"]).json();
+    let found = project.run(&["check", "takes/left.csv", "--format", "json"]).take();
     let spans: Vec<(&Value, &Value)> = list(&found["findings"]).iter().map(|f| (&f["rule"], &f["ticks"])).collect();
     assert_eq!(spans, [(&Value::from("facing_split"), &serde_json::json!([1, 1]))]);
     for (from, to, words) in [
@@ -193,7 +193,7 @@ fn art_flipped_about_its_cell_drifts_by_what_the_pivot_is_off_the_middle() {
         project.write("finitor.toml", format!("[project]\nname = \"odd\"\nactors = [\"it.toml\"]\n{layers}"));
         let block = |x: u32, y: u32| (8..20).contains(&x) && (4..24).contains(&y);
         project.write("it.png", png(cell, 24, |x, y| if block(x, y) { [200, 90, 40, 255] } else { [0; 4] }));
-        let body = "[animation.stand]\ncells = \"0\"\n[shape.body]\nrole = \"body\"\nkind = \"box\"\nkeep = \"cover\"\nlayer = \"hero\"\n";
+        let body = "[animation.stand]\ncells = \"0\"\n[shape.body]\nrole = \"body\"\nkind = \"box\"\nfit = \"cover\"\nlayer = \"hero\"\n";
         project.write("it.toml", format!("[actor]\nname = \"it\"\npivot = [{pivot}, 24]\nflip_about = \"cell\"\n[[sheet]]\nimage = \"it.png\"\n{body}"));
         project.ok(&["fit"]);
         // Where the flipped pixels lie from the pivot, against where the mirrored shape does.
@@ -209,14 +209,14 @@ fn art_flipped_about_its_cell_drifts_by_what_the_pivot_is_off_the_middle() {
         if let Some(told) = told {
             assert_eq!(told["figure"], drift.abs());
             let middle = f64::from(cell) / 2.0;
-            let (message, remedy) = (told["message"].as_str().unwrap(), told["remedy"].as_str().unwrap());
+            let (message, remedy) = (told["message"].as_str().unwrap(), told["fix"].as_str().unwrap());
             assert!(
                 message.contains(if drift > 0.0 { "px right of its shapes" } else { "px left of its shapes" }),
                 "{message}"
             );
             assert!(
                 remedy.contains(&format!(
-                    "set the pivot to [{middle}, 24]; or draw flipped art at an offset of {} px",
+                    "Set `pivot = [{middle}, 24]`; or draw flipped art at an x offset of {} px",
                     -drift
                 )),
                 "{remedy}"

@@ -120,13 +120,13 @@ fn parts_that_do_not_exist_are_told_with_the_nearest_and_art_of_no_part_by_frame
         "\"#e8c548\" = ",
         &["no opaque pixel has the colour #e8c548", "nearest colour there is #e8c547"],
     );
-    wrong("\"#e8c547\" = ", "\"yellow\" = ", &["\"yellow\" is no colour"]);
+    wrong("\"#e8c547\" = ", "\"yellow\" = ", &["\"yellow\" is not a colour"]);
     wrong(
         "kind = \"hull\"\nby_part",
         "kind = \"circle\"\nby_part",
         &["cannot be cut where they meet", "siblings_overlap"],
     );
-    wrong("by_part = [", "part = \"head\"\nby_part = [", &["`part` and `by_part` contradict"]);
+    wrong("by_part = [", "part = \"head\"\nby_part = [", &["`part` and `by_part` cannot be given together"]);
     wrong(
         "[shape.skin]",
         "[shape.head]\nrole = \"hurt\"\nbox = [0, 0, 1, 1]\nlayer = \"hero\"\n[shape.skin]",
@@ -151,7 +151,7 @@ fn parts_that_do_not_exist_are_told_with_the_nearest_and_art_of_no_part_by_frame
     let told = told.unwrap();
     assert_eq!(told["figure"].as_f64().unwrap(), most as f64);
     assert!(told["message"].as_str().unwrap().contains(&format!("0: {} px", count(0))), "{told}");
-    assert!(told["remedy"].as_str().unwrap().contains("#e8c547"), "{told}");
+    assert!(told["fix"].as_str().unwrap().contains("#e8c547"), "{told}");
 }
 
 #[test]
@@ -239,7 +239,7 @@ fn presence_counts_over_the_frames_of_the_hold() {
     let opaque = |frame: u32, x: u32, _: u32| x >= 4 && (x < 8 || (x < 12 && frame < 2) || frame < 1);
     let right = |presence: &str| {
         let shape = format!(
-            "[shape.body]\nrole = \"body\"\nlayer = \"hero\"\nkind = \"box\"\nkeep = \"cover\"\nhold = \"animation\"\n{presence}"
+            "[shape.body]\nrole = \"body\"\nlayer = \"hero\"\nkind = \"box\"\nfit = \"cover\"\nshare = \"animation\"\n{presence}"
         );
         let project = drawn(4, 16, &shape, opaque);
         project.ok(&["fit"]);
@@ -258,7 +258,8 @@ fn holes_are_kept_where_asked_and_left_free_by_the_pieces() {
         let at = (f64::from(x) - 15.5).hypot(f64::from(y) - 15.5);
         at < 14.0 && at > 6.0
     };
-    let shape = "[shape.ring]\nrole = \"hurt\"\nlayer = \"hero\"\nkind = \"pieces\"\nholes = 4\nmax_piece_points = 5\n";
+    let shape =
+        "[shape.ring]\nrole = \"hurt\"\nlayer = \"hero\"\nkind = \"pieces\"\nmin_hole = 4\nmax_piece_points = 5\n";
     let project = drawn(1, 32, shape, opaque);
     project.ok(&["fit"]);
     let found = fits(&project, "it");
@@ -293,7 +294,7 @@ fn shapes_asked_for_alone_are_fitted_and_hand_edits_given_up_when_told() {
     for name in ["torso", "legs", "body", "pole"] {
         assert_eq!(lines(&before, name), lines(&after, name), "{name} was not asked for");
     }
-    project.refused(&["fit", "--only", "nose"], &["no actor here has a shape \"nose\"", "torso"]);
+    project.refused(&["fit", "--only", "nose"], &["there is no shape \"nose\"", "torso"]);
     // The torso's change was left for later and is not forgotten.
     let run = project.ok(&["fit", "keeper"]);
     assert!(run.out.contains("19 shapes fitted"), "{}", run.out);
@@ -337,7 +338,7 @@ fn nothing_to_do_is_told_until_a_file_a_name_or_a_shape_changes() {
 fn leaps_that_the_art_does_not_make_are_found() {
     // A block that stands still; on frame 2 a whisker of 1 px juts out, which a box follows and the art hardly shows.
     let opaque = |frame: u32, x: u32, y: u32| (8..20).contains(&x) && y >= 10 || frame == 2 && x >= 20 && y == 12;
-    let shape = "[shape.skin]\nrole = \"hurt\"\nlayer = \"hero\"\nkind = \"box\"\nkeep = \"cover\"\n";
+    let shape = "[shape.skin]\nrole = \"hurt\"\nlayer = \"hero\"\nkind = \"box\"\nfit = \"cover\"\n";
     let project = drawn(4, 32, shape, opaque);
     project.ok(&["fit"]);
     let clean = project.run(&["lint"]);

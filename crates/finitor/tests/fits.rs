@@ -234,10 +234,10 @@ fn hand_edits_survive_every_run() {
         assert_eq!(after["frames"][1]["shapes"][0]["points"], fits["frames"][1]["shapes"][0]["points"]);
         assert_eq!(after["frames"][2]["shapes"].as_array().unwrap().last().unwrap()["name"], "perch");
     }
-    // A hand edit that is no polygon is told, and nothing is written over it.
+    // A hand edit that is not a polygon is reported, and nothing is written over it.
     fits["frames"][0]["shapes"][0]["points"] = serde_json::json!([[0.0, 0.0], [9.0, 9.0], [9.0, 0.0], [0.0, 9.0]]);
     project.write("actors/gull.fits.json", fits.to_string());
     let before = project.files();
-    project.refused(&["fit"], &["gull.fits.json", "body on glide 0", "is no polygon", "mend its points"]);
+    project.refused(&["fit"], &["gull.fits.json", "body on glide 0", "is not a polygon", "fix its points"]);
     assert_eq!(project.files(), before);
 }

@@ -151,16 +151,16 @@ fn what_cannot_be_is_refused_and_changes_nothing() {
         (&["set", "hero", "+crat"], &["there is no layer \"crat\"", "did you mean \"crate\"?"]),
         (&["set", "hero", "crate"], &["write +LAYER to add and -LAYER to drop"]),
         (&["set", "hero", "+crate"], &["the mask has crate already"]),
-        (&["set", "hero", "-ledge"], &["it comes by the family footing"]),
+        (&["set", "hero", "-ledge"], &["it comes with the alias footing"]),
         (&["set", "hero", "-foe"], &["the mask does not name foe: it has footing, crate"]),
         (&["set", "hero", "+foe", "-foe"], &["foe is both added and dropped"]),
-        (&["set", "footing", "+foe"], &["\"footing\" is a family"]),
+        (&["set", "footing", "+foe"], &["\"footing\" is an alias"]),
         (&["set", "keeper.bdy", "+foe"], &["actor keeper has no [shape.bdy]"]),
         (&["set", "pier/bel", "+foe"], &["stage pier has no \"bel\""]),
         (&["set", "keper.body", "+foe"], &["there is no actor \"keper\"", "keeper"]),
-        (&["add", "hero"], &["there is a layer or family \"hero\" already"]),
+        (&["add", "hero"], &["there is a layer or alias \"hero\" already"]),
         (&["rename", "hero", "a b"], &["\"a b\" cannot name a layer"]),
-        (&["rename", "hero", "footing"], &["there is a layer or family \"footing\" already"]),
+        (&["rename", "hero", "footing"], &["there is a layer or alias \"footing\" already"]),
     ];
     for (args, words) in cases {
         let args: Vec<&str> = std::iter::once("layers").chain(args.iter().copied()).collect();

@@ -14,7 +14,7 @@ fn list(value: &Value) -> Vec<Value> {
 
 /// The checks of both takes, pairs counted.
 fn checks(project: &Project) -> Vec<Value> {
-    list(&project.run(&["check", TAKES[0], TAKES[1], "--pairs", "--format", "json"]).json())
+    list(&project.run(&["check", TAKES[0], TAKES[1], "--pairs", "--format", "json"]).json()["takes"])
 }
 
 fn explain(project: &Project, one: &str, other: &str) -> Value {
@@ -29,28 +29,28 @@ fn agrees(project: &Project) -> (u64, u64) {
         for pair in &pairs {
             let (one, other) = (pair["first"].as_str().unwrap(), pair["second"].as_str().unwrap());
             let told = explain(project, one, other);
-            assert_eq!(told["acts"], pair["acts"], "{pair:#} {told:#}");
+            assert_eq!(told["has_effect"], pair["has_effect"], "{pair:#} {told:#}");
             // No take of the sample holds a state that changes masks.
-            let expected = if told["acts"] == true { &pair["met"] } else { &json!(0) };
-            assert_eq!(&pair["acted"], expected, "{pair:#} {told:#}");
-            met += u64::from(pair["met"] != 0);
-            silent += u64::from(pair["met"] != 0 && pair["acted"] == 0);
+            let expected = if told["has_effect"] == true { &pair["met_ticks"] } else { &json!(0) };
+            assert_eq!(&pair["effect_ticks"], expected, "{pair:#} {told:#}");
+            met += u64::from(pair["met_ticks"] != 0);
+            silent += u64::from(pair["met_ticks"] != 0 && pair["effect_ticks"] == 0);
         }
         // What the rules found is told by their own way through the masks.
         for finding in list(&result["findings"]) {
-            let (actor, with) = (finding["actor"].as_str().unwrap(), finding["with"].as_str().unwrap());
+            let (actor, with) = (finding["subject"].as_str().unwrap(), finding["with"].as_str().unwrap());
             let shape = format!("{actor}.{}", finding["shape"].as_str().unwrap());
             match finding["rule"].as_str().unwrap() {
                 "embedded" | "tunnelled" | "caught_rising" | "zone_skipped" => {
-                    assert_eq!(explain(project, &shape, with)["acts"], true, "{finding:#}");
+                    assert_eq!(explain(project, &shape, with)["has_effect"], true, "{finding:#}");
                 }
-                "ghost_pair" => assert_eq!(explain(project, &shape, with)["acts"], false, "{finding:#}"),
+                "ghost_pair" => assert_eq!(explain(project, &shape, with)["has_effect"], false, "{finding:#}"),
                 _ => {}
             }
         }
         for event in list(&result["events"]) {
             let zone = format!("pier/{}", event["zone"].as_str().unwrap());
-            assert_eq!(explain(project, "keeper.body", &zone)["acts"], true, "{event:#}");
+            assert_eq!(explain(project, "keeper.body", &zone)["has_effect"], true, "{event:#}");
         }
     }
     (met, silent)
@@ -70,7 +70,7 @@ fn explain_agrees_with_what_check_does_for_every_pair() {
     let found = checks(&project);
     assert!(list(&found[1]["findings"]).iter().all(|finding| finding["with"] != "pier/jetty"));
     let says = project.ok(&["layers", "explain", "keeper.body", "pier/jetty"]).out;
-    assert!(says.starts_with("Nothing follows: keeper.body and pier/jetty pass through each other."), "{says}");
+    assert!(says.starts_with("No effect: keeper.body and pier/jetty pass through each other."), "{says}");
     assert!(says.contains("add ledge (bit 1) to the mask of keeper.body (mask 17 becomes 19)"), "{says}");
 }
 
@@ -78,13 +78,13 @@ fn explain_agrees_with_what_check_does_for_every_pair() {
 fn states_change_layers_and_masks_while_they_last() {
     let project = Project::fitted();
     let ghost = ["layers", "explain", "keeper.body", "barrel.body", "--format", "json", "--state", "ghost"];
-    assert_eq!(project.ok(&ghost).json()["acts"], false);
+    assert_eq!(project.ok(&ghost).json()["has_effect"], false);
     assert_eq!(
         project.ok(&ghost[..4]).out.lines().next().unwrap(),
-        "keeper.body and barrel.body stop each other: contact is \"either\" and one mask asks."
+        "keeper.body and barrel.body stop each other: contact is \"either\" and one mask detects the other."
     );
     let row = |args: &[&str]| project.ok(args).json()["layers"][2].clone();
-    let hero = json!({"name": "hero", "bit": 2, "on": 4, "mask": 19, "looks_for": ["ground", "ledge", "crate"]});
+    let hero = json!({"name": "hero", "bit": 2, "on": 4, "mask": 19, "detects": ["ground", "ledge", "crate"]});
     assert_eq!(row(&["layers", "--format", "json"]), hero);
     assert_eq!(row(&["layers", "--format", "json", "--state", "ghost"])["mask"], 3);
     // A dash moves the keeper to another layer: the tide, which looks for heroes, no longer takes it.
@@ -94,12 +94,12 @@ fn states_change_layers_and_masks_while_they_last() {
     assert_eq!(on(&["layers", "--format", "json", "--state", "dash", "--state", "ghost"]), 32);
     let rows = "tick,actor,x,y,facing,animation,frame,states\n0,keeper,500,275,right,fall,0,dash\n1,keeper,500,276,right,fall,0,dash ghost\n2,keeper,500,277,right,fall,0,\n";
     project.write("takes/dash.csv", rows);
-    let result = project.run(&["check", "takes/dash.csv", "--format", "json", "--pairs"]).json();
+    let result = project.run(&["check", "takes/dash.csv", "--format", "json", "--pairs"]).take();
     assert_eq!(result["events"], json!([{"tick": 2, "zone": "tide", "actor": "keeper", "kind": "enter"}]));
     let pairs = list(&result["pairs"]);
     let tide = pairs.iter().find(|p| p["first"] == "keeper.body" && p["second"] == "pier/tide").unwrap();
-    assert_eq!((&tide["met"], &tide["acted"], &tide["acts"]), (&json!(3), &json!(1), &json!(true)));
-    project.refused(&["layers", "--state", "gost"], &["no state \"gost\"", "ghost, dash"]);
+    assert_eq!((&tide["met_ticks"], &tide["effect_ticks"], &tide["has_effect"]), (&json!(3), &json!(1), &json!(true)));
+    project.refused(&["layers", "--state", "gost"], &["gost\"; did you mean \"ghost\"?"]);
 }
 
 #[test]
@@ -122,12 +122,12 @@ fn the_matrix_says_the_same_as_table_json_csv_and_picture() {
             .zip(&fields)
             .skip(5)
             .filter(|(_, f)| **f == "1")
-            .map(|(h, _)| json!(h.strip_prefix("looks_for_").unwrap()))
+            .map(|(h, _)| json!(h.strip_prefix("detects_").unwrap()))
             .collect();
-        assert_eq!(Value::Array(looked), layer["looks_for"]);
+        assert_eq!(Value::Array(looked), layer["detects"]);
         let line = table.lines().find(|line| line.split_whitespace().nth(1) == layer["name"].as_str()).unwrap();
         let marks = line.split_whitespace().filter(|word| ["x", ">"].contains(word)).count();
-        assert_eq!(marks, layer["looks_for"].as_array().unwrap().len(), "{line}");
+        assert_eq!(marks, layer["detects"].as_array().unwrap().len(), "{line}");
     }
     for (name, pixels) in [("pictures/layers.png", true), ("pictures/layers.svg", false)] {
         assert!(project.path(name).is_file(), "{name}");
@@ -139,8 +139,8 @@ fn the_matrix_says_the_same_as_table_json_csv_and_picture() {
         for other in list(&shapes["things"]).iter().filter(|other| other["name"] != name) {
             let other = other["name"].as_str().unwrap();
             if name.split(['.', '/']).next() != other.split(['.', '/']).next() && name < other {
-                let acting = list(&thing["acts_with"]).contains(&json!(other));
-                assert_eq!(explain(&project, name, other)["acts"], acting, "{name} {other}");
+                let acting = list(&thing["affects"]).contains(&json!(other));
+                assert_eq!(explain(&project, name, other)["has_effect"], acting, "{name} {other}");
             }
         }
     }
@@ -150,7 +150,7 @@ fn the_matrix_says_the_same_as_table_json_csv_and_picture() {
             .out
             .contains("keeper.pole,hit,32,strike,24,0x18,foe crate,")
     );
-    project.refused(&["fit", "--format", "csv"], &["csv writes the rows of layers, facing, stage, lint and check"]);
+    project.refused(&["fit", "--format", "csv"], &["has no csv output; it has table, json"]);
 }
 
 /// A change to the sample, the rule that lint then names, its place, and what its remedy says.
@@ -166,7 +166,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "mask = [\"ground\", \"hero\"]\nalong = \"body\"\n",
             "self_sense",
             "feet",
-            "take hero (bit 2) out of its mask, so that it has ground (bit 0): actors/keeper.toml:",
+            "Remove hero (bit 2) from its mask, which leaves ground (bit 0). Change actors/keeper.toml:",
         ),
         (
             "actors/keeper.toml",
@@ -174,7 +174,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "mask = []\nalong = \"body\"\n",
             "blind_sensor",
             "feet",
-            "add ground (bit 0) or ledge (bit 1)",
+            "Add ground (bit 0) or ledge (bit 1)",
         ),
         (
             "actors/keeper.toml",
@@ -190,7 +190,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "footing = [\"ground\"]",
             "unseen_layer",
             "ledge",
-            "add ledge (bit 1) to the mask of what should find it: finitor.toml:",
+            "Add ledge (bit 1) to the mask of what should detect it. Change finitor.toml:",
         ),
         (
             "finitor.toml",
@@ -198,7 +198,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "contact = \"both\"",
             "one_sided",
             "body",
-            "add hero (bit 2) to the mask of barrel.body",
+            "Add hero (bit 2) to the mask of barrel.body",
         ),
         (
             "finitor.toml",
@@ -214,7 +214,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "mask = [\"ledge\"]\neffect = \"event\"",
             "empty_zone",
             "bell",
-            "add hero (bit 2) or foe (bit 3) or crate (bit 4) to its mask, whichever is meant: stages/pier.toml:",
+            "Add hero (bit 2) or foe (bit 3) or crate (bit 4) to its mask. Change stages/pier.toml:",
         ),
         (
             "actors/gull.toml",
@@ -222,7 +222,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "mask = [\"ground\"]",
             "idle_hit",
             "beak",
-            "add hero (bit 2) or crate (bit 4)",
+            "Add hero (bit 2) or crate (bit 4)",
         ),
         (
             "finitor.toml",
@@ -230,7 +230,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "foe = []",
             "unstopped_body",
             "body",
-            "add ground (bit 0) or ledge (bit 1)",
+            "Add ground (bit 0) or ledge (bit 1)",
         ),
     ];
     let clean = Project::fitted();
@@ -246,10 +246,10 @@ fn lint_names_the_rule_the_bit_and_the_line() {
         let found = layered(&project);
         let hit = found.iter().find(|finding| finding["rule"] == rule && finding["place"] == place);
         let hit = hit.unwrap_or_else(|| panic!("{rule} at {place}: {found:#?}"));
-        assert!(hit["remedy"].as_str().unwrap().contains(remedy), "{hit:#}");
-        let said = hit["remedy"].as_str().unwrap();
+        assert!(hit["fix"].as_str().unwrap().contains(remedy), "{hit:#}");
+        let said = hit["fix"].as_str().unwrap();
         let at = said.split([' ', ',']).find(|word| word.contains(".toml:")).unwrap_or_else(|| panic!("{said}"));
-        let (path, line) = at.split_once(':').unwrap();
+        let (path, line) = at.trim_end_matches('.').split_once(':').unwrap();
         let text = project.read(path);
         let named = text.lines().nth(line.parse::<usize>().unwrap() - 1).unwrap();
         assert!(

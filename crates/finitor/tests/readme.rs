@@ -26,7 +26,7 @@ fn the_walk_from_a_png_to_a_first_finding_works_to_the_letter() {
     project.ok(&["draw"]);
     let run = project.run(&["check", "takes/first.csv", "--format", "json"]);
     assert_eq!(run.code, 1, "{}", run.err);
-    let findings = run.json()["findings"].clone();
+    let findings = run.take()["findings"].clone();
     assert_eq!(findings.as_array().unwrap().len(), 1, "{findings:#}");
     assert_eq!((&findings[0]["rule"], &findings[0]["with"]), (&"embedded".into(), &"yard/wall".into()));
     assert_eq!(findings[0]["ticks"], serde_json::json!([2, 2]));

@@ -29,7 +29,9 @@ fn gaps_in_the_bottom_are_told_for_the_bodies_that_fit_and_close_as_told() {
     // The zones told close it, and one that leaves room for the narrowest body does not.
     let zones: String = found
         .iter()
-        .map(|finding| finding["remedy"].as_str().unwrap().split_once("box = ").unwrap().1.to_string())
+        .map(|finding| {
+            finding["fix"].as_str().unwrap().split_once("box = ").unwrap().1.split_once('`').unwrap().0.to_string()
+        })
         .map(|rect| format!("[[zone]]\nbox = {rect}\nmask = [\"hero\", \"foe\", \"crate\"]\neffect = \"hazard\"\n"))
         .collect();
     let open = project.read("stages/pier.toml");
@@ -100,9 +102,9 @@ fn zones_thinner_than_a_step_are_told_and_as_thick_as_told_are_not() {
     let found = told(&project, "thin_zone");
     assert_eq!((found.len(), &found[0]["place"], &found[0]["figure"]), (1, &"trap".into(), &4.0.into()), "{found:#?}");
     // Crouched it is 24 px high: a step of 50 px leads over 26 px.
-    let remedy = found[0]["remedy"].as_str().unwrap();
+    let remedy = found[0]["fix"].as_str().unwrap();
     assert!(
-        remedy.starts_with("make trap 26.01 px high at least, or move less than 28.00 px a tick across it"),
+        remedy.starts_with("Make trap at least 26.01 px high, or keep steps across it under 28.00 px."),
         "{remedy}"
     );
     for (height, count) in [(26.01, 0), (26.0, 1), (25.01, 1)] {
@@ -114,7 +116,7 @@ fn zones_thinner_than_a_step_are_told_and_as_thick_as_told_are_not() {
             "takes/fall.csv",
             "tick,actor,x,y,facing,animation,frame\n0,keeper,230,200,right,crouch,0\n1,keeper,230,250,right,crouch,0\n",
         );
-        let found = project.run(&["check", "takes/fall.csv", "--format", "json"]).json()["findings"].clone();
+        let found = project.run(&["check", "takes/fall.csv", "--format", "json"]).take()["findings"].clone();
         let skipped = found.as_array().unwrap().iter().filter(|f| f["rule"] == "zone_skipped").count();
         assert_eq!(skipped, count, "{height}: {found:#}");
         project.write("stages/hall.toml", stage);
@@ -127,7 +129,7 @@ fn zones_thinner_than_a_step_are_told_and_as_thick_as_told_are_not() {
     let found = project.ok(&["lint", "--takes", "takes/fast.csv", "--format", "json"]).json()["findings"].clone();
     let found: Vec<&Value> = found.as_array().unwrap().iter().filter(|f| f["rule"] == "thin_zone").collect();
     assert_eq!(found.len(), 1, "a step of 300 px is a warp: {found:#?}");
-    assert!(found[0]["message"].as_str().unwrap().contains("0 px sideways and 50 px upright"), "{found:#?}");
+    assert!(found[0]["message"].as_str().unwrap().contains("50.00 px a tick can cross trap"), "{found:#?}");
 }
 
 #[test]
@@ -147,7 +149,7 @@ fn surfaces_are_told_with_the_number_that_mends_them() {
     let short = |rule: &str| -> Vec<(String, f64, String)> {
         let text = |value: &Value| value.as_str().unwrap().to_string();
         let found = told(&project, rule);
-        found.iter().map(|f| (text(&f["place"]), f["figure"].as_f64().unwrap(), text(&f["remedy"]))).collect()
+        found.iter().map(|f| (text(&f["place"]), f["figure"].as_f64().unwrap(), text(&f["fix"]))).collect()
     };
     let mended = |rule: &str, from: &str, to: &str, place: &str| {
         assert!(short(rule).iter().any(|(at, ..)| at.starts_with(place)), "{rule}: {:#?}", short(rule));
@@ -160,18 +162,18 @@ fn surfaces_are_told_with_the_number_that_mends_them() {
     assert_eq!(slopes.len(), 2, "{slopes:#?}");
     assert_eq!(
         (slopes[0].1, slopes[0].2.as_str()),
-        (56.31, "make it 30.00 px long instead of 20.00, or upright so that it is a wall")
+        (56.31, "Make it 30.00 px long instead of 20.00, or upright, so that it is a wall.")
     );
     let seams = short("seam");
     let wall = seams.iter().find(|(place, ..)| place == "wall, post").unwrap();
-    assert_eq!((wall.1, wall.2.as_str()), (0.4, "move wall by (0.40, 0.00) so that they are flush"));
+    assert_eq!((wall.1, wall.2.as_str()), (0.4, "Move wall by (0.40, 0.00) px, so that they are flush."));
     let lips: Vec<f64> =
         seams.iter().filter(|(place, ..)| place.starts_with("floor, lip at")).map(|seam| seam.1).collect();
     assert_eq!(lips, [0.5, 0.5], "{seams:#?}");
     let cramped = short("cramped_platform");
     // Standing it is 38.31 px high, and there are 30.
     assert_eq!((cramped.len(), cramped[0].1), (1, -8.31), "{cramped:#?}");
-    assert_eq!(cramped[0].2, "put shelf 8.31 px lower, or beam higher");
+    assert_eq!(cramped[0].2, "Lower shelf by 8.31 px, or raise beam.");
     mended("sliver", "box = [400, 250, 100, 0.5]", "box = [400, 250, 100, 1.0]", "wire");
     mended("seam", "box = [300, 200, 20, 100]", "box = [300.4, 200, 20, 100]", "wall, post");
     mended("seam", "box = [200, 299.5, 40, 1]", "box = [200, 300, 40, 1]", "floor, lip at");
@@ -188,11 +190,13 @@ fn clearance_tells_passages_low_stretches_and_pockets_and_draws_them() {
     let found = project.ok(&["stage", "clearance", "--format", "json"]).json()["stages"][0].clone();
     let crawl = &found["passages"][0];
     assert_eq!(
-        (&crawl["clear"], &crawl["span"], &crawl["through"]),
+        (&crawl["clear_px"], &crawl["span_px"], &crawl["through"]),
         (&26.0.into(), &serde_json::json!([290.0, 336.0]), &true.into())
     );
     let room = |body: &str| -> f64 {
-        crawl["rooms"].as_array().unwrap().iter().find(|room| room["body"] == body).unwrap()["spare"].as_f64().unwrap()
+        crawl["rooms"].as_array().unwrap().iter().find(|room| room["body"] == body).unwrap()["spare_px"]
+            .as_f64()
+            .unwrap()
     };
     // The boathouse raised by what is short, the keeper fits to the last hundredth, and no sooner: checked in a take.
     assert_eq!(room("keeper.body_low"), 2.0);
@@ -208,7 +212,7 @@ fn clearance_tells_passages_low_stretches_and_pockets_and_draws_them() {
         let y = 144.0 - raised;
         let roof = format!("points = [[290, 96], [313, 78], [336, 96], [336, {y}], [290, {y}]]");
         project.write("stages/pier.toml", stage.replace(floor, &roof));
-        let found = project.run(&["check", "takes/through.csv", "--format", "json"]).json()["findings"].clone();
+        let found = project.run(&["check", "takes/through.csv", "--format", "json"]).take()["findings"].clone();
         let deep = found.as_array().unwrap().iter().any(|f| f["with"] == "pier/boathouse");
         assert_eq!(!deep, clean, "raised by {raised}: {found:#}");
     }
@@ -229,7 +233,7 @@ fn clearance_tells_passages_low_stretches_and_pockets_and_draws_them() {
         project.ok(&["stage", "clearance", "--format", "json"]).json()["stages"][0]["pockets"].clone()
     };
     let found = pocket(&project);
-    assert_eq!((&found[0]["floor"], &found[0]["needs"]), (&300.0.into(), &80.0.into()), "{found:#}");
+    assert_eq!((&found[0]["floor"], &found[0]["needs_px"]), (&300.0.into(), &80.0.into()), "{found:#}");
     project.edit("actors/keeper.toml", "jump = 60", "jump = 80");
     assert_eq!(pocket(&project), serde_json::json!([]));
     project.refused(&["stage", "clearance", "pire"], &["there is no stage \"pire\""]);
@@ -244,7 +248,7 @@ fn solids_in_one_another_are_told_with_their_area_and_the_way_out() {
     let found = told(&project, "overlapping_solids");
     assert_eq!(found.len(), 1, "{found:#?}");
     assert_eq!((&found[0]["place"], &found[0]["figure"]), (&"sea_wall".into(), &(3.0 * 80.0).into()));
-    assert!(found[0]["remedy"].as_str().unwrap().starts_with("move sea_wall by (-3.00, 0.00)"), "{found:#?}");
+    assert!(found[0]["fix"].as_str().unwrap().starts_with("Move sea_wall by (-3.00, 0.00) px"), "{found:#?}");
     project.edit("stages/pier.toml", "box = [0, 70, 16, 210]", "box = [-3, 70, 16, 210]");
     assert_eq!(told(&project, "overlapping_solids"), Vec::<Value>::new());
 }
@@ -284,7 +288,7 @@ fn landings_in_solids_and_in_warps_are_told_and_mended_by_their_numbers() {
     let sunk = culverts("landing = [24, 23]\nlanding_facing = \"right\"", good.1);
     let found = told(&sunk, "landing_inside");
     assert_eq!((found.len(), &found[0]["place"], &found[0]["figure"]), (1, &"culvert_low".into(), &3.0.into()));
-    assert_eq!(found[0]["remedy"], "set landing = [24.00, 20.00]");
+    assert_eq!(found[0]["fix"], "Set `landing = [24.00, 20.00]`.");
     sunk.edit("stages/pier.toml", "landing = [24, 23]", "landing = [24.00, 20.00]");
     assert_eq!(told(&sunk, "landing_inside"), Vec::<Value>::new());
     sunk.edit("stages/pier.toml", "landing = [24.00, 20.00]", "landing = [24.00, 21.00]");
@@ -295,11 +299,8 @@ fn landings_in_solids_and_in_warps_are_told_and_mended_by_their_numbers() {
     // The culvert's right side is 8 px from its middle; the body begins 9 px behind the pivot.
     let further = 8.0 - (10.0 - 9.0);
     assert_eq!((found.len(), &found[0]["figure"]), (1, &further.into()), "{found:#?}");
-    let remedy = found[0]["remedy"].as_str().unwrap();
-    assert_eq!(
-        remedy,
-        "set landing = [17.00, 20.00], 7.00 px further right; or cooldown = 7 for one that walks 1 px a tick"
-    );
+    let remedy = found[0]["fix"].as_str().unwrap();
+    assert_eq!(remedy, "Move the landing 7.00 px right, to `landing = [17.00, 20.00]`, or set `cooldown = 7`.");
     for (with, count) in [
         ("landing = [17, 20]", 0),
         ("landing = [16, 20]", 1),

@@ -53,7 +53,7 @@ fn a_stage_written_as_a_drawing_reads_back_the_same() {
     project.write("stages/pier.toml", format!("{head}[tiles]{tiles}"));
     let after = listed(&project);
     // Zones come first in the drawing, tiles last in the stage: names decide, and every number is the same to the bit.
-    for key in ["things", "spawns", "markers"] {
+    for key in ["things", "spawns", "spots"] {
         let sorted = |stage: &Value| {
             let mut all: Vec<String> = stage[key].as_array().unwrap().iter().map(Value::to_string).collect();
             all.sort();
@@ -80,26 +80,26 @@ fn shapes_groups_transforms_and_the_view_box_are_followed() {
         <path id=\"frame\" d=\"M300 0h40v40h-40z m10 10h20v20h-20z\"/>\n\
         <path id=\"two\" d=\"M300 60h10v10h-10z M320 60h10v10h-10z\"/>\n\
         <line id=\"bar\" x1=\"0\" y1=\"100\" x2=\"60\" y2=\"100\" stroke-width=\"4\"/>\n\
-        <rect class=\"zone hazard sees-hero\" id=\"inner\" x=\"0\" y=\"150\" width=\"9\" height=\"9\"/>\n\
+        <rect class=\"zone hazard detects-hero\" id=\"inner\" x=\"0\" y=\"150\" width=\"9\" height=\"9\"/>\n\
         </g>\n\
         <rect class=\"one-way passes-left on-ledge\" x=\"500\" y=\"100\" width=\"8\" height=\"50\"/>\n\
         <circle class=\"spawn\" data-actor=\"keeper\" data-facing=\"left\" cx=\"60\" cy=\"90\" r=\"5\"/>\n\
-        <circle class=\"marker\" id=\"flag\" cx=\"70\" cy=\"91\" r=\"5\"/>";
+        <circle class=\"spot\" id=\"flag\" cx=\"70\" cy=\"91\" r=\"5\"/>";
     let project = drawn(&svg(body), "");
     let stage = listed(&project);
     assert_eq!(thing(&stage, "plain")["box"], json!([101.0, 52.0, 30.0, 20.0]));
     // By hand: x' = x + 0.5 y + 4, y' = y; times (2, 3); a quarter turn (x, y) -> (-y, x); and moved.
     let nested = thing(&stage, "nested");
-    assert_eq!((&nested["box"], &nested["area"]), (&json!([88.0, 58.0, 12.0, 24.0]), &json!(240.0)));
-    assert_eq!(thing(&stage, "line")["area"], json!(600.0));
+    assert_eq!((&nested["box"], &nested["area_px2"]), (&json!([88.0, 58.0, 12.0, 24.0]), &json!(240.0)));
+    assert_eq!(thing(&stage, "line")["area_px2"], json!(600.0));
     let frame = thing(&stage, "frame");
-    assert_eq!((&frame["holes"], &frame["area"]), (&json!(1), &json!(1200.0)));
+    assert_eq!((&frame["holes"], &frame["area_px2"]), (&json!(1), &json!(1200.0)));
     assert_eq!(thing(&stage, "two_2")["box"], json!([420.0, 110.0, 10.0, 10.0]));
     assert_eq!(thing(&stage, "bar")["box"], json!([100.0, 148.0, 60.0, 4.0]));
     assert_eq!(thing(&stage, "inner")["kind"], json!("zone, hazard"));
     assert_eq!(thing(&stage, "svg_one_way_1")["kind"], json!("one-way, passes left"));
     assert_eq!(stage["spawns"], json!([{"actor": "keeper", "at": [60.0, 90.0], "facing": "left"}]));
-    assert_eq!(stage["markers"], json!([{"name": "flag", "at": [70.0, 91.0]}]));
+    assert_eq!(stage["spots"], json!([{"name": "flag", "at": [70.0, 91.0]}]));
     assert_eq!(stage["unread"], json!([]));
     // The same drawing in units of half a px, off the corner, and shown in another ratio than its own.
     for (head, place) in [
@@ -131,7 +131,7 @@ fn curves_are_followed_within_the_tolerance() {
         let project = drawn(&svg(body), &format!("svg_tolerance = {tolerance}\n"));
         let stage = listed(&project);
         for (name, area) in ["ball", "egg", "arc", "pad"].into_iter().zip(whole.into_iter().chain([pad])) {
-            let found = thing(&stage, name)["area"].as_f64().unwrap();
+            let found = thing(&stage, name)["area_px2"].as_f64().unwrap();
             // A band as wide as the tolerance along the outline, no longer than that of a box around it.
             assert!(
                 (found - area).abs() <= tolerance * 400.0 && found <= area + 0.01 * area,
@@ -157,9 +157,9 @@ fn what_is_not_read_is_listed_with_its_line() {
     let project = drawn(&svg(body), "");
     let unread = listed(&project)["unread"].clone();
     let expected = [
-        "line 3: text is no shape",
-        "line 4: image is no shape",
-        "line 5: use is no shape",
+        "line 3: text is not a shape",
+        "line 4: image is not a shape",
+        "line 5: use is not a shape",
         "line 6: rect \"sketch\" has no class that says what it is",
         "line 7: rect \"cut\" is read whole: its clip-path is not applied",
         "line 8: g is hidden",
@@ -167,10 +167,10 @@ fn what_is_not_read_is_listed_with_its_line() {
     ];
     assert_eq!(unread, json!(expected));
     let said = project.ok(&["stage"]);
-    assert!(said.out.contains("not read from the drawing: line 3: text is no shape"), "{}", said.out);
+    assert!(said.out.contains("not read from the drawing: line 3: text is not a shape"), "{}", said.out);
     project.write("takes/one.csv", "tick,actor,x,y,facing,animation,frame\n0,keeper,60,200,right,idle,0\n");
     let said = project.run(&["check", "takes/one.csv"]).err;
-    assert!(said.contains("of the drawing of bay something is not read (7); `finitor stage` lists it"), "{said}");
+    assert!(said.contains("7 items of bay's drawing ignored; `finitor stage` lists them"), "{said}");
 }
 
 #[test]
@@ -187,15 +187,15 @@ fn mistakes_in_drawings_are_told_with_line_and_mend() {
             &["stages/bay.svg:2", "there is no layer \"grond\"", "did you mean on-ground?"],
         ),
         (rect("class=\"solid\""), &["no class says what it is on", "add for example on-ground"]),
-        (rect("class=\"zone sees-hero\""), &["no class says what it does", "add hazard, goal, event or warp"]),
-        (rect("class=\"zone hazard\""), &["no class says what it looks for", "sees-hero"]),
-        (rect("class=\"zone warp sees-hero\""), &["a warp has no data-to"]),
+        (rect("class=\"zone detects-hero\""), &["no class says what it does", "add hazard, goal, event or warp"]),
+        (rect("class=\"zone hazard\""), &["no class says what it detects", "detects-hero"]),
+        (rect("class=\"zone warp detects-hero\""), &["a warp has no data-to"]),
         (
-            rect("class=\"zone warp sees-hero\" data-to=\"quai\""),
+            rect("class=\"zone warp detects-hero\" data-to=\"quai\""),
             &["bay.svg:2", "there is no zone \"quai\"", "did you mean \"quay\"?"],
         ),
         (
-            rect("class=\"zone warp sees-hero\" data-to=\"quay\" data-landing=\"1\""),
+            rect("class=\"zone warp detects-hero\" data-to=\"quay\" data-landing=\"1\""),
             &["data-landing is two numbers, not \"1\""],
         ),
         (rect("class=\"one_way on-ledge passes-upp\""), &["passes-upp is no way to pass", "passes-up"]),
@@ -222,7 +222,7 @@ fn mistakes_in_drawings_are_told_with_line_and_mend() {
         ),
         (bomb.into(), &["is no SVG", "without a document type"]),
         (outside.into(), &["is no SVG"]),
-        ("<html/>".into(), &["the outermost element is no <svg>"]),
+        ("<html/>".into(), &["the outermost element is not <svg>"]),
         (String::new(), &["is no SVG"]),
         ("<svg".into(), &["is no SVG"]),
     ];
@@ -258,11 +258,11 @@ fn ten_thousand_shapes_are_read_as_what_they_are() {
 
 #[test]
 fn layers_are_renamed_in_drawings_too() {
-    let drawing = "<svg xmlns=\"http://www.w3.org/2000/svg\"><g class=\"solid  on-ground sees-hero\"><rect class='x on-ledge on-ground' \
+    let drawing = "<svg xmlns=\"http://www.w3.org/2000/svg\"><g class=\"solid  on-ground detects-hero\"><rect class='x on-ledge on-ground' \
         id=\"on-ground\" width=\"9\" height=\"9\"/></g></svg>\n";
     let project = drawn(drawing, "");
     project.ok(&["layers", "rename", "ground", "floor"]);
-    let renamed = drawing.replace("on-ground sees", "on-floor sees").replace("on-ground'", "on-floor'");
+    let renamed = drawing.replace("on-ground detects", "on-floor detects").replace("on-ground'", "on-floor'");
     assert_eq!(project.read("stages/bay.svg"), renamed, "the id is no word of a class");
     project.ok(&["stage"]);
     project.ok(&["layers", "rename", "floor", "ground"]);

@@ -91,8 +91,8 @@ pub(super) fn by_hand(
 ) -> Result<ShapeFits, Problem> {
     let wrong = |error| {
         let place = format!("{} on {}", spec.name, actor.frame_name(frame));
-        Problem::of_file(&fits_path(&actor.path), format!("{place}, changed by hand, is no polygon: {error}"))
-            .with_hint("mend its points, or delete the shape to have it fitted again")
+        Problem::of_file(&fits_path(&actor.path), format!("{place}, hand-edited, is not a polygon: {error}"))
+            .with_hint("fix its points, or delete the shape to fit it again")
     };
     let polygons = geometry_of(old).map_err(wrong)?;
     let holes = holes_of(old).map_err(wrong)?;

@@ -198,12 +198,18 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
                 (Contact::Both, false, _) => remedy = bit_to_add(layers, first, second),
                 (Contact::Both, true, false) => remedy = bit_to_add(layers, second, first),
                 (Contact::Either, ..) => {
-                    let reason =
-                        if sees && seen { "both masks ask" } else { "contact is \"either\" and one mask asks" };
+                    let reason = if sees && seen {
+                        "both masks detect the other"
+                    } else {
+                        "contact is \"either\" and one mask detects the other"
+                    };
                     follows.push(format!("{} and {} stop each other: {reason}.", first.name, second.name));
                 }
                 (Contact::Both, true, true) => {
-                    follows.push(format!("{} and {} stop each other: both masks ask.", first.name, second.name));
+                    follows.push(format!(
+                        "{} and {} stop each other: both masks detect the other.",
+                        first.name, second.name
+                    ));
                 }
             },
             Rule::Never => {}
@@ -211,34 +217,34 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
     }
     let acts = acts(layers.contact, first.stand(), second.stand());
     if !acts {
-        follows.push(nothing_follows(first, second));
+        follows.push(no_effect(first, second));
     }
     Relation { first: one, second: other, acts, follows, remedy: remedy.filter(|_| !acts) }
 }
 
-fn nothing_follows(first: &Party, second: &Party) -> String {
+fn no_effect(first: &Party, second: &Party) -> String {
     if !may_act(first.role, second.role) {
         let (a, b) = (first.role.name(), second.role.name());
-        return format!("Nothing follows, whatever the masks: a {a} and a {b} have nothing to do with each other.");
+        return format!("No effect, whatever the masks: a {a} and a {b} never act on each other.");
     }
     let ends = match (first.layer.is_empty(), second.layer.is_empty()) {
-        (false, true) => format!(" {} is on no layer, so no mask can ask for it.", second.name),
-        (true, false) => format!(" {} is on no layer, so no mask can ask for it.", first.name),
+        (false, true) => format!(" {} is on no layer, so no mask can detect it.", second.name),
+        (true, false) => format!(" {} is on no layer, so no mask can detect it.", first.name),
         _ => String::new(),
     };
-    format!("Nothing follows: {} and {} pass through each other.{ends}", first.name, second.name)
+    format!("No effect: {} and {} pass through each other.{ends}", first.name, second.name)
 }
 
 fn sight(layers: &Layers, looker: &Party, target: &Party) -> Sight {
     let shared = looker.mask.and(target.layer);
     let (looker_name, target_name) = (&looker.name, &target.name);
     let sentence = if !shared.is_empty() {
-        format!("{looker_name} looks for {target_name}: its mask has {}.", layers.describe(shared))
+        format!("{looker_name} detects {target_name}: its mask has {}.", layers.describe(shared))
     } else if looker.mask.is_empty() {
-        format!("{looker_name} does not look for anything.")
+        format!("{looker_name} detects nothing: its mask is empty.")
     } else {
         format!(
-            "{looker_name} does not look for {target_name}: its mask has {}, {target_name} is on {}.",
+            "{looker_name} does not detect {target_name}: its mask has {}, {target_name} is on {}.",
             layers.describe(looker.mask),
             layers.describe(target.layer)
         )
@@ -295,7 +301,7 @@ mod tests {
                     assert_eq!((found.acts, acts(contact, a.stand(), b.stand())), (expected, expected), "{case}");
                     assert_eq!(!found.first.shared.is_empty(), sees, "{case}");
                     assert_eq!(!found.second.shared.is_empty(), seen, "{case}");
-                    let denied = found.follows[0].starts_with("Nothing follows");
+                    let denied = found.follows[0].starts_with("No effect");
                     assert_eq!(denied, !expected, "{case}");
                     // Where one bit can change it, taking the advice does.
                     assert!(!found.acts || found.remedy.is_none(), "{case}");

@@ -159,6 +159,7 @@ impl Scene {
                     frame,
                     states: vec![],
                     flipped_art: None,
+                    velocity: None,
                 }
             };
             let hero = sample("hero", *at, animation, self.frames.get(tick).copied().unwrap_or(0));

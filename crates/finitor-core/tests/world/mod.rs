@@ -172,6 +172,7 @@ fn sample(actors: &[Actor], label: &str, (at, facing): ((f64, f64), Facing), ani
         frame: 0,
         states: states.split_whitespace().map(String::from).collect(),
         flipped_art: None,
+        velocity: None,
     }
 }
 

@@ -64,7 +64,7 @@ pub(super) fn check(top: &Table<'_>, tables: &[(At<String>, Table<'_>)], shapes:
 pub(super) fn no_part_keys(table: &Table<'_>) {
     for key in ["part", "group", "factor", "paint"] {
         if table.has(key) {
-            let message = format!("`{key}` and `by_part` contradict one another: [parts] says it for each colour");
+            let message = format!("`{key}` and `by_part` cannot be given together: [parts] sets it for each colour");
             table.wrong(table.value_span(key), message, Some("drop one of them".into()));
         }
     }

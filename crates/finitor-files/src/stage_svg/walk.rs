@@ -61,10 +61,10 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
     };
     let root = document.root_element();
     if root.tag_name().name() != "svg" {
-        return Err(told(root, "the outermost element is no <svg>".into(), "save it as plain SVG"));
+        return Err(told(root, "the outermost element is not <svg>".into(), "save it as plain SVG"));
     }
     if document.descendants().count() > MOST_ELEMENTS {
-        return Err(wrong(format!("has more than {MOST_ELEMENTS} elements")).with_hint("leave out what is no shape"));
+        return Err(wrong(format!("has more than {MOST_ELEMENTS} elements")).with_hint("leave out what is not a shape"));
     }
     let mut shapes = Vec::new();
     let mut unread = Vec::new();
@@ -78,7 +78,7 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
         }
         let own = match from.within(node) {
             Ok(own) => own,
-            Err(reason) => return Err(told(node, reason, "mend it in the editor and save again")),
+            Err(reason) => return Err(told(node, reason, "fix it in the editor and save again")),
         };
         if own.depth > MOST_DEPTH {
             return Err(told(node, format!("it lies in more than {MOST_DEPTH} groups"), "take it out of its groups"));
@@ -101,7 +101,7 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
             continue;
         }
         if !SHAPES.contains(&name) {
-            unread.push((at, format!("{} is no shape", what())));
+            unread.push((at, format!("{} is not a shape", what())));
             continue;
         }
         if !is_thing(&own.words) {
@@ -109,7 +109,7 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
             continue;
         }
         let element = subpaths(node, own.transform, tolerance)
-            .map_err(|reason| told(node, format!("{}: {reason}", what()), "mend it in the editor and save again"))?;
+            .map_err(|reason| told(node, format!("{}: {reason}", what()), "fix it in the editor and save again"))?;
         match element {
             Some(element) => shapes.push(Drawn {
                 id: node.attribute("id").map(str::to_string),

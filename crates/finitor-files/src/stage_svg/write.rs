@@ -17,7 +17,7 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
     let mut body = String::new();
     for zone in stage.zones.iter().filter(|zone| goals(&zone.name)) {
         let mut class = format!("zone {}", zone.effect.name());
-        push_layers(&mut class, "sees-", zone.mask, layers);
+        push_layers(&mut class, "detects-", zone.mask, layers);
         let mut data = zone.warp.as_ref().map(|warp| warp_data(stage, warp)).unwrap_or_default();
         if zone.cooldown > 0 {
             push(&mut data, format_args!(" data-cooldown=\"{}\"", zone.cooldown));
@@ -31,7 +31,7 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
         let mut class = "solid".to_string();
         push_layers(&mut class, "on-", solid.layer, layers);
         if solid.mask != layers.default_mask(solid.layer) {
-            push_layers(&mut class, "sees-", solid.mask, layers);
+            push_layers(&mut class, "detects-", solid.mask, layers);
         }
         path(&mut body, &solid.name, &class, "", &solid.outline, "#8d9bb8");
     }
@@ -39,7 +39,7 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
         let mut class = format!("one_way passes-{}", passes(one_way.passes));
         push_layers(&mut class, "on-", one_way.layer, layers);
         if one_way.mask != layers.default_mask(one_way.layer) {
-            push_layers(&mut class, "sees-", one_way.mask, layers);
+            push_layers(&mut class, "detects-", one_way.mask, layers);
         }
         path(&mut body, &one_way.name, &class, "", &one_way.outline, "#35d0ba");
     }

@@ -108,7 +108,7 @@ fn outline(table: &Table<'_>) -> Option<Polygon> {
         [only] => match given_shape(&only.value) {
             Ok(geometry) => geometry.polygons.into_iter().next(),
             Err(error) => {
-                table.wrong(only.span.clone(), format!("this is no shape: {error}"), None);
+                table.wrong(only.span.clone(), format!("not a valid shape: {error}"), None);
                 None
             }
         },

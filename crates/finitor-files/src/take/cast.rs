@@ -4,7 +4,7 @@ use super::{Row, Wrong};
 use crate::toml_table::nearest;
 use finitor_core::actor::{Actor, ActorIndex};
 use finitor_core::take::Sample;
-use finitor_core::{Facing, Point};
+use finitor_core::{Facing, Point, Vec2};
 
 /// The actors that rows may name.
 pub(super) struct Cast<'a> {
@@ -39,8 +39,9 @@ impl<'a> Cast<'a> {
                 let message = format!("the row has no facing, and {}'s shapes differ by it", actor.name);
                 return Err((message, Some("give right or left".into())));
             }
-            word => Facing::parse(word)
-                .ok_or_else(|| (format!("facing is \"{word}\", right or left was expected"), None))?,
+            word => {
+                Facing::parse(word).ok_or_else(|| (format!("facing is \"{word}\"; expected right or left"), None))?
+            }
         };
         if row.animation.is_empty() || actor.animations.get(into.animation).is_none_or(|a| a.name != row.animation) {
             into.animation = animation(actor, row.animation)?;
@@ -57,6 +58,7 @@ impl<'a> Cast<'a> {
             };
         into.at = Point::new(row.at.x, self.flip.map_or(row.at.y, |height| height - row.at.y));
         into.flipped_art = row.flipped_art;
+        into.velocity = row.velocity.map(|v| if self.flip.is_some() { Vec2::new(v.x, -v.y) } else { v });
         if !(into.states.is_empty() && row.states.is_empty()) {
             into.states.clear();
             into.states.extend(row.states.split_ascii_whitespace().map(str::to_string));
@@ -68,7 +70,7 @@ impl<'a> Cast<'a> {
 
     fn actor(&self, label: &str) -> Result<ActorIndex, Wrong> {
         if label.contains(|c: char| c.is_control() || c.is_whitespace()) {
-            return Err((format!("actor is \"{label}\", a name or name:instance was expected"), None));
+            return Err((format!("actor is \"{label}\"; expected a name or name:instance"), None));
         }
         let name = label.split_once(':').map_or(label, |(name, _)| name);
         let found = self.actors.iter().position(|actor| actor.name == name).map(ActorIndex);

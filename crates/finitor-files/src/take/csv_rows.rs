@@ -51,7 +51,7 @@ impl CsvRows {
 }
 
 fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -> Result<Row<'r>, Wrong> {
-    let [tick, actor, x, y, facing, animation, frame, _, _, states, flipped_art] = *columns;
+    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art] = *columns;
     let field = |column: Option<usize>| -> &'r str { column.and_then(|at| record.get(at)).unwrap_or("").trim_ascii() };
     let needed = |column: Option<usize>, name: &str| match field(column) {
         "" => Err((format!("the row has no {name}"), None)),
@@ -61,17 +61,21 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
         let text = needed(column, name)?;
         match text.parse::<f64>() {
             Ok(value) if value.abs() <= FARTHEST => Ok(value),
-            _ => Err((format!("{name} is \"{text}\", a number of at most 1e7 was expected"), None)),
+            _ => Err((format!("{name} is \"{text}\"; expected a number up to 1e7"), None)),
         }
+    };
+    let speed = |column: Option<usize>, name: &str| match field(column) {
+        "" => Ok(None),
+        _ => number(column, name).map(Some),
     };
     let text = needed(tick, "tick")?;
     let tick =
-        text.parse::<u64>().map_err(|_| (format!("tick is \"{text}\", a whole number from 0 was expected"), None))?;
+        text.parse::<u64>().map_err(|_| (format!("tick is \"{text}\"; expected a whole number from 0"), None))?;
     let flipped_art = match field(flipped_art) {
         "" => None,
         "true" | "1" => Some(true),
         "false" | "0" => Some(false),
-        text => return Err((format!("flipped_art is \"{text}\", true or false was expected"), None)),
+        text => return Err((format!("flipped_art is \"{text}\"; expected true or false"), None)),
     };
     Ok(Row {
         tick,
@@ -82,16 +86,22 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
         frame: field(frame),
         states: field(states),
         flipped_art,
+        velocity: super::velocity(speed(vx, "vx")?, speed(vy, "vy")?),
     })
 }
 
 fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS.len()], Problems> {
     let mut columns = [None; COLUMNS.len()];
     let mut problems = Problems::default();
+    if !header.iter().any(|name| COLUMNS.contains(&name)) {
+        let problem = Problem::of_file(path, "line 1: it names no column of a take");
+        let hint = format!("the first line must name the columns, such as {}", COLUMNS.join(","));
+        return Err(problem.with_hint(hint).into());
+    }
     for (at, name) in header.iter().enumerate() {
         match COLUMNS.iter().position(|known| *known == name) {
             Some(index) if columns[index].is_none() => columns[index] = Some(at),
-            Some(_) => problems.0.push(Problem::of_file(path, format!("line 1: column {name} stands twice"))),
+            Some(_) => problems.0.push(Problem::of_file(path, format!("line 1: column {name} is there twice"))),
             None => {
                 let hint = match nearest(name, &COLUMNS) {
                     Some(near) => format!("did you mean {near}?"),
@@ -105,8 +115,9 @@ fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS
     let missing: Vec<&str> =
         NEEDED.into_iter().filter(|name| index(name).is_none_or(|index| columns[index].is_none())).collect();
     if !missing.is_empty() {
-        let message = format!("line 1: there is no column {}", missing.join(", "));
-        let hint = format!("the first line names the columns: {}", COLUMNS.join(","));
+        let noun = if missing.len() == 1 { "column" } else { "columns" };
+        let message = format!("line 1: missing {noun}: {}", missing.join(", "));
+        let hint = format!("the first line must name the columns, such as {}", COLUMNS.join(","));
         problems.0.push(Problem::of_file(path, message).with_hint(hint));
     }
     problems.or(columns)

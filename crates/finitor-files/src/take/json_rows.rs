@@ -80,7 +80,7 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     let number = |key: &str| {
         let value = needed(key)?;
         let found = value.as_f64().filter(|number| number.abs() <= FARTHEST);
-        found.ok_or_else(|| (format!("{key} is {value}, a number of at most 1e7 was expected"), None))
+        found.ok_or_else(|| (format!("{key} is {value}; expected a number up to 1e7"), None))
     };
     let word = |key: &str, into: &mut String| {
         into.clear();
@@ -96,12 +96,12 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
                     into.push(' ');
                 }
             }
-            Some(other) => return Err((format!("{key} is {other}, a word was expected"), None)),
+            Some(other) => return Err((format!("{key} is {other}; expected a word"), None)),
         }
         Ok(())
     };
     let tick = needed("tick")?;
-    let tick = tick.as_u64().ok_or_else(|| (format!("tick is {tick}, a whole number from 0 was expected"), None))?;
+    let tick = tick.as_u64().ok_or_else(|| (format!("tick is {tick}; expected a whole number from 0"), None))?;
     needed("actor")?;
     word("actor", &mut words.actor)?;
     word("facing", &mut words.facing)?;
@@ -111,9 +111,11 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     let flipped_art = match given("flipped_art") {
         None => None,
         Some(Value::Bool(flipped)) => Some(*flipped),
-        Some(other) => return Err((format!("flipped_art is {other}, true or false was expected"), None)),
+        Some(other) => return Err((format!("flipped_art is {other}; expected true or false"), None)),
     };
     let at = Point::new(number("x")?, number("y")?);
+    let speed = |key: &str| given(key).map(|_| number(key)).transpose();
+    let velocity = super::velocity(speed("vx")?, speed("vy")?);
     let Words { actor, facing, animation, frame, states } = words;
-    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art })
+    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, velocity })
 }

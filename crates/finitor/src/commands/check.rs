@@ -8,8 +8,9 @@ use finitor_app::results::{CheckResult, SummaryResult};
 use finitor_app::{Baseline, CheckedTake, Failure, Filter, TakeChecks, check_takes, stream_take};
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
-use finitor_files::counted;
+use finitor_files::{STANDARD_INPUT, counted};
 use std::io::Write;
+use std::path::Path;
 
 /// Checks each take and writes what was found.
 pub(crate) fn run(
@@ -22,6 +23,9 @@ pub(crate) fn run(
     let actors = session.fitted(&files)?;
     let stages = session.stages()?;
     let stage = session.stage(&stages, args.stage.as_deref())?;
+    if args.takes.iter().filter(|take| *take == Path::new(STANDARD_INPUT)).count() > 1 {
+        return Err(Failure::Usage("standard input, -, can be read only once".into()));
+    }
     let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
     let checks = TakeChecks { project: session, stage, actors: &actors, has_pairs: args.pairs };
     let mut worst = warned(session);

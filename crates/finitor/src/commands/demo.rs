@@ -45,10 +45,10 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, console: &Console, out: &mut
     let fit_args = FitArgs::default();
     fit::run(&session, &fit_args, Format::Table, out)?;
 
-    step(out, "2. Who looks for whom", "finitor layers")?;
+    step(out, "2. Show which layer detects which", "finitor layers")?;
     layers::run(&session, &LayersArgs::default(), Format::Table, out)?;
     let (one, other) = ("keeper.body".to_string(), "pier/jetty".to_string());
-    step(out, "   and why one pair does or does not touch", &format!("finitor layers explain {one} {other}"))?;
+    step(out, "   and why one pair does or does not meet", &format!("finitor layers explain {one} {other}"))?;
     let explain = LayersCommand::Explain { one, other, state: Vec::new() };
     layers::run(&session, &LayersArgs { command: Some(explain), ..LayersArgs::default() }, Format::Table, out)?;
 
@@ -71,7 +71,7 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, console: &Console, out: &mut
     )?;
     draw::run(&session, &drawing(Some(take), Some(TELLING_TICK)), out)?;
 
-    writeln!(out, "\nDone: clean.csv is clean, faults.csv has the faults planted in it, told in step 4.")?;
+    writeln!(out, "\nDone: clean.csv is clean, faults.csv has the faults planted in it, reported in step 4.")?;
     writeln!(out, "Look at   {}", shown(&args.dir, "pictures/keeper.png"))?;
     writeln!(out, "and at    {}", shown(&args.dir, &format!("pictures/pier-faults-{TELLING_TICK}.png")))?;
     writeln!(out, "then edit {} and run `finitor fit` in {dir}.", shown(&args.dir, "actors/keeper.toml"))?;

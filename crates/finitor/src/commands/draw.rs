@@ -5,7 +5,9 @@ mod kinds;
 use crate::cli::{DrawArgs, Format};
 use crate::exit::Exit;
 use crate::session::Session;
-use finitor_app::{Drawing, Failure, TakeChecks, TakeMoment, actor_sheet, check_takes, draw_moment, stage_at_start};
+use finitor_app::{
+    Drawing, Failure, TakeChecks, TakeMoment, actor_sheet, check_takes, draw_moment, stage_at_start, unknown,
+};
 use finitor_files::STANDARD_INPUT;
 use kinds::KindsRequest;
 use std::io::Write;
@@ -29,9 +31,8 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     let stages = session.stages()?;
     let known: Vec<&str> =
         files.iter().map(|file| file.name.as_str()).chain(stages.iter().map(|stage| stage.name.as_str())).collect();
-    if let Some(unknown) = args.names.iter().find(|name| !known.contains(&name.as_str())) {
-        let known = known.join(", ");
-        return Err(Failure::Usage(format!("there is no actor or stage \"{unknown}\"; the project has {known}")));
+    if let Some(name) = args.names.iter().find(|name| !known.contains(&name.as_str())) {
+        return Err(unknown("actor or stage", name, &known));
     }
     // With a take and nothing named the take's stage is what is wanted, not every contact sheet again.
     let wanted = |name: &str| args.names.iter().any(|known| known == name);

@@ -3,7 +3,7 @@
 use crate::cli::ExplainArgs;
 use crate::exit::Exit;
 use crate::output::table::entries;
-use finitor_app::Failure;
+use finitor_app::{Failure, unknown};
 use finitor_core::book;
 use finitor_core::rule::Rule;
 use std::io::Write;
@@ -18,7 +18,7 @@ pub(crate) fn run(args: &ExplainArgs, out: &mut dyn Write) -> Result<Exit, Failu
     };
     let rule = book::find(code).ok_or_else(|| {
         let known: Vec<&str> = book::rules().map(Rule::code).collect();
-        Failure::Usage(format!("there is no rule \"{code}\"; known: {}", known.join(", ")))
+        unknown("rule", code, &known)
     })?;
     let text = rule.text();
     let (code, severity, unit) = (rule.code(), rule.default_severity().name(), rule.unit().name());

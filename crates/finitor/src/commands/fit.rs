@@ -9,7 +9,7 @@ mod worst;
 use crate::cli::{FitArgs, Format};
 use crate::exit::Exit;
 use crate::session::Session;
-use finitor_app::Failure;
+use finitor_app::{Failure, unknown};
 use finitor_app::{FitRequest, Outcome, fit_actor};
 use finitor_files::{
     ActorFile, Problems, Settlement, actor_from_fits, counted, fits_path, match_frames, read_fits, settle, settlement,
@@ -26,8 +26,8 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
         return Ok(Exit::Done);
     }
     let actors = session.select(&args.actors)?;
-    check_names(&actors, &args.only, "--only")?;
-    check_names(&actors, args.why.as_slice(), "--why")?;
+    check_names(&actors, &args.only)?;
+    check_names(&actors, args.why.as_slice())?;
     check_animations(&actors, &args.discard_edits)?;
     if args.check {
         return check_stale(session, &actors, out);
@@ -141,7 +141,7 @@ fn own_names(actor: &ActorFile, names: &[String]) -> Vec<String> {
 }
 
 /// Refuses shapes that no actor has.
-fn check_names(actors: &[&ActorFile], names: &[String], option: &str) -> Result<(), Failure> {
+fn check_names(actors: &[&ActorFile], names: &[String]) -> Result<(), Failure> {
     let has = |actor: &ActorFile, name: &String| {
         actor.shapes.iter().any(|shape| shape.name == *name || shape.siblings.as_ref() == Some(name))
     };
@@ -149,14 +149,16 @@ fn check_names(actors: &[&ActorFile], names: &[String], option: &str) -> Result<
         let one = std::slice::from_ref(name);
         actors.iter().any(|actor| own_names(actor, one).iter().any(|shape| has(actor, shape)))
     };
-    let Some(unknown) = names.iter().find(|name| !is_known(name)) else { return Ok(()) };
-    let mut all: Vec<String> = actors
-        .iter()
-        .flat_map(|actor| actor.shapes.iter().map(|shape| format!("{}.{}", actor.name, shape.name)))
-        .collect();
+    let Some(name) = names.iter().find(|name| !is_known(name)) else { return Ok(()) };
+    let shapes = actors.iter().flat_map(|actor| actor.shapes.iter().map(move |shape| (actor, &shape.name)));
+    let mut all: Vec<String> = match name.contains('.') {
+        true => shapes.map(|(actor, shape)| format!("{}.{shape}", actor.name)).collect(),
+        false => shapes.map(|(_, shape)| shape.clone()).collect(),
+    };
     all.sort_unstable();
     all.dedup();
-    Err(Failure::Usage(format!("{option}: no actor here has a shape \"{unknown}\"; known: {}", all.join(", "))))
+    let all: Vec<&str> = all.iter().map(String::as_str).collect();
+    Err(unknown("shape", name, &all))
 }
 
 /// Refuses animations that neither the files nor the fits have.
@@ -169,9 +171,9 @@ fn check_animations(actors: &[&ActorFile], names: &[String]) -> Result<(), Failu
     }
     known.sort_unstable();
     known.dedup();
-    let Some(unknown) = names.iter().find(|name| !known.contains(name)) else { return Ok(()) };
-    let known = known.join(", ");
-    Err(Failure::Usage(format!("--discard-edits: there is no animation \"{unknown}\"; known: {known}")))
+    let Some(name) = names.iter().find(|name| !known.contains(name)) else { return Ok(()) };
+    let known: Vec<&str> = known.iter().map(String::as_str).collect();
+    Err(unknown("animation", name, &known))
 }
 
 /// Names the actors whose fits are stale; fits nothing.

@@ -8,7 +8,7 @@ mod matrix;
 use crate::cli::{By, Format, LayersArgs, LayersCommand};
 use crate::exit::Exit;
 use crate::session::Session;
-use finitor_app::{Failure, find_party, parties};
+use finitor_app::{Failure, find_party, parties, unknown};
 use std::io::Write;
 
 /// Shows the matrix or all shapes, explains a pair, or changes the files.
@@ -42,12 +42,9 @@ pub(crate) fn run(
 }
 
 fn check_states(session: &Session<'_>, states: &[String]) -> Result<(), Failure> {
-    let known = || session.project.layers.states.iter().map(|rule| rule.name.as_str());
-    match states.iter().find(|word| !known().any(|name| name == *word)) {
-        Some(unknown) => {
-            let names = known().collect::<Vec<_>>().join(", ");
-            Err(Failure::Usage(format!("there is no state \"{unknown}\" in [layers.state]; known: {names}")))
-        }
+    let known: Vec<&str> = session.project.layers.states.iter().map(|rule| rule.name.as_str()).collect();
+    match states.iter().find(|word| !known.contains(&word.as_str())) {
+        Some(word) => Err(unknown("[state] in finitor.toml", word, &known)),
         None => Ok(()),
     }
 }

@@ -68,7 +68,7 @@ fn parse_key(text: &str, tolerance: u8) -> Result<Key, Failure> {
         ("corner", _) => Ok(Key { colour: None, tolerance }),
         (_, Some(colour)) => Ok(Key { colour: Some(colour), tolerance }),
         _ => Err(Failure::Usage(format!(
-            "--key: \"{text}\" is no colour; write six hex digits such as #ff00ff, or corner"
+            "--key: \"{text}\" is not a colour; write six hex digits such as #ff00ff, or corner"
         ))),
     }
 }
@@ -95,8 +95,8 @@ impl Target {
             Ok(text) if merge => Some(text),
             Ok(_) => {
                 return Err(wrong(
-                    "is there already; nothing was written".into(),
-                    "add --merge to add what it lacks, or name another file",
+                    "already exists; nothing was written".into(),
+                    "add --merge to add what is missing, or name another file",
                 ));
             }
             Err(error) if error.kind() == std::io::ErrorKind::NotFound => None,
@@ -104,7 +104,7 @@ impl Target {
         };
         if path.extension().is_none_or(|ending| ending != "toml") {
             return Err(wrong(
-                "is no actor file by its name".into(),
+                "is not an actor file by its name".into(),
                 "end it in .toml, for example actors/keeper.toml",
             ));
         }
@@ -159,11 +159,11 @@ impl Target {
         let (text, added) = starter.merged_into(old).map_err(|reason| {
             let first = reason.lines().next().unwrap_or("is no TOML").to_string();
             Failure::from(Problems::from(
-                Problem::of_file(&self.path, first).with_hint("mend it first; nothing was written"),
+                Problem::of_file(&self.path, first).with_hint("fix it first; nothing was written"),
             ))
         })?;
         if added.is_empty() {
-            return Ok(format!("{path} lacks nothing of this; it was left as it is"));
+            return Ok(format!("{path} has all of this already; it was left as it is"));
         }
         write_atomically(&self.path, text.as_bytes())?;
         Ok(format!("added to {path}: {}", added.join(", ")))

@@ -9,7 +9,7 @@ use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
 use finitor_app::parties;
-use finitor_app::{Drawing, Failure};
+use finitor_app::{Drawing, Failure, unknown};
 use finitor_core::layers::{Contact, LayerSet, PartyRole, Stand, acts};
 use finitor_core::lint::LayerParty;
 use finitor_core::stage::{Outline, Stage, TILES_NAME, TileFill};
@@ -62,7 +62,7 @@ pub(crate) fn run(
     let mut words = Vec::new();
     for file in files.iter().filter(|_| args.draw) {
         let stage = &file.stage;
-        let title = format!("{}: names, layers, and what zones look for", stage.name);
+        let title = format!("{}: names, layers, and what zones detect", stage.name);
         let view = StageView {
             stage,
             title,
@@ -110,9 +110,9 @@ fn write_drawing(session: &Session<'_>, files: &[&StageFile], to: &Path, out: &m
 /// The stages of these names, or all.
 fn named<'s>(session: &'s Session<'_>, names: &[String]) -> Result<Vec<&'s StageFile>, Failure> {
     let files = session.stage_files()?;
-    if let Some(unknown) = names.iter().find(|name| !files.iter().any(|file| file.stage.name == **name)) {
+    if let Some(name) = names.iter().find(|name| !files.iter().any(|file| file.stage.name == **name)) {
         let known: Vec<&str> = files.iter().map(|file| file.stage.name.as_str()).collect();
-        return Err(Failure::Usage(format!("there is no stage \"{unknown}\"; the project has {}", known.join(", "))));
+        return Err(unknown("stage", name, &known));
     }
     Ok(files.iter().filter(|file| names.is_empty() || names.contains(&file.stage.name)).collect())
 }
@@ -187,13 +187,13 @@ fn write_stage(session: &Session<'_>, file: &StageFile, things: &[Thing], out: &
             if thing.with.is_empty() { "nothing".to_string() } else { by_actor(&thing.with) },
         ]
     });
-    let header = ["thing", "is a", "on", "left, top", "size", "corners", "acts with"];
+    let header = ["thing", "is a", "on", "left, top", "size", "corners", "affects"];
     writeln!(out, "{}", table(&header, &["corners"], rows.collect()).trim_fmt())?;
     for spawn in &stage.spawns {
         writeln!(out, "spawn: {} at {}, {} facing {}", spawn.actor, spawn.at.x, spawn.at.y, spawn.facing)?;
     }
     for spot in &stage.spots {
-        writeln!(out, "marker: {} at {}, {}", spot.name, spot.at.x, spot.at.y)?;
+        writeln!(out, "spot: {} at {}, {}", spot.name, spot.at.x, spot.at.y)?;
     }
     for unread in &file.unread {
         writeln!(out, "not read from the drawing: {unread}")?;
@@ -220,7 +220,7 @@ fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(
             json!({
                 "name": thing.name, "kind": thing.kind, "layer": thing.layer, "mask": thing.mask,
                 "box": [b.x0, b.y0, b.width(), b.height()], "corners": thing.corners, "holes": thing.holes,
-                "area": thing.area, "with": thing.with,
+                "area_px2": thing.area, "affects": thing.with,
             })
         });
         let spawns =
@@ -236,17 +236,17 @@ fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(
         json!({
             "stage": file.stage.name, "size": [file.stage.size.x, file.stage.size.y],
             "things": things.collect::<Vec<_>>(), "tiles": tiles, "spawns": spawns.collect::<Vec<_>>(),
-            "markers": spots.collect::<Vec<_>>(), "unread": file.unread,
+            "spots": spots.collect::<Vec<_>>(), "unread": file.unread,
         })
     });
-    let value = json!({ "schema": "finitor.stage/1", "stages": stages.collect::<Vec<_>>() });
+    let value = json!({ "schema": "finitor.stage/2", "stages": stages.collect::<Vec<_>>() });
     writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
     Ok(())
 }
 
 fn write_rows(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(), Failure> {
     let header =
-        ["stage", "thing", "kind", "layer", "mask", "left", "top", "width", "height", "corners", "holes", "with"];
+        ["stage", "thing", "kind", "layer", "mask", "left", "top", "width", "height", "corners", "holes", "affects"];
     let rows = all.iter().flat_map(|(file, things)| {
         things.iter().map(|thing| {
             let b = thing.bounds;

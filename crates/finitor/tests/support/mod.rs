@@ -22,6 +22,11 @@ pub struct Run {
 }
 
 impl Run {
+    /// The result of the one take that was checked, as JSON.
+    pub fn take(&self) -> Value {
+        self.json()["takes"][0].clone()
+    }
+
     /// Standard output as JSON.
     pub fn json(&self) -> Value {
         serde_json::from_str(&self.out).unwrap_or_else(|error| panic!("{error}: {}{}", self.out, self.err))

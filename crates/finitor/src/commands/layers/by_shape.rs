@@ -36,14 +36,14 @@ pub(super) fn show(
                 let party = &one.party;
                 json!({
                     "name": party.name, "role": party.role.name(), "layer": party.layer.0, "on": names(party.layer),
-                    "mask": party.mask.0, "looks_for": names(party.mask), "acts_with": acting,
+                    "mask": party.mask.0, "detects": names(party.mask), "affects": acting,
                 })
             });
             let value = json!({ "schema": "finitor.layers_by_shape/1", "states": states, "things": things.collect::<Vec<_>>() });
             writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
         }
         Format::Csv => {
-            let header = ["thing", "role", "layer", "on", "mask", "hex", "looks_for", "acts_with"].map(String::from);
+            let header = ["thing", "role", "layer", "on", "mask", "hex", "detects", "affects"].map(String::from);
             let lines = rows.iter().map(|(one, acting, _)| {
                 let party = &one.party;
                 vec![
@@ -67,8 +67,8 @@ pub(super) fn show(
                 .collect();
             let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
             let verdict = match idle.as_slice() {
-                [] => "each of them acts with something".to_string(),
-                _ => format!("nothing follows for {}, whatever they meet", idle.join(", ")),
+                [] => "each has an effect on something".to_string(),
+                _ => format!("{} have no effect on anything", idle.join(", ")),
             };
             writeln!(out, "{} shapes and things{during}; {verdict}.\n", rows.len())?;
             let or_dash = |words: String| if words.is_empty() { "-".to_string() } else { words };
@@ -86,8 +86,8 @@ pub(super) fn show(
                     format!("{} of {of}", acting.len()),
                 ]
             });
-            let header = ["thing", "is a", "on", "looks for", "mask", "hex", "acts with"];
-            writeln!(out, "{}", table(&header, &["mask", "hex", "acts with"], lines.collect()).trim_fmt())?;
+            let header = ["thing", "is a", "on", "detects", "mask", "hex", "affects"];
+            writeln!(out, "{}", table(&header, &["mask", "hex", "affects"], lines.collect()).trim_fmt())?;
         }
     }
     Ok(())

@@ -12,9 +12,9 @@ struct ExplainOut<'a> {
     schema: &'static str,
     first: SideOut<'a>,
     second: SideOut<'a>,
-    acts: bool,
-    follows: &'a [String],
-    remedy: Option<&'a str>,
+    has_effect: bool,
+    effect: &'a [String],
+    fix: Option<&'a str>,
 }
 
 #[derive(Serialize)]
@@ -27,7 +27,7 @@ struct SideOut<'a> {
     says: &'a str,
 }
 
-/// Tells what follows, then who looks for whom, then the bits.
+/// Writes the effect, then which mask detects which, then the bits.
 pub(super) fn explain(
     layers: &Layers,
     one: &Party,
@@ -41,12 +41,12 @@ pub(super) fn explain(
         let (a, b) = (side(one, found.first.shared), side(other, found.second.shared));
         let side_out = |name, (role, layer, mask, shared), says| SideOut { name, role, layer, mask, shared, says };
         let result = ExplainOut {
-            schema: "finitor.layers_explain/1",
+            schema: "finitor.layers_explain/2",
             first: side_out(&one.name, a, &found.first.sentence),
             second: side_out(&other.name, b, &found.second.sentence),
-            acts: found.acts,
-            follows: &found.follows,
-            remedy: found.remedy.as_ref().map(|remedy| remedy.words.as_str()),
+            has_effect: found.acts,
+            effect: &found.follows,
+            fix: found.remedy.as_ref().map(|remedy| remedy.words.as_str()),
         };
         writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
         return Ok(());
@@ -60,7 +60,7 @@ pub(super) fn explain(
     }
     if of_one_actor(one, other) {
         let note =
-            "Both are shapes of one actor: this holds between two instances of it; an instance never sees itself.";
+            "Both are shapes of one actor: this holds between two instances of it; an instance never detects itself.";
         writeln!(out, "{note}")?;
     }
     writeln!(out, "\n{}\n{}\n", found.first.sentence, found.second.sentence)?;

@@ -1,4 +1,4 @@
-//! The matrix of layers: who looks for whom.
+//! The matrix of layers: which layer detects which.
 
 use crate::cli::{Format, LayersArgs};
 use crate::commands::draw::name_drawings;
@@ -14,7 +14,7 @@ use std::io::Write;
 /// More layers than this are shown eight in a column.
 const MOST_COLUMNS: usize = 10;
 
-/// A layer: what shapes on it are on and look for while the states last.
+/// A layer: what shapes on it are on and detect while the states last.
 struct Row {
     on: LayerSet,
     mask: LayerSet,
@@ -70,15 +70,15 @@ fn one_sided(rows: &[Row]) -> usize {
 
 fn contact_words(contact: Contact) -> &'static str {
     match contact {
-        Contact::Either => "Bodies stop each other when either mask asks (contact = \"either\").",
-        Contact::Both => "Bodies stop each other when both masks ask (contact = \"both\").",
+        Contact::Either => "Bodies stop each other when either mask detects the other (contact = \"either\").",
+        Contact::Both => "Bodies stop each other when both masks detect the other (contact = \"both\").",
     }
 }
 
 fn heading(layers: &Layers, rows: &[Row], states: &[String]) -> String {
     let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
     format!(
-        "{} layers{during}; a row looks for the columns marked: x both ways, > one way ({} pairs). {}",
+        "{} layers{during}; a row detects the columns marked: x both ways, > one way ({} pairs). {}",
         layers.names.len(),
         one_sided(rows),
         contact_words(layers.contact)
@@ -89,13 +89,13 @@ fn heading(layers: &Layers, rows: &[Row], states: &[String]) -> String {
 fn notes(layers: &Layers, states: &[String]) -> Vec<String> {
     let mut notes = Vec::new();
     for alias in &layers.aliases {
-        notes.push(format!("family {}: {}", alias.name, layers.describe(alias.layers)));
+        notes.push(format!("alias {}: {}", alias.name, layers.describe(alias.layers)));
     }
     for rule in layers.states.iter().filter(|rule| states.is_empty() || states.contains(&rule.name)) {
         for change in &rule.changes {
             let parts = [
-                ("also looks for", change.add),
-                ("no longer looks for", change.drop),
+                ("also detects", change.add),
+                ("no longer detects", change.drop),
                 ("is also on", change.join),
                 ("is no longer on", change.leave),
             ];
@@ -172,7 +172,7 @@ struct LayerOut<'a> {
     bit: usize,
     on: u32,
     mask: u32,
-    looks_for: Vec<&'a String>,
+    detects: Vec<&'a String>,
 }
 
 #[derive(Serialize)]
@@ -187,7 +187,7 @@ fn write_json(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Wr
         bit,
         on: row.on.0,
         mask: row.mask.0,
-        looks_for: row.mask.bits().filter_map(|b| layers.names.get(b)).collect(),
+        detects: row.mask.bits().filter_map(|b| layers.names.get(b)).collect(),
     });
     let contact = match layers.contact {
         Contact::Either => "either",
@@ -202,7 +202,7 @@ fn write_json(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Wr
 
 fn write_as_csv(layers: &Layers, rows: &[Row], out: &mut dyn Write) -> Result<(), Failure> {
     let mut header = vec!["bit".to_string(), "layer".into(), "mask".into(), "hex".into(), "binary".into()];
-    header.extend(layers.names.iter().map(|name| format!("looks_for_{name}")));
+    header.extend(layers.names.iter().map(|name| format!("detects_{name}")));
     let width = rows.len();
     let lines = layers.names.iter().zip(rows).enumerate().map(|(bit, (name, row))| {
         let mask = row.mask.0;
@@ -225,7 +225,7 @@ fn sheet(session: &Session<'_>, rows: &[Row], states: &[String]) -> LayerSheet {
         mask: row.mask.0,
     });
     LayerSheet {
-        title: format!("{}: who looks for whom{during}", session.project.name),
+        title: format!("{}: which layer detects which{during}", session.project.name),
         words: contact_words(layers.contact).to_string(),
         rows: drawn.collect(),
         notes: notes(layers, states),

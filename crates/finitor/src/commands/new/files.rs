@@ -27,7 +27,7 @@ stages = ["stages/*.toml"]
 
 [layers]
 names = ["ground", "ledge", "hero", "foe", "strike"]   # bit 0 first, 32 at most
-contact = "either"               # two bodies stop each other when either mask asks, or "both"
+contact = "either"               # two bodies stop each other when either mask detects the other, or "both"
 
 [layers.mask]                    # what a layer looks for, unless a shape says otherwise
 hero = ["ground", "ledge"]

@@ -203,7 +203,7 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
     let silent: Vec<&str> =
         actors.iter().filter(|actor| actor.moves.jump.is_none()).filter(starts).map(|a| a.name.as_str()).collect();
     if !silent.is_empty() {
-        writeln!(out, "pockets: not looked for where no jump is known; give {} [moves] jump = 56", silent.join(", "))?;
+        writeln!(out, "pockets: skipped for {}, [moves] jump is not set", silent.join(", "))?;
     }
     Ok(())
 }
@@ -214,7 +214,7 @@ fn between(stage: &Stage, passage: &Passage) -> [String; 2] {
     [stage.solids[one].name.clone(), stage.solids[other].name.clone()]
 }
 
-fn lie(passage: &Passage) -> &'static str {
+fn kind_name(passage: &Passage) -> &'static str {
     match passage.kind {
         PassageKind::Level => "level",
         PassageKind::Upright => "upright",
@@ -228,11 +228,11 @@ fn write_json(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Resu
             let rooms = passage.rooms.iter().map(|room| {
                 json!({
                     "body": stances[room.stance].name(), "fits": !is_short(room),
-                    "spare": room.spare.filter(|spare| spare.is_finite()), "frame": room.frame,
+                    "spare_px": room.spare.filter(|spare| spare.is_finite()), "frame": room.frame,
                 })
             });
             json!({
-                "lie": lie(passage), "span": [passage.span.0, passage.span.1], "clear": passage.clear,
+                "kind": kind_name(passage), "span_px": [passage.span.0, passage.span.1], "clear_px": passage.clear,
                 "at": [passage.at.x, passage.at.y], "between": between(stage, passage), "through": passage.open == [true; 2],
                 "rooms": rooms.collect::<Vec<_>>(),
             })
@@ -241,14 +241,14 @@ fn write_json(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Resu
             json!({
                 "body": stances[*lower].name(), "as": stances[*tall].name(), "x": [stretch.span.0, stretch.span.1],
                 "y": [stretch.y.0, stretch.y.1], "floor": stage.solids[stretch.floor].name,
-                "in": stage.solids[stretch.ceiling].name, "depth": stretch.depth,
+                "in": stage.solids[stretch.ceiling].name, "depth_px": stretch.depth,
             })
         });
         let pockets = pockets.iter().map(|(of, pocket)| {
             let b = pocket.bounds;
             json!({
                 "body": stances[*of].name(), "box": [b.x0, b.y0, b.width(), b.height()], "floor": pocket.floor,
-                "needs": pocket.needs,
+                "needs_px": pocket.needs,
             })
         });
         json!({
@@ -256,19 +256,31 @@ fn write_json(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Resu
             "pockets": pockets.collect::<Vec<_>>(),
         })
     });
-    let value = json!({ "schema": "finitor.clearance/1", "stages": stages.collect::<Vec<_>>() });
+    let value = json!({ "schema": "finitor.clearance/2", "stages": stages.collect::<Vec<_>>() });
     writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
     Ok(())
 }
 
 fn write_rows(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Result<(), Failure> {
-    let header = ["stage", "passage", "lie", "from", "to", "clear", "one_side", "other_side", "body", "spare", "frame"];
+    let header = [
+        "stage",
+        "passage",
+        "kind",
+        "from_px",
+        "to_px",
+        "clear_px",
+        "one_side",
+        "other_side",
+        "body",
+        "spare_px",
+        "frame",
+    ];
     let rows = all.iter().flat_map(|told| {
         told.passages.iter().enumerate().flat_map(move |(number, passage)| {
             passage.rooms.iter().map(move |room| {
                 let [one, other] = between(told.stage, passage);
                 let spare = room.spare.filter(|spare| spare.is_finite());
-                let mut row = vec![told.stage.name.clone(), (number + 1).to_string(), lie(passage).to_string()];
+                let mut row = vec![told.stage.name.clone(), (number + 1).to_string(), kind_name(passage).to_string()];
                 row.extend([passage.span.0, passage.span.1, passage.clear].map(|px| px.to_string()));
                 row.extend([one, other, stances[room.stance].name()]);
                 row.extend([spare.map(|spare| spare.to_string()).unwrap_or_default(), room.frame.clone()]);
