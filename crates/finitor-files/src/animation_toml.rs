@@ -173,7 +173,7 @@ fn source(table: &Table<'_>, sheets: &[Sheet], folder: &Folder<'_>, tick_rate: f
             if several.is_empty() {
                 table.missing("cells", "\"0-3\"");
             } else {
-                table.wrong(table.span.clone(), cannot_be_given_together(&several), None);
+                table.wrong(table.span.clone(), cannot_be_given_together(several), None);
             }
             None
         }

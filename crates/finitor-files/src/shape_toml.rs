@@ -258,7 +258,7 @@ fn source(table: &Table<'_>, open: bool) -> Option<Source> {
         several => {
             table.note_known(&WAYS);
             table.note_known(&FITTING_KEYS);
-            table.wrong(table.span.clone(), cannot_be_given_together(&several), None);
+            table.wrong(table.span.clone(), cannot_be_given_together(several), None);
             None
         }
     }
