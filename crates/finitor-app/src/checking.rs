@@ -35,6 +35,8 @@ pub struct TakeChecks<'c> {
     pub project: &'c OpenProject<'c>,
     /// The stage that they were recorded on.
     pub stage: &'c Stage,
+    /// All stages of the project.
+    pub stages: &'c [Stage],
     /// The project's actors with their fits.
     pub actors: &'c [Actor],
     /// Whether to count what meets what.
@@ -67,10 +69,10 @@ pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<Chec
 }
 
 fn check_take(checks: TakeChecks<'_>, take: &Path) -> Result<CheckedTake, Failure> {
-    let TakeChecks { project, stage, actors, has_pairs } = checks;
+    let TakeChecks { project, stage, stages, actors, has_pairs } = checks;
     let path = project.take_path(take);
     let mut reader = TakeReader::open(&path, actors, project.flip(stage))?;
-    let checker = Checker::new(project.check_input(stage, actors));
+    let checker = Checker::new(project.check_input(stage, actors, stages));
     let mut checker = if has_pairs { checker.with_pairs() } else { checker };
     let mut span: Option<Span> = None;
     while let Some((tick, samples)) = reader.next_tick()? {
@@ -91,10 +93,10 @@ pub fn stream_take(
     filter: &Filter,
     write: &mut dyn FnMut(&StreamLine) -> Result<(), Failure>,
 ) -> Result<Option<Severity>, Failure> {
-    let TakeChecks { project, stage, actors, .. } = checks;
+    let TakeChecks { project, stage, stages, actors, .. } = checks;
     let name = take_name(take);
     let mut reader = TakeReader::open(&project.take_path(take), actors, project.flip(stage))?;
-    let mut checker = Checker::new(project.check_input(stage, actors));
+    let mut checker = Checker::new(project.check_input(stage, actors, stages));
     let mut worst: Option<Severity> = None;
     let mut emit = |mut report: Report| -> Result<(), Failure> {
         filter.retain(&mut report);

@@ -5,9 +5,10 @@ use crate::sink::{Sink, Warning};
 use finitor_core::actor::Actor;
 use finitor_core::check::CheckInput;
 use finitor_core::stage::Stage;
+use finitor_core::take::YAxis;
 use finitor_files::{
-    ActorFile, ActorReading, Problem, Problems, Project, StageFile, YAxis, actor_from_fits, fits_path, load_actor,
-    load_stage, read_fits,
+    ActorFile, ActorReading, Problem, Problems, Project, StageFile, actor_from_fits, fits_path, load_actor, load_stage,
+    read_fits,
 };
 use rayon::ThreadPool;
 use std::collections::BTreeSet;
@@ -215,8 +216,9 @@ impl<'s> OpenProject<'s> {
     }
 
     /// What takes are checked against.
-    pub fn check_input<'w>(&'w self, stage: &'w Stage, actors: &'w [Actor]) -> CheckInput<'w> {
-        CheckInput { stage, actors, layers: &self.project.layers, settings: &self.project.settings }
+    pub fn check_input<'w>(&'w self, stage: &'w Stage, actors: &'w [Actor], stages: &'w [Stage]) -> CheckInput<'w> {
+        let (layers, settings, y_axis) = (&self.project.layers, &self.project.settings, self.project.y_axis);
+        CheckInput { stage, actors, layers, settings, stages, y_axis }
     }
 
     /// The stage's height where takes count y up.

@@ -122,6 +122,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         foot: Some(foot),
         pixels: PixelRuns::default(),
         flip_drift: 0.0,
+        picture: Rect::ZERO,
     };
     let actor = Actor::new(
         "hero".into(),
@@ -196,7 +197,7 @@ fn checking(c: &mut Criterion) {
             });
             group.bench_with_input(name("all rules"), &samples, |b, samples| {
                 b.iter(|| {
-                    let input = CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+                    let input = CheckInput::new(&stage, &actors, &layers, &settings);
                     let mut checker = Checker::new(input);
                     for (tick, sample) in samples.iter().enumerate() {
                         checker.tick(tick as u64, std::slice::from_ref(sample));
@@ -236,7 +237,7 @@ fn crowd(c: &mut Criterion) {
             (0..ticks).map(|tick| (0..instances).map(|instance| sample(instance, tick)).collect()).collect();
         group.bench_with_input(BenchmarkId::new("all rules", instances), &rows, |b, rows| {
             b.iter(|| {
-                let input = CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+                let input = CheckInput::new(&stage, &actors, &layers, &settings);
                 let mut checker = Checker::new(input);
                 for (tick, samples) in rows.iter().enumerate() {
                     checker.tick(tick as u64, samples);

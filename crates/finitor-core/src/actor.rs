@@ -152,6 +152,8 @@ pub struct Pose {
     /// How far right of its mirror image about the pivot the art lies when it is flipped, px: not 0 where a game flips it
     /// about another axis than the pivot's.
     pub flip_drift: f64,
+    /// The frame's whole picture.
+    pub picture: Rect,
 }
 
 /// Two names that hold a side, such as `wall_left` and `wall_right`: what has the one has the other when it is mirrored.
@@ -197,7 +199,9 @@ impl Pose {
         }
         let foot = self.foot.as_ref().map(|foot| foot.flipped(self.flip_drift));
         let pixels = self.pixels.flipped(self.flip_drift);
-        Pose { shapes, anchors, foot, pixels, flip_drift: self.flip_drift }
+        let Rect { x0, y0, x1, y1 } = self.picture;
+        let picture = Rect::new(self.flip_drift - x1, y0, self.flip_drift - x0, y1);
+        Pose { shapes, anchors, foot, pixels, flip_drift: self.flip_drift, picture }
     }
 }
 

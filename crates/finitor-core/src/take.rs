@@ -10,6 +10,15 @@ pub const DROP: &str = "drop";
 /// The state word of an actor that was put elsewhere on this tick, by a warp or the game.
 pub const WARPED: &str = "warped";
 
+/// Which way y counts in recordings.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum YAxis {
+    /// From the top down, as in pictures.
+    Down,
+    /// From the bottom up.
+    Up,
+}
+
 /// Where one actor instance is at the end of a tick.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Sample {

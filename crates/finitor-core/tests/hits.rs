@@ -65,7 +65,7 @@ fn run(facing: Facing, rows: &[(&str, usize, (f64, f64))]) -> Report {
         ..Layers::default()
     };
     let (stage, settings) = (world::stage(), Settings::default());
-    let mut checker = Checker::new(CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings });
+    let mut checker = Checker::new(CheckInput::new(&stage, &actors, &layers, &settings));
     for (tick, (animation, frame, at)) in rows.iter().enumerate() {
         let keeper = Sample {
             label: "keeper".into(),

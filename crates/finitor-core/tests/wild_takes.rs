@@ -101,7 +101,7 @@ proptest! {
     fn nothing_panics_and_fixes_hold(stage in stages(), take in takes()) {
         let actors = [hero(0)];
         let (layers, settings) = (layers(), Settings::default());
-        let input = CheckInput { stage: &stage, actors: &actors, layers: &layers, settings: &settings };
+        let input = CheckInput::new(&stage, &actors, &layers, &settings);
         let ticks = samples_of(&actors, &take);
         let (mut whole, mut parts) = (Checker::new(input), Checker::new(input));
         let mut told: Vec<Finding> = Vec::new();

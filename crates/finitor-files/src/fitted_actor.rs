@@ -10,7 +10,7 @@ use crate::shape_toml::ShapeSpec;
 use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Shape};
 use finitor_core::fit::{Geometry, Share, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
-use finitor_core::{Facing, Point, Polygon};
+use finitor_core::{Facing, Point, Polygon, Rect};
 use std::collections::BTreeMap;
 use std::path::Path;
 
@@ -129,7 +129,11 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
             let anchors = frame.anchors.iter().map(|(name, at)| (name.clone(), *at - frame.pivot.to_vec2()));
             let runs = frame.imprint.opaque_runs();
             let (foot, pixels) = (Foot::new(&runs, frame.pivot), PixelRuns::new(&runs, frame.pivot));
-            poses.push(Pose { shapes, anchors: anchors.collect(), foot, pixels, flip_drift: file.flip_drift(index) });
+            let (width, height) = frame.imprint.size();
+            let corner = Point::ORIGIN - frame.pivot.to_vec2();
+            let picture = Rect::from_origin_size(corner, (f64::from(width), f64::from(height)));
+            let flip_drift = file.flip_drift(index);
+            poses.push(Pose { shapes, anchors: anchors.collect(), foot, pixels, flip_drift, picture });
         }
         let AnimationSpec { faces, stands_for, .. } = *animation;
         animations.push(DrawnAnimation { name: animation.name.clone(), faces, frames: poses, stands_for });

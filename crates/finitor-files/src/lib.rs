@@ -61,7 +61,7 @@ pub use layer_uses::{LayerUse, UseKind, UseOf, UseOwner, layer_uses};
 pub use parts_toml::PartColour;
 pub use png_bytes::encode_png;
 pub use problem::{Place, Problem, Problems};
-pub use project::{Project, YAxis};
+pub use project::Project;
 pub use recipe_toml::USUAL_BODY_WORDS;
 pub use settled::{Settled, Settlement, settle, settlement};
 pub use shape_toml::{HeightFrom, ShapeSpec};

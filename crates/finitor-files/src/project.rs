@@ -7,19 +7,11 @@ use finitor_core::book;
 use finitor_core::check::Settings;
 use finitor_core::layers::Layers;
 use finitor_core::rule::{Severity, Unit};
+use finitor_core::take::YAxis;
 use std::path::{Path, PathBuf};
 
 /// Name of the project file.
 pub(crate) const PROJECT_FILE: &str = "finitor.toml";
-
-/// The way y counts in takes and exports.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum YAxis {
-    /// From the stage's top.
-    Down,
-    /// From the stage's bottom.
-    Up,
-}
 
 /// A project as its file describes it.
 #[derive(Clone, Debug)]

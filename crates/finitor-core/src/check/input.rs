@@ -4,6 +4,7 @@ use super::Settings;
 use crate::actor::{Actor, ActorIndex};
 use crate::layers::Layers;
 use crate::stage::Stage;
+use crate::take::YAxis;
 
 /// What a take is checked against.
 #[derive(Clone, Copy, Debug)]
@@ -16,9 +17,18 @@ pub struct CheckInput<'a> {
     pub layers: &'a Layers,
     /// The project's figures for checks.
     pub settings: &'a Settings,
+    /// The project's stages, for the question whether the take is of another one.
+    pub stages: &'a [Stage],
+    /// The way in which y counted in the recording; samples have y down.
+    pub y_axis: YAxis,
 }
 
 impl<'a> CheckInput<'a> {
+    /// One stage, and takes whose y counts down.
+    pub fn new(stage: &'a Stage, actors: &'a [Actor], layers: &'a Layers, settings: &'a Settings) -> CheckInput<'a> {
+        CheckInput { stage, actors, layers, settings, stages: &[], y_axis: YAxis::Down }
+    }
+
     /// An actor.
     pub fn actor(&self, index: ActorIndex) -> &'a Actor {
         &self.actors[index.0]

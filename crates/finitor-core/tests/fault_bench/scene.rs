@@ -144,7 +144,7 @@ impl Scene {
 
     pub fn check(&self) -> Report {
         let (layers, settings) = (layers(), Settings::default());
-        let input = CheckInput { stage: &self.stage, actors: &self.actors, layers: &layers, settings: &settings };
+        let input = CheckInput::new(&self.stage, &self.actors, &layers, &settings);
         let mut checker = Checker::new(input);
         for Row(tick, at, facing, animation, states) in &self.rows {
             let sample = |label: &str, at: (f64, f64), animation: &str, frame: usize| {

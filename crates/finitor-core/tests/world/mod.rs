@@ -67,6 +67,7 @@ pub fn hero(lift: u32) -> Actor {
             foot: Foot::new(&opaque.runs(), Point::new(10.0, 24.0)),
             pixels: PixelRuns::new(&opaque.runs(), Point::new(10.0, 24.0)),
             flip_drift: 0.0,
+            picture: Rect::new(-10.0, -24.0, 10.0, 0.0),
         }
     };
     actor("hero", vec![("stand", vec![pose(-20.0)]), ("duck", vec![pose(-10.0)]), ("none", vec![Pose::default()])])
@@ -86,7 +87,14 @@ pub fn actor(name: &str, animations: Vec<(&str, Vec<Pose>)>) -> Actor {
 /// A crate, 16 px a side, that looks for the ground.
 pub fn crate_actor() -> Actor {
     let body = shape("body", Role::Body, Rect::new(-8.0, -16.0, 8.0, 0.0), CRATE, None);
-    let pose = Pose { shapes: vec![body], anchors: vec![], foot: None, pixels: PixelRuns::default(), flip_drift: 0.0 };
+    let pose = Pose {
+        shapes: vec![body],
+        anchors: vec![],
+        foot: None,
+        pixels: PixelRuns::default(),
+        flip_drift: 0.0,
+        picture: Rect::ZERO,
+    };
     actor("crate", vec![("rest", vec![pose])])
 }
 
@@ -141,7 +149,7 @@ pub fn check(stage: &Stage, actor: Actor, rows: &[Row]) -> Report {
 pub fn check_by(stage: &Stage, actor: Actor, rows: &[Row], settings: &Settings) -> Report {
     let actors = [actor, crate_actor()];
     let layers = layers();
-    let mut checker = Checker::new(CheckInput { stage, actors: &actors, layers: &layers, settings });
+    let mut checker = Checker::new(CheckInput::new(stage, &actors, &layers, settings));
     for Row(tick, at, facing, animation, states) in rows {
         checker.tick(*tick, &[sample(&actors, "hero", (*at, *facing), animation, states)]);
     }
@@ -152,7 +160,7 @@ pub fn check_by(stage: &Stage, actor: Actor, rows: &[Row], settings: &Settings) 
 pub fn check_both(stage: &Stage, places: &[((f64, f64), (f64, f64))]) -> Report {
     let actors = [hero(0), crate_actor()];
     let (layers, settings) = (layers(), Settings::default());
-    let mut checker = Checker::new(CheckInput { stage, actors: &actors, layers: &layers, settings: &settings });
+    let mut checker = Checker::new(CheckInput::new(stage, &actors, &layers, &settings));
     for (tick, (one, other)) in places.iter().enumerate() {
         let first = sample(&actors, "hero", (*one, Facing::Right), "stand", "");
         let second = sample(&actors, "crate", (*other, Facing::Right), "rest", "");

@@ -27,7 +27,7 @@ pub(crate) fn run(
         return Err(Failure::Usage("standard input, -, can be read only once".into()));
     }
     let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
-    let checks = TakeChecks { project: session, stage, actors: &actors, has_pairs: args.pairs };
+    let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs: args.pairs };
     let mut worst = warned(session);
     if args.stream {
         for take in &args.takes {

@@ -56,7 +56,7 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     }
     let named = args.names.iter().find(|name| stages.iter().any(|stage| stage.name == **name));
     let stage = session.stage(&stages, named.map(String::as_str))?;
-    let checks = TakeChecks { project: session, stage, actors: &actors, has_pairs: false };
+    let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs: false };
     let takes = check_takes(checks, std::slice::from_ref(take))?;
     for take in &takes {
         let (tick, scale) = (args.tick, args.scale);
