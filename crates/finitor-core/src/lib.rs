@@ -39,5 +39,12 @@ pub mod stage;
 pub mod take;
 pub mod world;
 
+// The tests in files of rules build their worlds as those in `tests/` do.
+#[cfg(test)]
+extern crate self as finitor_core;
+#[cfg(test)]
+#[path = "../tests/world/mod.rs"]
+mod testing;
+
 pub use facing::Facing;
 pub use geometry::{Convex, Point, Polygon, Rect, Vec2};

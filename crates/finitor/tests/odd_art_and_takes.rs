@@ -202,6 +202,12 @@ fn a_take_that_counts_y_up_says_the_same() {
         findings.iter().map(|f| (f["rule"].clone(), f["ticks"].clone(), depth(f))).collect()
     };
     assert_eq!(brief(&up), brief(&down));
+    // Read the wrong way round, the take is told from one that is only faulty.
+    down.write("takes/up.csv", turned_take(&down.read("takes/clean.csv")));
+    let args = |take| ["check", take, "--rule", "nothing_met", "--format", "json"];
+    let found = down.run(&args("takes/up.csv")).take()["findings"].clone();
+    assert!(found[0]["fix"].as_str().unwrap().starts_with("Set `y_axis = \"up\"` in [project]: then"), "{found:#}");
+    assert_eq!(down.run(&args("takes/faults.csv")).take()["findings"], serde_json::json!([]));
 }
 
 /// A take of the sample with y counted up; its stage is 280 px high.

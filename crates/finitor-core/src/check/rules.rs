@@ -22,6 +22,7 @@ mod ghost_pair;
 mod hover;
 mod missed_hit;
 mod no_headroom;
+mod nothing_met;
 mod off_stage;
 mod phantom_hit;
 mod popped;
@@ -114,4 +115,5 @@ take_rules! {
     art_in_wall: art_in_wall::ArtInWall,
     phantom_hit: phantom_hit::PhantomHit,
     missed_hit: missed_hit::MissedHit,
+    nothing_met: nothing_met::NothingMet,
 }

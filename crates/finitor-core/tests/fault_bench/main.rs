@@ -13,6 +13,7 @@ mod alone;
 mod play;
 mod scene;
 mod together;
+mod wired;
 #[path = "../world/mod.rs"]
 mod world;
 
@@ -25,7 +26,7 @@ const SEEDS: u64 = 300;
 type Plant = fn(&mut Scene, &mut Random) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
-const PLANTS: [(&str, &str, Plant); 28] = [
+const PLANTS: [(&str, &str, Plant); 32] = [
     ("embedded", "moved", alone::embedded),
     ("embedded", "turned", alone::turned),
     ("embedded", "by a state", alone::state),
@@ -54,6 +55,10 @@ const PLANTS: [(&str, &str, Plant); 28] = [
     ("facing_split", "", alone::facing_split),
     ("ghost_pair", "", together::ghost_pair),
     ("repeat_hit", "no mend", together::repeat_hit),
+    ("nothing_met", "y up", wired::y_up),
+    ("nothing_met", "top left", wired::top_left),
+    ("nothing_met", "tiles", wired::in_tiles),
+    ("nothing_met", "tiles, y up", wired::in_tiles_y_up),
 ];
 /// Those of hits with what is seen.
 const SEEN: [(&str, &str, Plant); 2] =

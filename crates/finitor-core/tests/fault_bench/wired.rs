@@ -1,0 +1,80 @@
+//! Recordings that write down something else than the pivot in px, y down.
+
+use crate::scene::*;
+use finitor_core::Vec2;
+use finitor_core::finding::Finding;
+
+/// A walk with jumps over an open floor, as the game means it.
+fn walk(scene: &mut Scene, random: &mut Random) {
+    scene.stage.solids.retain(|solid| solid.name == "floor");
+    scene.stage.one_ways.clear();
+    scene.rows.clear();
+    let (mut x, high) = (random.between(20.0, 60.0).round(), random.between(20.0, 60.0));
+    for tick in 0..60 + random.below(60) {
+        // Up and down again on 20 of 60 ticks.
+        let into = (tick % 60) as f64;
+        let up = if into < 20.0 { high * (1.0 - ((into - 10.0) / 10.0).powi(2)) } else { 0.0 };
+        scene.row((x, FLOOR - up), "stand", "");
+        x += 2.0;
+    }
+}
+
+fn planted(scene: &Scene) -> Option<Planted> {
+    let count = scene.next();
+    let with = scene.stage.name.clone();
+    Some(Planted {
+        actor: "hero",
+        with,
+        ticks: (0, count - 1),
+        figure: count as f64,
+        cause: "moved",
+        mend: read_as_said,
+    })
+}
+
+/// The take as the finding's fix reads it.
+fn read_as_said(scene: &mut Scene, finding: &Finding) {
+    let (height, unit) = (scene.stage.size.y, numbers(finding)[0]);
+    let corner = scene.actors[0].pose(0, 0, finitor_core::Facing::Right).picture.origin().to_vec2();
+    for row in &mut scene.rows {
+        let mut at = Vec2::from(row.1);
+        if finding.fix.contains("ultiply") {
+            at *= unit;
+        }
+        if finding.fix.contains("y_axis = \"up\"") {
+            at.y = height - at.y;
+        }
+        if finding.fix.contains("top left") {
+            at -= corner;
+        }
+        row.1 = at.into();
+    }
+}
+
+pub fn y_up(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    walk(scene, random);
+    let height = scene.stage.size.y;
+    scene.rows.iter_mut().for_each(|row| row.1.1 = height - row.1.1);
+    planted(scene)
+}
+
+pub fn top_left(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    walk(scene, random);
+    let corner = scene.actors[0].pose(0, 0, finitor_core::Facing::Right).picture.origin();
+    scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 + corner.x, row.1.1 + corner.y));
+    planted(scene)
+}
+
+pub fn in_tiles(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    walk(scene, random);
+    let unit = [8.0, 16.0, 32.0][random.below(3) as usize];
+    scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 / unit, row.1.1 / unit));
+    planted(scene)
+}
+
+pub fn in_tiles_y_up(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+    walk(scene, random);
+    let height = scene.stage.size.y;
+    scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 / 16.0, (height - row.1.1) / 16.0));
+    planted(scene)
+}
