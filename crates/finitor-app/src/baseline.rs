@@ -1,6 +1,6 @@
 //! Findings that are known and not reported again.
 
-use crate::checking::CheckedTake;
+use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::results::{BASELINE_SCHEMA, BaselineFile};
 use finitor_core::finding::Finding;

@@ -1,5 +1,6 @@
 //! Checking takes.
 
+use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::filter::Filter;
 use crate::project::OpenProject;
@@ -12,21 +13,6 @@ use finitor_core::stage::Stage;
 use finitor_files::{Problems, TakeReader};
 use rayon::prelude::*;
 use std::path::{Path, PathBuf};
-
-/// A take that was checked.
-#[derive(Clone, Debug)]
-pub struct CheckedTake {
-    /// Its file's name.
-    pub name: String,
-    /// Where it is.
-    pub path: PathBuf,
-    /// What was found.
-    pub report: Report,
-    /// Its first and last tick; `None` where it is empty.
-    pub span: Option<Span>,
-    /// Whether pairs were counted.
-    pub has_pairs: bool,
-}
 
 /// What takes are checked against.
 #[derive(Clone, Copy)]

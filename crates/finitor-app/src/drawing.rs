@@ -1,6 +1,6 @@
 //! Pictures as scenes: contact sheets, a stage at its start, a stage at a tick of a take.
 
-use crate::checking::CheckedTake;
+use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::project::OpenProject;
 use finitor_core::Facing;

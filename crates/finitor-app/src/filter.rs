@@ -1,6 +1,6 @@
 //! Which findings are asked for.
 
-use crate::checking::CheckedTake;
+use crate::checked_take::CheckedTake;
 use crate::failure::{Failure, unknown};
 use finitor_core::actor::Actor;
 use finitor_core::book;

@@ -8,6 +8,7 @@
 //! ```
 
 mod baseline;
+mod checked_take;
 mod checking;
 mod drawing;
 mod failure;
@@ -23,7 +24,8 @@ mod sink;
 mod starter_guess;
 
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
-pub use checking::{CheckedTake, TakeChecks, check_takes, stream_take, take_name};
+pub use checked_take::CheckedTake;
+pub use checking::{TakeChecks, check_takes, stream_take, take_name};
 pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
 pub use failure::{Failure, unknown};
 pub use filter::Filter;

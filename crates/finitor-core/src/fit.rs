@@ -13,6 +13,7 @@ mod crossings;
 mod fitted;
 mod hull;
 mod inner;
+mod island;
 mod outline;
 mod pieces;
 mod quality;

@@ -4,8 +4,10 @@ use crate::anchors::{AnchorSpec, anchors};
 use crate::animation_toml::{AnimationSpec, FramePlan, animations};
 use crate::gallery::{FrameSource, Gallery};
 use crate::moves_toml::moves;
+use crate::names::check_name;
 use crate::parts_toml::{PartColour, check_colours, parts};
-use crate::pivot::{pivot_spec, pivots};
+use crate::pivot::pivots;
+use crate::pivot_toml::pivot_spec;
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
@@ -326,19 +328,4 @@ fn missing_anchors(animations: &[AnimationSpec], anchors: &[AnchorSpec], facts: 
         }
     }
     missing
-}
-
-/// Names are parts of addresses such as `keeper.body` and `pier/quay`, and of take rows.
-pub(crate) fn check_name(table: &Table<'_>, name: &At<String>, what: &str) {
-    if !can_name(&name.value) {
-        let message = format!("\"{}\" cannot name {what}", name.value);
-        let hint = "use letters, digits, _ and -: no spaces, and none of / . : ,".to_string();
-        table.wrong(name.span.clone(), message, Some(hint));
-    }
-}
-
-/// Whether a word can name an actor, a stage or a thing on it.
-pub(crate) fn can_name(name: &str) -> bool {
-    let bad = |c: char| c.is_whitespace() || c.is_control() || "/.:,\"".contains(c);
-    !(name.is_empty() || name.contains(bad))
 }

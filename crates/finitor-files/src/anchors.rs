@@ -1,7 +1,7 @@
 //! Anchors: named points on frames, written down or found in the art.
 
-use crate::actor_toml::check_name;
 use crate::animation_toml::AnimationSpec;
+use crate::names::check_name;
 use crate::toml_table::{At, Table, nearest};
 use finitor_core::art::{Colour, Landmark, Mask, centroid, landmark};
 use finitor_core::fit::FrameArt;

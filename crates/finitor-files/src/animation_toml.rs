@@ -4,7 +4,7 @@ use crate::cells::parse_list;
 use crate::frame_files::matching;
 use crate::gallery::{ArtFile, FrameSource};
 use crate::images::Image;
-use crate::pivot::{PivotSpec, pivot_spec};
+use crate::pivot_toml::{PivotSpec, pivot_spec};
 use crate::sheet_toml::{Folder, Sheet, chosen, key};
 use crate::toml_table::{At, Table, cannot_be_given_together, nearest};
 use crate::words::counted;
@@ -69,7 +69,7 @@ pub(crate) fn animations(
     let mut standing_in: Vec<(usize, At<String>)> = Vec::new();
     let mut frames: Vec<FramePlan> = Vec::new();
     for (index, (name, table)) in top.named("animation").into_iter().enumerate() {
-        crate::actor_toml::check_name(&table, &name, "an animation");
+        crate::names::check_name(&table, &name, "an animation");
         let start = frames.len();
         let standing = table.boolean("standing").is_some_and(|standing| standing.value);
         let sides = Facing::BOTH.map(|facing| (facing.name(), facing));

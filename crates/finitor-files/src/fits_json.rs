@@ -1,7 +1,6 @@
 //! `*.fits.json`: the shapes of every frame, for the program itself and for games.
 
 use crate::problem::{Place, Problem, Problems};
-use crate::settled::Settled;
 use crate::write::write_atomically;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -214,6 +213,16 @@ impl FitsFile {
         text.push_str("\n]}\n");
         Ok(text)
     }
+}
+
+/// What a fit went by.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Settled {
+    /// Hash of all that decides the shapes, and of the shapes.
+    pub hash: String,
+    /// The files, from the project's folder.
+    pub files: Vec<String>,
 }
 
 /// The fits of an actor file: `keeper.toml` -> `keeper.fits.json`.

@@ -20,9 +20,11 @@ mod layer_edit;
 mod layer_uses;
 mod layers_toml;
 mod moves_toml;
+mod names;
 mod parts_toml;
 mod paths;
 mod pivot;
+mod pivot_toml;
 mod png_bytes;
 mod problem;
 mod project;
@@ -38,6 +40,7 @@ mod starter_merge;
 mod survey;
 mod take;
 mod text_edit;
+mod thick_line;
 mod tiles_toml;
 mod toml_table;
 mod toml_values;
@@ -50,7 +53,7 @@ pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
 pub use edit_svg::{EditSheet, write_edit_svg};
 pub use edit_svg_read::{Edits, ShapeEdit, read_edit_svg};
 pub use fits_json::{
-    FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, ShapeFits, fits_path, read_fits, write_fits,
+    FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path, read_fits, write_fits,
 };
 pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometry_of, holes_of};
 pub use frame_files::natural_order;
@@ -63,7 +66,7 @@ pub use png_bytes::encode_png;
 pub use problem::{Place, Problem, Problems};
 pub use project::Project;
 pub use recipe_toml::USUAL_BODY_WORDS;
-pub use settled::{Settled, Settlement, settle, settlement};
+pub use settled::{Settlement, settle, settlement};
 pub use shape_toml::{HeightFrom, ShapeSpec};
 pub use stage_svg::stage_to_svg;
 pub use stage_toml::{StageFile, load_stage};

@@ -33,7 +33,7 @@ pub(crate) fn parts(top: &Table<'_>) -> Vec<PartColour> {
         let factor = table.number("factor", "1.0").map(|factor| factor.value);
         table.finish();
         let (Some(colour), Some(part)) = (colour, part) else { continue };
-        crate::actor_toml::check_name(top, &part, "a part");
+        crate::names::check_name(top, &part, "a part");
         let twin = rows.iter().find(|row| row.part == part.value && (&row.group, row.factor) != (&group, factor));
         if twin.is_some() {
             let message = format!("part \"{}\" has another group or factor above", part.value);

@@ -4,23 +4,13 @@
 //! of the shapes as they were written. Where all of it is the same, another fit has nothing to do.
 
 use crate::actor_toml::ActorFile;
-use crate::fits_json::{FitsFile, fits_path};
+use crate::fits_json::{FitsFile, Settled, fits_path};
 use crate::project::Project;
 use crate::survey::short_hash;
 use crate::tiles_toml::stage_sources;
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
-
-/// What a fit went by.
-#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub struct Settled {
-    /// Hash of all that decides the shapes, and of the shapes.
-    pub hash: String,
-    /// The files, from the project's folder.
-    pub files: Vec<String>,
-}
 
 /// Fits that another fit would not change.
 #[derive(Clone, Debug, PartialEq, Eq)]

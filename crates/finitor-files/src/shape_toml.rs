@@ -3,10 +3,10 @@
 mod by_part;
 mod like;
 
-use crate::actor_toml::check_name;
 use crate::animation_toml::AnimationSpec;
 use crate::cells::parse_list;
 use crate::layers_toml::layer_set;
+use crate::names::check_name;
 use crate::parts_toml::PartColour;
 use crate::problem::Place;
 use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};

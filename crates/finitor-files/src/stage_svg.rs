@@ -7,9 +7,9 @@ mod write;
 pub(crate) use walk::transform;
 pub use write::stage_to_svg;
 
-use crate::actor_toml::can_name;
+use crate::names::can_name;
 use crate::problem::{Problem, Problems};
-use crate::stage_toml::thick;
+use crate::thick_line::thick;
 use crate::toml_table::nearest;
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Effect, OneWay, Outline, Passes, Solid, Spawn, Spot, Warp, Zone};

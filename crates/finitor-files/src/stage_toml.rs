@@ -3,8 +3,8 @@
 mod outline;
 mod set_piece;
 
-use crate::actor_toml::check_name;
 use crate::layers_toml::layer_set;
+use crate::names::check_name;
 use crate::paths::resolve;
 use crate::problem::Problems;
 use crate::stage_svg::{Usual, read_stage_svg};
@@ -13,7 +13,6 @@ use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Effect, OneWay, Outline, Passes, Side, Solid, Spawn, Spot, Stage, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
-pub(crate) use outline::thick;
 use outline::things;
 use std::path::{Path, PathBuf};
 

@@ -1,7 +1,7 @@
 //! What a check found, as it is written.
 
 use super::finding::{FindingResult, WarningResult};
-use crate::checking::CheckedTake;
+use crate::checked_take::CheckedTake;
 use finitor_core::check::{Event, Hit, PairTally, Stay};
 use serde::{Deserialize, Serialize};
 

@@ -1,6 +1,6 @@
 //! Many takes at a glance, as it is written.
 
-use crate::checking::CheckedTake;
+use crate::checked_take::CheckedTake;
 use finitor_core::book;
 use finitor_core::finding::Finding;
 use finitor_core::rule::{Rule, Severity};

@@ -1,7 +1,7 @@
 //! Where outlines cross themselves, each other, or boundaries that they must not.
 
 use super::FitGoal;
-use super::outline::Island;
+use super::island::Island;
 use crate::geometry::{EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
 use std::collections::BTreeMap;
 

@@ -2,12 +2,12 @@
 
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
+use super::island::Island;
 use super::quality::{RunRows, geometry_iou};
-use super::refine::{Corner, reduced, refined};
-use super::shortcuts::Shortcuts;
+use super::refine::reduced;
 use super::{FitError, FitGoal, Geometry};
 use crate::art::{LatticeRing, Mask, contours};
-use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces, ring_area, turn};
+use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces};
 
 /// The area of a balanced outline is off by at most this share of the selection's.
 const AREA_SHARE: f64 = 0.02;
@@ -68,12 +68,11 @@ fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Opti
     let bounds = Bounds { tolerance: start, goal };
     let allowed = AreaPromise::None.allowed(1.0, 1.0);
     let mut islands: Vec<Island> = contours(selection).iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
-    let kept: Vec<Vec<usize>> = islands.iter().map(|island| island.shortcuts.shortest_cycle()).collect();
+    let kept: Vec<Vec<usize>> = islands.iter().map(|island| island.kept()).collect();
     let outlines: Vec<(&Boundary, Vec<usize>)> = islands.iter().map(Island::boundary).zip(kept).collect();
     let found = reduced(&outlines, goal, most)?;
     for (island, corners) in islands.iter_mut().zip(found) {
-        island.corners = corners;
-        island.moved = true;
+        island.move_to(corners);
     }
     let crossings = Crossings::new(goal, &islands);
     let right = islands.iter().all(Island::is_right_in_area) && crossings.find(&islands).is_empty();
@@ -82,7 +81,7 @@ fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Opti
 
 /// The islands' outlines.
 fn geometry(islands: &[Island]) -> Geometry {
-    let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole);
+    let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole());
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
     let (islands, holes) = (polygons(islands), polygons(holes));
     let polygons = drop_contained(islands, &holes);
@@ -210,190 +209,6 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
             }
             Err(FitError::TooFewPoints { most, needed })
         }
-    }
-}
-
-/// A boundary and the outline found for it.
-pub(super) struct Island {
-    boundary: Boundary,
-    bounds: Bounds,
-    shortcuts: Shortcuts,
-    corners: Vec<Corner>,
-    /// Whether corners were moved off the lattice.
-    moved: bool,
-    /// How often they had to go back.
-    put_back: u32,
-    /// The tolerance that shortcuts are held to, px; it shrinks when too many had to be given up.
-    reach: f64,
-    /// How often shortcuts were given up.
-    given_up: u32,
-    /// What its area may be off by, px2.
-    allowed: f64,
-    is_hole: bool,
-}
-
-impl Island {
-    fn new(ring: &LatticeRing, bounds: Bounds, allowed_share: f64) -> Island {
-        let area = ring.area() as f64;
-        let boundary = Boundary::new(ring.points());
-        let shortcuts = Shortcuts::new(boundary.ring(), bounds.tolerance, bounds.goal);
-        let mut island = Island {
-            boundary,
-            bounds,
-            shortcuts,
-            corners: Vec::new(),
-            moved: false,
-            put_back: 0,
-            reach: bounds.tolerance,
-            given_up: 0,
-            allowed: allowed_share * area.abs(),
-            is_hole: area < 0.0,
-        };
-        island.search();
-        island
-    }
-
-    /// Finds the fewest corners, then moves them.
-    fn search(&mut self) {
-        // Corners that were in the way before would be again.
-        const MOST_PUT_BACK: u32 = 2;
-        let kept = self.shortcuts.shortest_cycle();
-        let may_move = self.put_back < MOST_PUT_BACK;
-        let moved = may_move.then(|| refined(&self.boundary, &kept, self.bounds)).flatten();
-        self.moved = moved.is_some();
-        self.corners = moved.unwrap_or_else(|| self.on_lattice(&kept));
-    }
-
-    fn on_lattice(&self, kept: &[usize]) -> Vec<Corner> {
-        kept.iter().map(|&anchor| Corner { anchor, at: self.boundary.corner(anchor) }).collect()
-    }
-
-    pub(super) fn boundary(&self) -> &Boundary {
-        &self.boundary
-    }
-
-    pub(super) fn is_hole(&self) -> bool {
-        self.is_hole
-    }
-
-    /// Area within the traced boundary, px2.
-    pub(super) fn boundary_area(&self) -> f64 {
-        ring_area(self.boundary.ring()).abs()
-    }
-
-    pub(super) fn corners(&self) -> &[Corner] {
-        &self.corners
-    }
-
-    pub(super) fn edge(&self, corner: usize) -> (Point, Point) {
-        let next = if corner + 1 < self.corners.len() { corner + 1 } else { 0 };
-        (self.corners[corner].at, self.corners[next].at)
-    }
-
-    /// Steps along the boundary that the edge from a corner stands for.
-    pub(super) fn steps(&self, corner: usize) -> usize {
-        let next = if corner + 1 < self.corners.len() { corner + 1 } else { 0 };
-        self.boundary.steps(self.corners[corner].anchor, self.corners[next].anchor)
-    }
-
-    /// Whether an edge is one of the boundary's own.
-    pub(super) fn is_own(&self, corner: usize) -> bool {
-        !self.moved && self.steps(corner) == 1
-    }
-
-    /// Whether the boundary's part of an edge reaches past an end of the edge to the wrong side of the next one, which
-    /// [`Boundary::between`] cannot see.
-    pub(super) fn strays(&self, corner: usize) -> bool {
-        let n = self.corners.len();
-        let (before, after) = (self.edge((corner + n - 1) % n), self.edge((corner + 1) % n));
-        let edge = self.edge(corner);
-        let (along, from) = (edge.1 - edge.0, self.corners[corner].anchor);
-        let right = |(a, b): (Point, Point), p: Point| turn(a, b, p);
-        // Where two edges meet, the inside is right of both at a corner that turns right, else of either.
-        let wrong = |first: (Point, Point), second: (Point, Point), p: Point| {
-            let convex = turn(first.0, first.1, second.1) > 0.0;
-            let (one, other) = (right(first, p), right(second, p));
-            match self.bounds.goal {
-                FitGoal::Balance => false,
-                FitGoal::Cover if convex => one < 0.0 || other < 0.0,
-                FitGoal::Cover => one < 0.0 && other < 0.0,
-                FitGoal::Inside if convex => one > 0.0 && other > 0.0,
-                FitGoal::Inside => one > 0.0 || other > 0.0,
-            }
-        };
-        self.bounds.goal != FitGoal::Balance
-            && (0..=self.steps(corner)).any(|steps| {
-                let p = self.boundary.corner(self.boundary.ahead(from, steps));
-                ((p - edge.0).dot(along) < 0.0 && wrong(before, edge, p))
-                    || ((p - edge.1).dot(along) > 0.0 && wrong(edge, after, p))
-            })
-    }
-
-    /// Removes the cause of crossings: corners moved go back to the lattice, else these edges are given up.
-    fn give_way(&mut self, edges: &[usize]) {
-        if self.moved {
-            let kept = self.shortcuts.shortest_cycle();
-            self.corners = self.on_lattice(&kept);
-            self.moved = false;
-            self.put_back += 1;
-        } else {
-            let edges: Vec<(usize, usize)> =
-                edges.iter().map(|&edge| (self.corners[edge].anchor, self.steps(edge))).collect();
-            self.give_up(&edges);
-        }
-    }
-
-    /// Gives shortcuts up one by one for some rounds, then all that a smaller tolerance rules out, so that rounds are few
-    /// however large the tolerance is beside the island.
-    fn give_up(&mut self, edges: &[(usize, usize)]) {
-        const ROUNDS: u32 = 24;
-        const SMALLER: f64 = 0.75;
-        const NONE: f64 = 0.1;
-        self.given_up += 1;
-        if self.given_up.is_multiple_of(ROUNDS) {
-            self.reach = if self.reach > NONE { self.reach * SMALLER } else { 0.0 };
-            self.shortcuts = Shortcuts::new(self.boundary.ring(), self.reach, self.bounds.goal);
-        } else {
-            for &(from, steps) in edges {
-                self.shortcuts.forbid(from, steps);
-            }
-        }
-        self.search();
-    }
-
-    fn area(&self) -> f64 {
-        let points: Vec<Point> = self.corners.iter().map(|corner| corner.at).collect();
-        ring_area(&points)
-    }
-
-    /// Whether the area is as promised, and the outline has not turned over, as thin ones within a large tolerance may.
-    fn is_right_in_area(&self) -> bool {
-        let (own, area) = (ring_area(self.boundary.ring()), self.area());
-        own * area > 0.0 && (self.bounds.goal != FitGoal::Balance || (area - own).abs() <= self.allowed)
-    }
-
-    /// Gives up the shortcuts that are most off in area.
-    fn give_up_worst(&mut self) {
-        if self.moved {
-            self.give_way(&[]);
-            return;
-        }
-        let off = |edge: usize| {
-            let (from, steps) = (self.corners[edge].anchor, self.steps(edge));
-            let part: Vec<Point> = (0..=steps).map(|k| self.boundary.corner(self.boundary.ahead(from, k))).collect();
-            (ring_area(&part).abs(), (from, steps))
-        };
-        let mut edges: Vec<(f64, (usize, usize))> =
-            (0..self.corners.len()).filter(|&edge| self.steps(edge) > 1).map(off).collect();
-        edges.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.cmp(&b.1)));
-        edges.truncate(1 + edges.len() / 8);
-        let edges: Vec<(usize, usize)> = edges.into_iter().map(|(_, edge)| edge).collect();
-        self.give_up(&edges);
-    }
-
-    fn polygon(&self) -> Option<Polygon> {
-        // The search for crossings left none.
-        Polygon::from_simple(self.corners.iter().map(|corner| corner.at).collect())
     }
 }
 

@@ -12,7 +12,7 @@ use crate::geometry::{Vec2, near};
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
 use crate::stage::Stage;
 use crate::world::{NearThings, Thing, World};
-use reading::{Fit, best_fit, change, may_walk, walks};
+use reading::{Fit, Trials, change, may_walk, walks};
 
 mod reading;
 
@@ -121,6 +121,7 @@ impl TakeRule for NothingMet {
     }
 
     fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Unmet>) {
+        let mut trials = Trials::new(scene);
         for instance in (0..self.instances).map(InstanceIndex) {
             let known = self.known.of(instance);
             let Some(first) = known.kept.first().copied() else { continue };
@@ -130,7 +131,7 @@ impl TakeRule for NothingMet {
             if known.ticks < self.least || !(!known.has_met || (is_outside && known.stood == 0) || hardly_stood) {
                 continue;
             }
-            let fit = best_fit(scene, &known.kept);
+            let fit = trials.best(&known.kept);
             let walks_on_air = !known.has_met && walks(scene, first) && known.level * 2 > known.moving;
             let is_elsewhere = !known.has_been_on && known.outside >= self.least;
             if fit.is_none() && !is_elsewhere && !walks_on_air {

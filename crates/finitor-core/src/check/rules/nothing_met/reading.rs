@@ -72,38 +72,64 @@ pub(super) fn may_walk(scene: &Scene<'_, '_>, way: Way) -> bool {
     walks(scene, way) || scene.step(way).pose().strip_below().is_some()
 }
 
-/// The reading by which most poses stand, and of those the one that changes least.
-///
-/// # Complexity
-/// O(r p log s): r readings, p poses kept, s things of the stages.
-pub(super) fn best_fit(scene: &Scene<'_, '_>, poses: &[Way]) -> Option<Fit> {
-    let steps: Vec<Step<'_>> = poses.iter().map(|way| scene.step(*way)).collect();
-    let input = scene.input;
-    let mut best: Option<(u32, Fit)> = None;
-    let own = std::iter::once((None, input.stage));
-    let others = input.stages.iter().enumerate().filter(|(_, stage)| stage.name != input.stage.name);
-    for (stage, of) in own.chain(others.map(|(index, stage)| (Some(index), stage))) {
-        let world = World::new(of);
-        for reading in readings(stage) {
-            let changes = changes(&reading, input.y_axis);
-            if changes == 0 || changes > MOST_CHANGES {
-                continue;
-            }
-            let Some(stand) = stand(&reading, &world, scene, &steps) else { continue };
-            // Some combination brings any level line onto some floor.
-            if stand.is_level && changes > 1 {
-                continue;
-            }
-            let standing = stand.share;
-            let is_better = best.is_none_or(|(known, fit)| {
-                standing > fit.standing + 0.05 || (standing >= fit.standing - 0.05 && changes < known)
-            });
-            if is_better {
-                best = Some((changes, Fit { reading, standing }));
+/// Instances of an actor for which readings are tried: what one recorder writes is right or wrong for all of them.
+const MOST_TRIED: u32 = 4;
+
+/// Readings under trial.
+pub(super) struct Trials<'t, 'a> {
+    scene: &'t Scene<'t, 'a>,
+    /// The take's stage, and the others by their place in the project.
+    worlds: Vec<(Option<usize>, World<'a>)>,
+    /// By actor, how many of its instances were tried.
+    tried: Vec<u32>,
+}
+
+impl<'t, 'a> Trials<'t, 'a> {
+    pub(super) fn new(scene: &'t Scene<'t, 'a>) -> Trials<'t, 'a> {
+        Trials { scene, worlds: Vec::new(), tried: vec![0; scene.input.actors.len()] }
+    }
+
+    /// The reading by which most poses stand, and of those the one that changes least.
+    ///
+    /// # Complexity
+    /// O(r p log s): r readings, p poses, s things of the stages; a sixth of that as a rule.
+    pub(super) fn best(&mut self, poses: &[Way]) -> Option<Fit> {
+        let tried = &mut self.tried[poses.first()?.actor.0];
+        *tried += 1;
+        if *tried > MOST_TRIED {
+            return None;
+        }
+        if self.worlds.is_empty() {
+            let input = self.scene.input;
+            let others = input.stages.iter().enumerate().filter(|(_, stage)| stage.name != input.stage.name);
+            let own = std::iter::once((None, input.stage));
+            let all = own.chain(others.map(|(index, stage)| (Some(index), stage)));
+            self.worlds = all.map(|(index, stage)| (index, World::new(stage))).collect();
+        }
+        let steps: Vec<Step<'_>> = poses.iter().map(|way| self.scene.step(*way)).collect();
+        let mut best: Option<(u32, Fit)> = None;
+        for (stage, world) in &self.worlds {
+            for reading in readings(*stage) {
+                let changes = changes(&reading, self.scene.input.y_axis);
+                if changes == 0 || changes > MOST_CHANGES {
+                    continue;
+                }
+                let Some(stand) = stand(&reading, world, self.scene, &steps) else { continue };
+                // Some combination brings any level line onto some floor.
+                if stand.is_level && changes > 1 {
+                    continue;
+                }
+                let standing = stand.share;
+                let is_better = best.is_none_or(|(known, fit)| {
+                    standing > fit.standing + 0.05 || (standing >= fit.standing - 0.05 && changes < known)
+                });
+                if is_better {
+                    best = Some((changes, Fit { reading, standing }));
+                }
             }
         }
+        best.map(|(_, fit)| fit)
     }
-    best.map(|(_, fit)| fit)
 }
 
 /// All readings for a stage.
@@ -135,27 +161,25 @@ struct Stand {
 /// How the body stands by a reading; `None` where too few do, some lie in solids, or nothing shows
 /// that it is ground and not a line that something happens to fly along.
 fn stand(reading: &Reading, world: &World<'_>, scene: &Scene<'_, '_>, steps: &[Step<'_>]) -> Option<Stand> {
+    /// So many poses, spread over the take, say whether the rest is worth it.
+    const FEW: usize = 16;
+    let spread = steps.len().div_ceil(FEW).max(1);
+    let first_look = steps.iter().step_by(spread).map(|step| pose(reading, world, scene, step));
+    if !first_look.into_iter().any(|seen| seen == Seen::Standing) {
+        return None;
+    }
     let (mut stands, mut inside) = (0_usize, 0_usize);
-    let mut places = Vec::with_capacity(steps.len());
-    let mut found = NearThings::default();
     for step in steps {
-        let at = place(reading, world.stage(), scene, step);
-        places.push(at);
-        let body = step.meeting();
-        if world.depth(body, at) > step.slack {
-            inside += 1;
-            continue;
+        match pose(reading, world, scene, step) {
+            Seen::Standing => stands += 1,
+            Seen::Inside => inside += 1,
+            Seen::Neither => {}
         }
-        found.clear();
-        world.find((body.bounds() + at.to_vec2()).inflate(0.0, step.slack + 1.0), &mut found);
-        let strip = Strip::new(&step.body.pieces, step.slack.max(0.5));
-        let carried = world.supports(found.all(), body.mask, &[]).any(|outline| strip.meets(at, outline));
-        stands += usize::from(carried);
-        // What cannot be right any more need not be looked at.
         if inside * 20 > steps.len() {
             return None;
         }
     }
+    let places: Vec<Point> = steps.iter().map(|step| place(reading, world.stage(), scene, step)).collect();
     let first = steps.first()?;
     let share = stands as f64 / steps.len() as f64;
     let is_level = match course(&places, first.bounds().height() / 4.0) {
@@ -164,6 +188,26 @@ fn stand(reading: &Reading, world: &World<'_>, scene: &Scene<'_, '_>, steps: &[S
         Course::Varied => false,
     };
     (stands * 3 >= steps.len() && inside * 20 <= steps.len()).then_some(Stand { share, is_level })
+}
+
+/// How a body is by a reading.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Seen {
+    Standing,
+    Inside,
+    Neither,
+}
+
+fn pose(reading: &Reading, world: &World<'_>, scene: &Scene<'_, '_>, step: &Step<'_>) -> Seen {
+    let at = place(reading, world.stage(), scene, step);
+    let body = step.meeting();
+    let mut found = NearThings::default();
+    world.find((body.bounds() + at.to_vec2()).inflate(0.0, step.slack + 1.0), &mut found);
+    let strip = Strip::new(&step.body.pieces, step.slack.max(0.5));
+    if !world.supports(found.all(), body.mask, &[]).any(|outline| strip.meets(at, outline)) {
+        return Seen::Neither;
+    }
+    if world.depth(body, at) > step.slack { Seen::Inside } else { Seen::Standing }
 }
 
 /// Where the pivot is by a reading.

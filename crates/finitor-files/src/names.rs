@@ -1,0 +1,18 @@
+//! What can name an actor, a stage, or a thing of either.
+
+use crate::toml_table::{At, Table};
+
+/// Names are parts of addresses such as `keeper.body` and `pier/quay`, and of take rows.
+pub(crate) fn check_name(table: &Table<'_>, name: &At<String>, what: &str) {
+    if !can_name(&name.value) {
+        let message = format!("\"{}\" cannot name {what}", name.value);
+        let hint = "use letters, digits, _ and -: no spaces, and none of / . : ,".to_string();
+        table.wrong(name.span.clone(), message, Some(hint));
+    }
+}
+
+/// Whether a word can name an actor, a stage or a thing on it.
+pub(crate) fn can_name(name: &str) -> bool {
+    let bad = |c: char| c.is_whitespace() || c.is_control() || "/.:,\"".contains(c);
+    !(name.is_empty() || name.contains(bad))
+}
