@@ -245,7 +245,7 @@ impl Reading<'_> {
             None => Vec2::ZERO,
         };
         let facing = self.facing("landing-facing")?;
-        let warp = Warp { to: 0, landing, facing, turns_velocity: self.is_set("turns-speed")? };
+        let warp = Warp { to: 0, landing, facing, turns_velocity: self.is_set("turns-velocity")? };
         Ok(Some((to.clone(), self.drawn.at, warp)))
     }
 

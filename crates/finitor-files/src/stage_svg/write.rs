@@ -90,7 +90,7 @@ fn warp_data(stage: &Stage, warp: &Warp) -> String {
         push(&mut data, format_args!(" data-landing-facing=\"{}\"", facing.name()));
     }
     if warp.turns_velocity {
-        data.push_str(" data-turns-speed=\"true\"");
+        data.push_str(" data-turns-velocity=\"true\"");
     }
     data
 }
