@@ -1,11 +1,11 @@
-//! Every kind and keep of a shape over one frame, side by side.
+//! Every kind and fit of a shape over one frame, side by side.
 
 use crate::palette::{CELL, INK, Look, QUIET_INK, RoleLook};
 use crate::scene::{Align, Item, Panel, Placed, Scene, View, wrapped};
 use finitor_core::art::Picture;
 use finitor_core::{Point, Rect, Vec2};
 
-/// One kind and keep.
+/// One kind and fit.
 #[derive(Clone, Debug)]
 pub struct KindCell {
     /// Its rings, cell px; the pieces where it is made of pieces. Empty where there is none.
@@ -17,7 +17,7 @@ pub struct KindCell {
 /// A row of the page.
 #[derive(Clone, Debug)]
 pub struct KindRow {
-    /// The keep.
+    /// The fit.
     pub name: String,
     /// What it means.
     pub words: String,
@@ -34,7 +34,7 @@ pub struct KindsSheet<'a> {
     pub picture: &'a Picture,
     /// The kinds, from left to right.
     pub kinds: Vec<String>,
-    /// The keeps, from top to bottom.
+    /// The fits, from top to bottom.
     pub rows: Vec<KindRow>,
     /// Whole pixels a pixel; chosen to suit a page of 1280 px when `None`.
     pub scale: Option<u32>,
@@ -47,7 +47,7 @@ const TITLE: f64 = 72.0;
 const WORDS: f64 = 52.0;
 const SIZE: f64 = 12.0;
 
-/// The page: kinds in columns, keeps in rows, figures under each.
+/// The page: kinds in columns, fits in rows, figures under each.
 pub fn kinds_sheet(sheet: &KindsSheet<'_>) -> Scene {
     let columns = sheet.kinds.len().max(1) as f64;
     // Round shapes reach beyond the frame.

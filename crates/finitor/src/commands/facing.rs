@@ -62,7 +62,7 @@ fn drift(file: &ActorFile, turn: &Turn) -> f64 {
 /// What room to leave before a wall, in words.
 fn room(turn: &Turn) -> String {
     match (turn.room_ahead(), turn.room_behind()) {
-        (ahead, _) if ahead > 0.0 => format!("{ahead:.2} in front"),
+        (ahead, _) if ahead > 0.0 => format!("{ahead:.2} ahead"),
         (_, behind) if behind > 0.0 => format!("{behind:.2} behind"),
         _ => "none".to_string(),
     }
@@ -113,7 +113,7 @@ fn write_turns(
     let right = ["ahead", "behind", "left edge", "right edge", "room at a wall", "art drift"];
     writeln!(
         out,
-        "All in px; edges as they move when it turns from the side it is drawn for, above 0 to the right.\n"
+        "All in px. Edges: how far each moves when the body turns from its drawn facing; above 0 is right.\n"
     )?;
     writeln!(out, "{}", table(&header, &right, rows).trim_fmt())?;
     let rows = turning_findings(session, actors).into_iter().map(|finding| {

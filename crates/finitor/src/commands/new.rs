@@ -76,7 +76,7 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         ("finitor fit", "fits the shapes"),
         ("finitor draw", "draws them over the art, into pictures/"),
         ("finitor check takes/first.csv", "checks a recording: this one is clean"),
-        ("finitor lint", "tells what is off before any recording"),
+        ("finitor lint", "reports mistakes before any recording"),
     ] {
         writeln!(out, "  {command:<32} {words}")?;
     }

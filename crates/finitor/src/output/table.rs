@@ -34,7 +34,11 @@ pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> 
         if let Some(column) = table.column_mut(index) {
             column.set_padding((0, 2));
             // Words are not broken in the middle.
-            let least = words.get(index).copied().unwrap_or(0).min(WHOLE) as u16 + 2;
+            let mut least = words.get(index).copied().unwrap_or(0).min(WHOLE) as u16 + 2;
+            // Sentences need room more than names do.
+            if ["what", "fix"].contains(title) {
+                least = least.max(width() / SENTENCE);
+            }
             column.set_constraint(ColumnConstraint::LowerBoundary(Width::Fixed(least)));
             if right.contains(title) {
                 column.set_cell_alignment(CellAlignment::Right);
@@ -43,6 +47,9 @@ pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> 
     }
     table
 }
+
+/// A column of sentences has at least one part in so many of the width.
+const SENTENCE: u16 = 5;
 
 /// The longest word of each column.
 fn longest_words(header: &[&str], rows: &[Vec<String>]) -> Vec<usize> {

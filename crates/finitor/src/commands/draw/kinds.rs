@@ -1,4 +1,4 @@
-//! `draw ACTOR --kinds ANIMATION:FRAME`: every kind and keep on one frame.
+//! `draw ACTOR --kinds ANIMATION:FRAME`: every kind and fit on one frame.
 
 use crate::exit::Exit;
 use crate::output::table::table;
@@ -77,7 +77,7 @@ pub(super) fn draw(session: &Session<'_>, request: &KindsRequest<'_>, out: &mut 
     }
     let place = file.frame_name(index);
     let title =
-        format!("{} {place}: every kind and keep, tolerance {} px", file.name, Fitting::of(Kind::Outline).tolerance);
+        format!("{} {place}: every kind and fit, tolerance {} px", file.name, Fitting::of(Kind::Outline).tolerance);
     let kinds = kinds.iter().map(|kind| kind.name().to_string()).collect();
     let scene = kinds_sheet(&KindsSheet { title, picture: &art.picture, kinds, rows, scale });
     session

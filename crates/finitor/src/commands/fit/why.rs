@@ -46,7 +46,7 @@ pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut d
         let measured: Vec<f64> = made.iter().filter_map(|(_, shape)| Some(shape.quality?.iou)).collect();
         if !measured.is_empty() {
             let mean = measured.iter().sum::<f64>() / measured.len() as f64;
-            writeln!(out, "  over {}: IoU {mean:.3} on the mean", counted(measured.len(), "frame"))?;
+            writeln!(out, "  mean IoU {mean:.3} over {}", counted(measured.len(), "frame"))?;
         }
         writeln!(out)?;
     }
@@ -76,16 +76,16 @@ fn recipe(actor: &ActorFile, spec: &ShapeSpec) -> Vec<String> {
         lines.push(USUAL_BODY_WORDS.to_string());
     }
     if let Some(like) = &spec.like {
-        lines.push(format!("keeps the width and the foot of {like}; only its height is its own"));
+        lines.push(format!("width and bottom of {like}; its own height"));
     }
     if let Some(passage) = &spec.height_from {
         let clearance = passage.clearance_milli as f64 / 1000.0;
-        lines.push(format!("as high as {} lets through, less {clearance} px", passage.thing));
+        lines.push(format!("as high as the passage {}, less {clearance} px", passage.thing));
     }
     match &spec.source {
         Source::Fitted(fitting) => lines.extend(fitting_words(fitting)),
         Source::Given(_) => lines.push("given outright in the actor file".into()),
-        Source::Along(along) => lines.push(format!("a strip of {} px along {}", along.depth, along.shape)),
+        Source::Along(along) => lines.push(format!("a strip {} px deep along {}", along.depth, along.shape)),
     }
     if let Some(rule) = &spec.siblings {
         let apart =
@@ -116,7 +116,7 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
         });
     }
     if fitting.kind == Kind::Auto {
-        limits.push(format!("the simplest kind with an IoU of {} at least", fitting.min_iou));
+        limits.push(format!("the simplest kind with an IoU of at least {}", fitting.min_iou));
     }
     if fitting.angle != Angle::Square {
         limits.push(format!(
@@ -147,13 +147,15 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
         ("height", height),
         ("radius", radius),
     ];
-    limits.extend(given.into_iter().filter_map(|(name, value)| Some(format!("{name} given as {}", value?))));
+    limits.extend(given.into_iter().filter_map(|(name, value)| Some(format!("{name} set to {}", value?))));
     if fitting.forgiving != Forgiving::default() {
-        limits
-            .push(format!("{} px in at the top, {} px for the front", fitting.forgiving.top, fitting.forgiving.front));
+        limits.push(format!(
+            "moved in {} px at the top, {} px at the front",
+            fitting.forgiving.top, fitting.forgiving.front
+        ));
     }
     lines.extend((!limits.is_empty()).then(|| limits.join("; ")));
-    let mut picked = vec![format!("selected: pixels of alpha {} and more", fitting.alpha)];
+    let mut picked = vec![format!("selected: pixels with alpha of at least {}", fitting.alpha)];
     if !fitting.paint.is_empty() {
         let colours: Vec<String> = fitting.paint.iter().map(ToString::to_string).collect();
         picked.push(format!("of {}", colours.join(", ")));
@@ -182,8 +184,8 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
     tidied.extend((percent > 0.0).then(|| format!("parts thinner than {percent:.0} % of the height dropped")));
     tidied.extend(largest.then(|| "only the largest island kept".to_string()));
     tidied.extend((islands > 1).then(|| format!("islands under {islands} px dropped")));
-    tidied.extend((inset > 0.0).then(|| format!("{inset} px taken off all round")));
-    tidied.extend((outset > 0.0).then(|| format!("{outset} px added all round")));
+    tidied.extend((inset > 0.0).then(|| format!("{inset} px removed all around")));
+    tidied.extend((outset > 0.0).then(|| format!("{outset} px added all around")));
     lines.push(format!("{}; {}", picked.join(", "), tidied.join(", ")));
     lines
 }

@@ -171,7 +171,7 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
     for (lower, tall, stretch) in low.iter().take(MOST_SHOWN) {
         writeln!(
             out,
-            "stays low: {} at x {:.2} to {:.2} on {}: as {} it would be {:.2} px deep in {}",
+            "must stay low: {} at x {:.2} to {:.2} on {}: {} would overlap {6} by {5:.2} px",
             stances[*lower].name(),
             stretch.span.0,
             stretch.span.1,
