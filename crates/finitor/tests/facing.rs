@@ -94,7 +94,7 @@ fn the_table_says_how_far_a_turn_moves_the_body() {
     let words: Vec<&str> = idle.split_whitespace().collect();
     assert_eq!(
         words,
-        ["keeper.body", "idle", "0-3", "right", "8.00", "9.00", "+1.00", "+1.00", "1.00", "in", "front", "+0.0"]
+        ["keeper.body", "idle", "0-3", "right", "8.00", "9.00", "+1.00", "+1.00", "1.00", "ahead", "+0.0"]
     );
     let csv = project.ok(&["facing", "--format", "csv"]).out;
     assert!(csv.contains("keeper,body_low,crouch,0-1,right,9,6,-3,-3,0,3,0\n"), "{csv}");
