@@ -4,6 +4,7 @@
 //! frame by frame and to lay the rest over each other, and once to measure what is held over several frames.
 
 mod held;
+mod request;
 mod siblings;
 mod written;
 
@@ -11,56 +12,15 @@ use finitor_core::fit::{
     FitError, Fitted, Fitting, Geometry, Kind, Sides, Source, fit_selection, given_shape, selection, strip_along,
 };
 use finitor_files::{
-    ActorFile, ArtChange, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Matching, Problem, Problems, Progress, ShapeFits,
+    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Matching, Problem, Problems, Progress, ShapeFits,
     fit_groups, geometry_of, match_frames,
 };
+pub use request::{FitRequest, Outcome, Status};
+
 use held::HeldArt;
 use rayon::prelude::*;
 use std::collections::BTreeSet;
 use written::{by_hand, frame_fits, quality, shape_fits, with_meaning};
-
-/// Why a shape of the new fits is as it is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Status {
-    /// Fitted in this run.
-    Fitted,
-    /// Its recipe and art are those of the last run.
-    Unchanged,
-    /// Locked or changed by hand.
-    ByHand,
-}
-
-/// The new fits and how they came about.
-pub struct Outcome {
-    /// The fits to write.
-    pub fits: FitsFile,
-    /// By frame, in step with its shapes.
-    pub statuses: Vec<Vec<Status>>,
-    /// Shapes that a frame has nothing for, in words.
-    pub notes: Vec<String>,
-    /// What became of the art since the last run.
-    pub changes: Vec<ArtChange>,
-}
-
-impl Outcome {
-    /// How many shapes on frames have a status.
-    pub fn count(&self, status: Status) -> usize {
-        self.statuses.iter().flatten().filter(|known| **known == status).count()
-    }
-}
-
-/// What fitting goes by, beside the actor.
-#[derive(Clone, Copy)]
-pub struct FitRequest<'a> {
-    /// Fit also what has not changed.
-    pub all: bool,
-    /// Fit these shapes alone, and leave all others as they are; all when empty.
-    pub only: &'a [String],
-    /// Fit also what a hand made, of the shapes asked for.
-    pub unlock: bool,
-    /// Animations whose lost frames may take hand edits with them.
-    pub discard_edits: &'a [String],
-}
 
 /// Fits an actor. Shapes locked or changed by hand since `old` was written stay; so do, unless all are wanted, those whose
 /// recipe and art have not changed.

@@ -1,19 +1,21 @@
 //! Stage files.
 
 mod outline;
+mod reading;
 mod set_piece;
 
 use crate::layers_toml::layer_set;
 use crate::names::check_name;
 use crate::paths::resolve;
 use crate::problem::Problems;
-use crate::stage_svg::{Usual, read_stage_svg};
+use crate::stage_svg::read_stage_svg;
 use crate::tiles_toml::{Place, Tiles, stage_sources, tiles};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Effect, OneWay, Outline, Passes, Side, Solid, Spawn, Spot, Stage, Warp, Zone};
+use finitor_core::stage::{Effect, OneWay, Outline, Side, Solid, Spawn, Spot, Stage, Warp, Zone};
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
 use outline::things;
+use reading::Reading;
 use std::path::{Path, PathBuf};
 
 /// Largest width or height of a stage, px.
@@ -235,79 +237,6 @@ fn border(side: Side, size: Vec2, names: &[String]) -> Option<(String, Outline)>
     let name = format!("border_{}", side.name());
     let name = if names.contains(&name) { format!("{name}_2") } else { name };
     Polygon::from_rect(rect).ok().map(|polygon| (name, polygon.into()))
-}
-
-/// A thing under reading, with what its sort has by default.
-#[derive(Clone, Copy)]
-struct Reading<'t> {
-    table: &'t Table<'t>,
-    usual: Option<&'t Table<'t>>,
-    layers: &'t Layers,
-    place: Place<'t>,
-}
-
-impl Reading<'_> {
-    /// The layers listed under a key, of its own or by default.
-    fn set(self, key: &'static str, example: &str) -> Option<LayerSet> {
-        let of = |table: &Table<'_>| table.strings(key, example).map(|names| layer_set(table, self.layers, &names));
-        of(self.table).or_else(|| self.usual.and_then(of))
-    }
-
-    fn has(self, key: &str) -> bool {
-        self.table.has(key) || self.usual.is_some_and(|usual| usual.has(key))
-    }
-
-    fn layer(self) -> LayerSet {
-        if !self.has("layer") {
-            self.table.missing("layer", "\"ground\"");
-        }
-        self.set("layer", "\"ground\"").unwrap_or_default()
-    }
-
-    /// A mask of its own, or that of the layers it is on.
-    fn mask(self, layer: LayerSet) -> LayerSet {
-        self.set("mask", "[\"hero\"]").unwrap_or_else(|| self.layers.default_mask(layer))
-    }
-
-    /// What a table of defaults gives to things of a drawing.
-    fn usual_of_drawing(self) -> Usual {
-        Usual {
-            layer: self.set("layer", "\"ground\""),
-            mask: self.set("mask", "[\"hero\"]"),
-            passes: self.own_passes(),
-            effect: self.word("effect", &Effect::ALL.map(|effect| (effect.name(), effect))),
-        }
-    }
-
-    fn passes(self) -> Passes {
-        self.own_passes().unwrap_or(Passes::Up)
-    }
-
-    /// A word, or an angle in degrees from up.
-    fn own_passes(self) -> Option<Passes> {
-        let of = |table: &Table<'_>| {
-            match table.is_string("passes") || !table.has("passes") {
-            true => table.word("passes", &Passes::WORDS).map(|way| way.value),
-            false => table.number("passes", "\"up\"").and_then(|degrees| {
-                if !(0.0..360.0).contains(&degrees.value) {
-                    let message = format!("`passes` is up, down, left, right, or an angle from 0 (up) to below 360 degrees, clockwise, not {}", degrees.value);
-                    table.wrong(degrees.span, message, None);
-                    return None;
-                }
-                let straight = Passes::WORDS.map(|(_, way)| way);
-                let at = [0.0, 180.0, 270.0, 90.0].iter().position(|angle| *angle == degrees.value);
-                Some(at.map_or(Passes::Angle(degrees.value), |place| straight[place]))
-            }),
-        }
-        };
-        of(self.table).or_else(|| self.usual.and_then(of))
-    }
-
-    fn word<T: Copy>(self, key: &'static str, words: &[(&'static str, T)]) -> Option<T> {
-        let own = self.table.word(key, words);
-        let usual = || self.usual.and_then(|usual| usual.word(key, words));
-        own.or_else(usual).map(|word| word.value)
-    }
 }
 
 fn solids(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<Solid> {

@@ -1,12 +1,13 @@
 //! `[tiles]` of a stage file: a map of tile numbers, what each number fills, merged into outlines.
 
-use crate::cells::parse_list;
+mod tile_words;
+
 use crate::images::{USUAL_MAX_MPX, read_picture};
 use crate::layers_toml::layer_set;
 use crate::paths::resolve;
 use crate::problem::Problem;
 use crate::recipe_toml::fitting;
-use crate::toml_table::{At, Table, WordOrPoints, nearest};
+use crate::toml_table::{At, Table};
 use finitor_core::art::{Picture, PixelRect};
 use finitor_core::fit::{FitGoal, Fitting, FrameArt, Kind, fit_shape, selection};
 use finitor_core::layers::{LayerSet, Layers};
@@ -14,6 +15,7 @@ use finitor_core::stage::{OneWay, Outline, Passes, Solid, Stage, TILES_NAME, Til
 use finitor_core::{Point, Polygon, Rect, Vec2};
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
+use tile_words::{TileWord, kind_words};
 
 /// Cells of a map at most.
 const MOST_CELLS: usize = 4_000_000;
@@ -21,74 +23,6 @@ const MOST_CELLS: usize = 4_000_000;
 const SIDES: std::ops::Range<i64> = 1..4097;
 /// Corners of fitted tiles this near to a border of the cell lie on it, so that neighbours are flush, px.
 const FLUSH: f64 = 1.0;
-
-/// What a tile is said to be.
-#[derive(Clone, Debug, PartialEq)]
-enum TileWord {
-    Nothing,
-    Cell,
-    Art,
-    OneWay,
-    Points(Vec<[f64; 2]>),
-}
-
-impl TileWord {
-    const NAMES: [&'static str; 4] = ["cell", "art", "one_way", "none"];
-
-    fn parse(word: &str) -> Option<TileWord> {
-        match word {
-            "none" => Some(TileWord::Nothing),
-            "cell" => Some(TileWord::Cell),
-            "art" => Some(TileWord::Art),
-            "one_way" => Some(TileWord::OneWay),
-            _ => None,
-        }
-    }
-
-    fn name(&self) -> &'static str {
-        match self {
-            TileWord::Nothing => "none",
-            TileWord::Cell => "cell",
-            TileWord::Art => "art",
-            TileWord::OneWay => "one_way",
-            TileWord::Points(_) => "points",
-        }
-    }
-}
-
-/// Reads `[tiles.kinds]`: the numbers of each entry, where it stands, and what they are.
-fn kind_words(table: &Table<'_>) -> Vec<(Vec<u32>, std::ops::Range<usize>, TileWord)> {
-    let mut found: Vec<(Vec<u32>, std::ops::Range<usize>, TileWord)> = Vec::new();
-    if !table.has("kinds") {
-        table.missing("kinds", "{ \"0-7\" = \"cell\" }");
-    }
-    for (numbers, value) in table.words_or_points("kinds", "\"cell\"") {
-        let word = match value.value {
-            WordOrPoints::Points(points) => Some(TileWord::Points(points)),
-            WordOrPoints::Word(word) => {
-                let known = TileWord::parse(&word);
-                if known.is_none() {
-                    let hint = nearest(&word, &TileWord::NAMES).map(|near| format!("did you mean \"{near}\"?"));
-                    let message =
-                        format!("\"{word}\" is no kind of tile; it is one of cell, art, one_way, none, or points");
-                    table.wrong(value.span.clone(), message, hint);
-                }
-                known
-            }
-        };
-        match parse_list(&numbers.value) {
-            Err(reason) => table.wrong(numbers.span, reason, Some("write numbers of tiles: \"0-7\" or \"3,5\"".into())),
-            Ok(list) => {
-                if let Some(twice) = list.iter().find(|number| found.iter().any(|(known, ..)| known.contains(number))) {
-                    table.wrong(numbers.span, format!("tile {twice} is given twice"), None);
-                } else if let Some(word) = word {
-                    found.push((list, value.span, word));
-                }
-            }
-        }
-    }
-    found
-}
 
 /// What a tile number stands for.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,22 +1,15 @@
 //! Tiles merged into outlines, so that no seam is left where they are flush.
 
+mod kind;
 mod links;
+
+pub use kind::TileFill;
 
 use crate::fit::{Geometry, pieces_of};
 use crate::geometry::{Convex, Point, Polygon, Vec2, ring_area};
+use kind::{BOTTOM, Kind, LEFT, RIGHT, TOP, cut, meet, minus};
 use links::rings;
 use std::collections::HashMap;
-
-/// What a kind of tile fills of its cell.
-#[derive(Clone, Debug, PartialEq)]
-pub enum TileFill {
-    /// Nothing.
-    Nothing,
-    /// All of it.
-    Cell,
-    /// Polygons in it, px from the cell's top left, whose interiors do not meet.
-    Shape(Vec<Polygon>),
-}
 
 /// A map of tiles.
 #[derive(Clone, Debug)]
@@ -59,115 +52,6 @@ pub fn merged_tiles(grid: &TileGrid) -> Vec<MergedTiles> {
     merge.borders();
     merge.insides();
     merge.outlines()
-}
-
-/// Where a side of a cell is covered, ascending, px along it.
-type Covered = Vec<(f64, f64)>;
-
-/// A kind of tile, taken apart.
-struct Kind {
-    is_cell: bool,
-    /// Whether it fills a part of its cell.
-    is_part: bool,
-    /// Top, right, bottom, left.
-    sides: [Covered; 4],
-    /// Corners on the sides, px along them.
-    corners: [Vec<f64>; 4],
-    /// Edges that lie on no side.
-    inside: Vec<(Point, Point)>,
-    pieces: Vec<Convex>,
-}
-
-const TOP: usize = 0;
-const RIGHT: usize = 1;
-const BOTTOM: usize = 2;
-const LEFT: usize = 3;
-
-impl Kind {
-    fn new(fill: &TileFill, (width, height): (f64, f64)) -> Kind {
-        let mut kind = Kind {
-            is_cell: false,
-            is_part: false,
-            sides: Default::default(),
-            corners: Default::default(),
-            inside: Vec::new(),
-            pieces: Vec::new(),
-        };
-        match fill {
-            TileFill::Nothing => {}
-            TileFill::Cell => {
-                kind.is_cell = true;
-                kind.sides = [vec![(0.0, width)], vec![(0.0, height)], vec![(0.0, width)], vec![(0.0, height)]];
-            }
-            TileFill::Shape(polygons) => {
-                kind.is_part = true;
-                for p in polygons.iter().flat_map(Polygon::points) {
-                    let on = [(p.y == 0.0, p.x), (p.x == width, p.y), (p.y == height, p.x), (p.x == 0.0, p.y)];
-                    for (side, (_, along)) in on.into_iter().enumerate().filter(|(_, (on, _))| *on) {
-                        kind.corners[side].push(along);
-                    }
-                }
-                for (a, b) in polygons.iter().flat_map(Polygon::edges) {
-                    // Clockwise on screen: the top runs right, the right side down, and so on.
-                    if a.y == 0.0 && b.y == 0.0 {
-                        kind.sides[TOP].push((a.x, b.x));
-                    } else if a.x == width && b.x == width {
-                        kind.sides[RIGHT].push((a.y, b.y));
-                    } else if a.y == height && b.y == height {
-                        kind.sides[BOTTOM].push((b.x, a.x));
-                    } else if a.x == 0.0 && b.x == 0.0 {
-                        kind.sides[LEFT].push((b.y, a.y));
-                    } else {
-                        kind.inside.push((a, b));
-                    }
-                }
-                kind.sides.iter_mut().for_each(|side| side.sort_by(|a, b| a.0.total_cmp(&b.0)));
-                kind.pieces = polygons.iter().flat_map(Polygon::pieces).collect();
-            }
-        }
-        kind
-    }
-}
-
-/// The parts of the first that are not in the second, both ascending.
-fn minus(one: &[(f64, f64)], other: &[(f64, f64)]) -> Covered {
-    if one.is_empty() {
-        return Vec::new();
-    }
-    let mut left = Vec::new();
-    for &(from, to) in one {
-        let mut at = from;
-        for &(a, b) in other.iter().filter(|(a, b)| *b > from && *a < to) {
-            if a > at {
-                left.push((at, a));
-            }
-            at = at.max(b);
-        }
-        if at < to {
-            left.push((at, to));
-        }
-    }
-    left
-}
-
-/// Spans cut at the places inside them.
-fn cut(spans: Covered, places: [&[f64]; 2]) -> Covered {
-    if places.iter().all(|places| places.is_empty()) {
-        return spans;
-    }
-    let mut parts = Vec::new();
-    for (from, to) in spans {
-        let mut at: Vec<f64> = places.iter().flat_map(|p| p.iter()).copied().filter(|p| *p > from && *p < to).collect();
-        at.extend([from, to]);
-        at.sort_by(f64::total_cmp);
-        at.dedup();
-        parts.extend(at.windows(2).map(|pair| (pair[0], pair[1])));
-    }
-    parts
-}
-
-fn meet(one: &[(f64, f64)], other: &[(f64, f64)]) -> bool {
-    one.iter().any(|(a, b)| other.iter().any(|(c, d)| a.max(*c) < b.min(*d)))
 }
 
 /// An edge of the union, what is filled to its right, and one of the cells that it is of.

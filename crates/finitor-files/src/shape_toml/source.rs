@@ -1,0 +1,66 @@
+//! How a shape is made: fitted, given, or a strip along another.
+
+use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};
+use crate::toml_table::{Table, cannot_be_given_together};
+use finitor_core::Point;
+use finitor_core::fit::{Along, Fitting, Given, Kind, Side, Source, given_shape};
+
+pub(super) const SIDES: [(&str, Side); 4] =
+    [("below", Side::Below), ("above", Side::Above), ("ahead", Side::Ahead), ("behind", Side::Behind)];
+
+/// Keys that say where a shape's geometry comes from.
+pub(super) const WAYS: [&str; 6] = ["kind", "box", "circle", "capsule", "points", "along"];
+
+pub(super) fn has_source(table: &Table<'_>) -> bool {
+    WAYS.iter().any(|key| table.has(key))
+}
+
+pub(super) fn source(table: &Table<'_>, open: bool) -> Option<Source> {
+    let used: Vec<&str> = WAYS.into_iter().filter(|key| table.has(key)).collect();
+    match used.as_slice() {
+        ["kind"] => fitting(table, Fitting::of(Kind::Auto)).map(Source::Fitted),
+        ["along"] => along(table).map(Source::Along),
+        [_] => given(table).map(Source::Given),
+        [] if open => fitting(table, usual_body()).map(Source::Fitted),
+        [] => {
+            table.note_known(&WAYS);
+            table.note_known(&FITTING_KEYS);
+            let message = "the shape says neither how to fit it nor what it is";
+            let hint = "add `kind = \"box\"`, or give it outright: box, circle, capsule, points or along";
+            table.wrong(table.span.clone(), message, Some(hint.into()));
+            None
+        }
+        several => {
+            table.note_known(&WAYS);
+            table.note_known(&FITTING_KEYS);
+            table.wrong(table.span.clone(), cannot_be_given_together(several), None);
+            None
+        }
+    }
+}
+
+pub(super) fn given(table: &Table<'_>) -> Option<Given> {
+    let boxed = table.numbers::<4>("box", "[16, 10, 16, 36]").map(|n| (Given::Box(n.value), n.span));
+    let circle = table.numbers::<3>("circle", "[24, 20, 8]").map(|n| (Given::Circle(n.value), n.span));
+    let capsule = table.numbers::<5>("capsule", "[24, 18, 24, 38, 8]").map(|n| (Given::Capsule(n.value), n.span));
+    let points = table
+        .points("points")
+        .map(|points| (Given::Points(points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect()), points.span));
+    let (given, span) = boxed.or(circle).or(capsule).or(points)?;
+    if let Err(error) = given_shape(&given) {
+        table.wrong(span, format!("not a valid shape: {error}"), None);
+        return None;
+    }
+    Some(given)
+}
+
+pub(super) fn along(table: &Table<'_>) -> Option<Along> {
+    let shape = table.string("along", "\"body\"")?;
+    if !table.has("side") {
+        table.missing("side", "\"below\"");
+    }
+    let side = table.word("side", &SIDES)?;
+    let depth = table.number_from("depth", 0.01, "2").map_or(2.0, |depth| depth.value);
+    let inset = table.number_from("inset", 0.0, "1").map_or(0.0, |inset| inset.value);
+    Some(Along { shape: shape.value, side: side.value, depth, inset })
+}
