@@ -13,7 +13,7 @@ pub struct Warning {
 
 /// Takes in progress and warnings while a call goes on.
 pub trait Sink: Sync {
-    /// Long work begins; what comes back is told of its steps, and dropped when it is over.
+    /// Long work begins; the returned value receives its steps and is dropped when it is over.
     fn task(&self, words: &'static str) -> Box<dyn Progress>;
 
     /// A warning.

@@ -137,7 +137,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
     (stage, vec![actor], layers)
 }
 
-/// A take of so many ticks: through the lanes between the boxes; over their tops, resting on each and stepping down between
+/// A take of n ticks: through the lanes between the boxes; over their tops, resting on each and stepping down between
 /// them; or straight through everything, as no game plays, where half of the ticks are at fault.
 #[derive(Clone, Copy, Debug)]
 enum Way {

@@ -123,7 +123,7 @@ pub struct Finding {
     pub subject: String,
     /// Where.
     pub place: Place,
-    /// The rule's figure at its worst, in [`Rule::unit`]; what it measures is told by [`Rule::text`].
+    /// The rule's figure at its worst, in [`Rule::unit`]; [`Rule::text`] says what it measures.
     pub figure: f64,
     /// What happened, in one sentence.
     pub message: String,

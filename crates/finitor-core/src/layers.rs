@@ -54,7 +54,7 @@ impl LayerSet {
     }
 }
 
-/// Whether one mask or both must ask for two bodies to stop each other.
+/// Whether one mask or both must detect the other for two bodies to stop each other.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Contact {
     /// One suffices.
@@ -65,13 +65,22 @@ pub enum Contact {
 }
 
 impl Contact {
-    /// Whether two bodies stop each other when the first sees the second, and the other way round.
-    pub fn stops(self, sees: bool, seen: bool) -> bool {
+    /// Whether two bodies stop each other.
+    pub fn stops(self, masks: Detection) -> bool {
         match self {
-            Contact::Either => sees || seen,
-            Contact::Both => sees && seen,
+            Contact::Either => masks.there || masks.back,
+            Contact::Both => masks.there && masks.back,
         }
     }
+}
+
+/// Which of two masks detect the other.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Detection {
+    /// The first detects the second.
+    pub there: bool,
+    /// The second detects the first.
+    pub back: bool,
 }
 
 /// What a state does to the shapes on one layer while it lasts.

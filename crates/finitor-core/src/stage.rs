@@ -65,7 +65,7 @@ pub enum Passes {
     Left,
     /// From left to right.
     Right,
-    /// So many degrees from up, clockwise as seen: 45 is up and to the right.
+    /// Degrees from up, clockwise as seen: 45 is up and to the right.
     Angle(f64),
 }
 
@@ -221,7 +221,7 @@ pub struct Zone {
     pub effect: Effect,
     /// Where it leads, for a warp.
     pub warp: Option<Warp>,
-    /// For so many ticks after an actor entered it does nothing to that actor; after a landing no warp takes the actor for as long
+    /// Ticks after an entry in which it has no effect on that actor; after a landing no warp takes the actor for as long
     /// as the warp that it came by says.
     pub cooldown: u32,
     /// Whether it does something to each actor only once.

@@ -65,7 +65,7 @@ pub struct LongestSteps {
 }
 
 impl LongestSteps {
-    /// Nothing seen yet of so many actors.
+    /// Nothing seen yet of any actor.
     pub fn new(actors: usize, teleport: f64) -> LongestSteps {
         LongestSteps { teleport, last: Vec::new(), longest: vec![None; actors] }
     }

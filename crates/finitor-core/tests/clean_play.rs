@@ -62,7 +62,7 @@ proptest! {
             row.1 = ((row.1.0 * per_px).round() / per_px, (row.1.1 * per_px).round() / per_px);
         }
         let mut report = check(&stage, hero(0), &rows);
-        // The strip under the feet is narrower than the body, and loses an edge that the body still rests on; that is told by
+        // The strip under the feet is narrower than the body, and loses an edge that the body still rests on; that is reported by
         // right. Of anything else there is nothing.
         report.findings.retain(|found| !(found.rule.code() == "flicker" && found.fix.contains("still rested on the edge")));
         prop_assert!(report.findings.is_empty(), "{:?}", short(&report));

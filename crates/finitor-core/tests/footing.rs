@@ -32,7 +32,7 @@ fn walk(from: f64, to: f64, speed: f64, y: f64) -> Vec<(f64, f64)> {
     (0..=count).map(|step| (from + speed * step as f64, y)).collect()
 }
 
-/// The hero with art that ends so many px under its pivot's line.
+/// The hero with art that ends this many px under its pivot's line.
 fn sunk_hero(deep: u32) -> Actor {
     let mut actor = hero(0);
     let opaque = Mask::from_fn(20, 24 + deep, |x, y| (4..14).contains(&x) && y >= 4);

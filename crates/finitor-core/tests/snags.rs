@@ -67,7 +67,7 @@ fn a_stop_at_a_joint_of_level_floor_is_told_while_the_actor_still_walks() {
     assert_eq!(snags(&check(&merged, hero(0), &walk_to(96.0, ("stand", 3), true))), []);
 }
 
-/// A hero whose body has a rod of so many px 12 px out in front, 12 px over the ground.
+/// A hero whose body has a rod of this many px, 12 px out in front, 12 px over the ground.
 fn with_rod(thick: f64) -> Actor {
     let mut actor = hero(0);
     let (low, high) = (-12.0 + thick / 2.0, -12.0 - thick / 2.0);

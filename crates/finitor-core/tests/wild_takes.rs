@@ -1,4 +1,4 @@
-//! Takes as no game plays them: places, frames, facings and states at random. Nothing panics, what is told while it runs is what is
+//! Takes as no game plays them: places, frames, facings and states at random. Nothing panics, what is streamed while it runs is what is
 //! told at the end, and the place that a fix names is clear.
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 

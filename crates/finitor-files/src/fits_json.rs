@@ -245,7 +245,7 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         let line_start: usize = text.split_inclusive('\n').take(error.line().saturating_sub(1)).map(str::len).sum();
         let at = (line_start + error.column().saturating_sub(1)).min(text.len());
         let at = (0..=at).rev().find(|at| text.is_char_boundary(*at)).unwrap_or(0);
-        // Lines of this format are long; the place is told by number, not shown.
+        // Lines of this format are long; the line is named by number, not shown.
         let place = Place::new(&text, at..at);
         let message = format!("line {}, column {}: {error}", place.line, place.column);
         Problem::of_file(path, message).with_hint(hint)

@@ -44,7 +44,7 @@ pub struct Gallery {
 }
 
 impl Gallery {
-    /// An empty gallery that decodes at most so many million pixels from one file.
+    /// An empty gallery that decodes at most this many million pixels from one file.
     pub fn new(max_mpx: u32) -> Gallery {
         Gallery { max_mpx, held: Mutex::default() }
     }

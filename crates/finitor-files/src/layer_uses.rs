@@ -196,7 +196,7 @@ fn drawing_file(path: &Path) -> Result<LayerFile, Problems> {
         std::fs::read_to_string(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
     let text: Arc<str> = text.into();
     let mut walk = Walk { path, text: &text, uses: Vec::new() };
-    // What is no SVG is told where the stage is read.
+    // What is not SVG is reported where the stage is read.
     if let Ok(document) = roxmltree::Document::parse(&text) {
         let classes = document.descendants().filter_map(|node| node.attribute_node("class"));
         for class in classes {

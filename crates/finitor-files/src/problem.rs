@@ -33,7 +33,7 @@ impl Place {
     }
 }
 
-/// The words with control characters made visible: text from a file must not steer the terminal it is told on.
+/// The words with control characters made visible: text from a file must not steer the terminal that shows it.
 pub(crate) fn shown(words: &str) -> String {
     words.chars().map(|c| if c.is_control() { '\u{fffd}' } else { c }).collect()
 }
@@ -72,8 +72,8 @@ impl Problem {
         }
     }
 
-    /// The mistake with the line it stands on, for a terminal; `styled` adds colour.
-    pub fn render(&self, styled: bool) -> String {
+    /// The mistake with its line, coloured by ANSI codes, which whoever prints it may strip.
+    pub fn render(&self) -> String {
         let Some(place) = &self.place else {
             return format!("error: {self}");
         };
@@ -85,8 +85,7 @@ impl Problem {
         if let Some(hint) = &self.hint {
             group = group.element(Level::HELP.message(hint.as_str()));
         }
-        let renderer = if styled { Renderer::styled() } else { Renderer::plain() };
-        renderer.decor_style(DecorStyle::Ascii).render(&[group]).to_string()
+        Renderer::styled().decor_style(DecorStyle::Ascii).render(&[group]).to_string()
     }
 }
 

@@ -31,7 +31,7 @@ const SORTS: [(&str, Sort); 6] = [
 /// Stands for no layer at all, after `on-` and `detects-`.
 const NOTHING: &str = "nothing";
 
-/// Elements that are not read are told one by one up to this many.
+/// Unread elements are listed one by one up to this many.
 const MOST_TOLD: usize = 50;
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

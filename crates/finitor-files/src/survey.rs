@@ -43,9 +43,9 @@ pub(crate) struct Sought<'a> {
 
 /// Told how far long work has come; called from several threads.
 pub trait Progress: Sync {
-    /// So many more steps are to be done.
+    /// Adds steps to be done.
     fn expect(&self, steps: usize);
-    /// So many steps are done.
+    /// Counts steps as done.
     fn done(&self, steps: usize);
 }
 

@@ -116,7 +116,7 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     Some(Tiles { cell, kinds, picture })
 }
 
-/// A stage file as far as it can be read: what is wrong with it is told elsewhere.
+/// A stage file as far as it can be read: its mistakes are reported elsewhere.
 fn table_of(stage: &Path) -> toml::Table {
     std::fs::read_to_string(stage).unwrap_or_default().parse().unwrap_or_default()
 }

@@ -2,7 +2,6 @@
 
 use anstream::eprintln;
 use finitor_app::Failure;
-use std::io::IsTerminal;
 use std::process::ExitCode;
 
 /// The exit code of a run.
@@ -28,11 +27,10 @@ impl From<Exit> for ExitCode {
 pub(crate) fn report(failure: &Failure) -> Exit {
     match failure {
         Failure::Input(problems) => {
-            let styled = std::io::stderr().is_terminal();
             for (index, problem) in problems.0.iter().enumerate() {
                 // Those that show their line stand apart; a list of rows stays a list.
                 let apart = if index > 0 && problem.place.is_some() { "\n" } else { "" };
-                eprintln!("{apart}{}", problem.render(styled));
+                eprintln!("{apart}{}", problem.render());
             }
             if problems.0.len() > 1 {
                 eprintln!("\n{} mistakes; nothing was written", problems.0.len());

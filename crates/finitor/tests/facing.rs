@@ -153,7 +153,7 @@ fn frames_drawn_for_the_left_are_used_compared_and_missed() {
     assert!(feathers["iou"].as_f64().unwrap() < 0.99 && feathers["edges"][0].as_f64().unwrap() > 0.5, "{feathers:#}");
     let table = project.ok(&["facing", "gull"]).out;
     assert!(table.contains("agrees least, IoU 0."), "{table}");
-    // A frame too few is told, and mirrored instead.
+    // A missing frame is reported, and mirrored instead.
     project.edit("actors/gull.toml", "cells = \"0-3\"\nfaces", "cells = \"0-2\"\nfaces");
     project.ok(&["fit"]);
     let found = project.ok(&["lint", "gull", "--format", "json"]).json();
@@ -166,7 +166,7 @@ fn frames_drawn_for_the_left_are_used_compared_and_missed() {
     let gull = actor(&project, "gull");
     let ring = |facing: &str| points(&frame(&gull, "glide", 3)[facing]["shapes"][0]["rings"][0]);
     assert_eq!(mirrored(&ring("right")), ring("left"));
-    // The picture of the left frame is shown as it is: a take that flips it is told.
+    // The picture of the left frame is shown as it is: a take that flips it is reported.
     let rows = "tick,actor,x,y,facing,animation,frame,flipped_art\n0,gull,300,40,left,glide,0,false\n1,gull,300,40,left,glide,0,true\n2,gull,300,40,left,glide,3,true\n";
     project.write("takes/left.csv", rows);
     let found = project.run(&["check", "takes/left.csv", "--format", "json"]).take();

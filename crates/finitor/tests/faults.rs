@@ -322,7 +322,7 @@ fn tables_begin_with_the_verdict_and_exit_codes_follow_fail_on() {
     for (fail_on, code) in [("note", 1), ("warn", 1), ("error", 1), ("never", 0)] {
         assert_eq!(project.run(&["check", "takes/faults.csv", "--fail-on", fail_on]).code, code, "{fail_on}");
     }
-    // With every rule switched to a warning an error is asked for in vain; switched off nothing is told.
+    // With every rule switched to a warning an error is asked for in vain; switched off nothing is reported.
     let rules = [
         "embedded",
         "tunnelled",

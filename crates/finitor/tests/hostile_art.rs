@@ -7,7 +7,7 @@ mod support;
 use std::process::Command;
 use support::{Project, Run, png};
 
-/// Runs the program with at most so many MB of address space: what asks for more dies.
+/// Runs the program with a limit of address space, MB: what asks for more dies.
 fn within(megabytes: u32, project: &Project, args: &[&str]) -> Run {
     let script = format!("ulimit -v {}; exec \"$0\" \"$@\"", megabytes * 1024);
     let mut command = Command::new("sh");

@@ -36,7 +36,7 @@ fn agrees(project: &Project) -> (u64, u64) {
             met += u64::from(pair["met_ticks"] != 0);
             silent += u64::from(pair["met_ticks"] != 0 && pair["effect_ticks"] == 0);
         }
-        // What the rules found is told by their own way through the masks.
+        // What the rules found agrees with the masks too.
         for finding in list(&result["findings"]) {
             let (actor, with) = (finding["subject"].as_str().unwrap(), finding["with"].as_str().unwrap());
             let shape = format!("{actor}.{}", finding["shape"].as_str().unwrap());
@@ -256,7 +256,7 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             ["mask", "[shape.feet]", "names", "hero", "foe", "crate", "strike"].iter().any(|word| named.contains(word)),
             "{named}"
         );
-        // Nothing that the change did not make is told.
+        // Nothing else is reported.
         assert!(found.len() <= 2, "{rule}: {found:#?}");
     }
 }

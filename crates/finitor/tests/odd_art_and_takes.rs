@@ -202,7 +202,7 @@ fn a_take_that_counts_y_up_says_the_same() {
         findings.iter().map(|f| (f["rule"].clone(), f["ticks"].clone(), depth(f))).collect()
     };
     assert_eq!(brief(&up), brief(&down));
-    // Read the wrong way round, the take is told from one that is only faulty.
+    // Read the wrong way round, the take differs from one that is only faulty.
     down.write("takes/up.csv", turned_take(&down.read("takes/clean.csv")));
     let args = |take| ["check", take, "--rule", "nothing_met", "--format", "json"];
     let found = down.run(&args("takes/up.csv")).take()["findings"].clone();

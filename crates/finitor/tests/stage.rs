@@ -258,7 +258,7 @@ fn zones_are_entered_and_left_each_by_itself_and_once_or_after_a_while_where_the
         assert_eq!(all.len(), 8);
         assert_eq!(kinds("slow", who), [&all[..2], &all[4..6]].concat(), "{all:?}");
     }
-    // The two walk through each other, which is told, and no zone was skipped.
+    // The two walk through each other, which is reported, and no zone was skipped.
     let rules = report["findings"].as_array().unwrap().iter().map(|found| found["rule"].as_str().unwrap());
     assert_eq!(rules.collect::<Vec<_>>(), ["ghost_pair"]);
 }

@@ -6,7 +6,7 @@ mod support;
 use serde_json::Value;
 use support::Project;
 
-/// Findings of a rule that is told of stages.
+/// Findings of a rule for stages.
 fn told(project: &Project, rule: &str) -> Vec<Value> {
     let found = project.run(&["lint", "--format", "json"]).json()["findings"].clone();
     found.as_array().unwrap().iter().filter(|finding| finding["rule"] == rule).cloned().collect()
@@ -121,7 +121,7 @@ fn zones_thinner_than_a_step_are_told_and_as_thick_as_told_are_not() {
         assert_eq!(skipped, count, "{height}: {found:#}");
         project.write("stages/hall.toml", stage);
     }
-    // Where no speed is known nothing is told, but takes tell it.
+    // Without a known speed nothing is reported, but takes give it.
     let project = hall(&zone(4.0), "");
     assert_eq!(told(&project, "thin_zone"), Vec::<Value>::new());
     let rows = "tick,actor,x,y,facing,animation,frame\n0,keeper,100,150,right,fall,0\n1,keeper,100,200,right,fall,0\n2,keeper,400,200,right,fall,0\n";

@@ -219,7 +219,7 @@ fn findings_of_the_baseline_are_hidden_and_fixed_ones_reported() {
     let later = project.run(&["check", "takes/later.csv", "--baseline", "known.json", "--format", "json"]);
     assert_eq!((findings(&later.take()).len(), later.code), (0, 0));
     assert!(!later.err.contains("gone"), "they are of another take: {}", later.err);
-    // One that is no longer there is told, and dropped when the file is written anew, with the user's own notes kept.
+    // One that is no longer there is reported, and dropped when the file is written anew, with the user's own notes kept.
     let known: Value = serde_json::from_str(&project.read("known.json")).unwrap();
     let mut more = known.clone();
     more["findings"][0]["note"] = json!("the game pushes it out");

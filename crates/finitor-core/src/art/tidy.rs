@@ -145,7 +145,7 @@ fn doubled(mask: &Mask, side: u32, sign: i64, rule: impl Fn(&Mask, &Mask) -> Mas
     all
 }
 
-/// Every run longer by so many pixels on the right, or shorter; runs that vanish are gone.
+/// Every run n pixels longer on the right, or shorter; runs that vanish are gone.
 fn lengthened(mask: &Mask, by: i64) -> Mask {
     let width = i64::from(mask.width());
     let runs = mask.runs().into_iter().filter_map(|run| {

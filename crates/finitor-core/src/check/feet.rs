@@ -22,7 +22,7 @@ pub(crate) const HOVER: Threshold = Threshold {
 /// A change of speed beyond this is a fall, px a tick per tick; games with little gravity have twice as much.
 const STEADY: f64 = 0.05;
 
-/// Art must be off the ground for so many ticks more than one: walks bob, and games that log whole px stay as high for some ticks
+/// Art must be off the ground for this many ticks after the first: walks bob, and games that log whole px stay as high for some ticks
 /// at the top of a hop.
 pub(crate) const HELD: u64 = 6;
 

@@ -8,6 +8,7 @@ use super::step::{InstanceIndex, Moment, Step, Way};
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
 use crate::geometry::{Convex, Overlap, Rect, Vec2, deepest_overlap, near, rects_meet};
+use crate::layers::Detection;
 use crate::world::{Near, NearThings, Path, Through, World};
 
 /// What is known of one instance from tick to tick.
@@ -236,7 +237,7 @@ pub(crate) fn meetings(
         for (_, other) in beside.filter(|(other, _)| rects_meet(*rect, *other)) {
             // In the order of the samples, whichever lies further left.
             let (one, other) = (*index.min(other), *index.max(other));
-            let stops = input.layers.contact.stops(sees(one, other), sees(other, one));
+            let stops = input.layers.contact.stops(Detection { there: sees(one, other), back: sees(other, one) });
             found.push(Meeting { one, other, stops });
         }
     }

@@ -59,7 +59,7 @@ pub(crate) struct Visits {
 }
 
 impl Visits {
-    /// Of an instance that was in none of so many zones.
+    /// Of an instance that was in no zone yet.
     pub(crate) fn new(zones: usize) -> Visits {
         Visits { all: vec![Visit::default(); zones], inside: Vec::new(), looked_at: Vec::new(), landed: None }
     }

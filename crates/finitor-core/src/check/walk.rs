@@ -50,7 +50,7 @@ pub(crate) fn ahead<'t, 'a>(
 pub(crate) enum Obstacle {
     /// A floor that goes on upwards, as steep as any floor is.
     Slope,
-    /// A side so many px higher than the body's foot; without end where it reaches over the body.
+    /// A side this many px higher than the body's bottom; without end where it reaches over the body.
     Edge(f64),
 }
 

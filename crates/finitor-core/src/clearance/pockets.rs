@@ -19,7 +19,7 @@ pub struct Pocket {
 /// The pockets that a body can come into from a place where it starts, when it jumps no higher than `jump` px (infinite where that is not
 /// known); from left to right.
 ///
-/// Sideways it may move at will in the air, and drop through platforms that pass upwards: what is told as a pocket is one
+/// Sideways it may move at will in the air, and drop through platforms that pass upwards: what is reported as a pocket is one
 /// for any motion that rises no higher. Goals, hazards and the stage's borders take a body on.
 ///
 /// # Complexity

@@ -88,7 +88,7 @@ impl Boundary {
         if to >= from { to - from } else { to + self.ring.len() - from }
     }
 
-    /// A corner so many steps on.
+    /// The corner this many steps ahead.
     pub(super) fn ahead(&self, from: usize, steps: usize) -> usize {
         (from + steps) % self.ring.len()
     }

@@ -62,7 +62,7 @@ const FARTHEST: f64 = 16.0;
 /// Tolerances of the outlines that are brought down to fewer corners.
 const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
 
-/// The outline within a small tolerance, brought down to so many corners by leaving out what costs the least area; `None`
+/// The outline within a small tolerance, reduced to `most` corners by leaving out what costs the least area; `None`
 /// when that crosses itself or cannot be.
 fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Option<Geometry> {
     let bounds = Bounds { tolerance: start, goal };
@@ -123,9 +123,9 @@ impl AreaPromise {
 /// How close an outline is to be.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(super) enum Limit {
-    /// Within so many px of the boundary.
+    /// Within this many px of the boundary.
     Tolerance(f64),
-    /// As close as so many corners allow.
+    /// As close as this many corners allow.
     Points(usize),
 }
 
@@ -140,7 +140,7 @@ pub(super) fn fit_limited(selection: &Mask, limit: Limit, goal: FitGoal) -> Resu
     }
 }
 
-/// The outline with the highest IoU of those with at most so many corners: among tolerances tried, halves between one that is
+/// The outline with the highest IoU of those with at most `most` corners: among tolerances tried, halves between one that is
 /// too close and one that is far enough, and among close outlines brought down corner by corner.
 ///
 /// Where islands are too many for so few corners the smallest are left out; an outline that covers becomes the hull's.

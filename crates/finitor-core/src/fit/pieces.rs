@@ -9,7 +9,7 @@ use crate::geometry::{Convex, Polygon, convex_pieces, with_corners_at_most, with
 /// The most corners of a convex piece unless a recipe says otherwise: what many games take.
 pub const USUAL_PIECE_POINTS: usize = 8;
 
-/// Convex pieces that tile a geometry, of at most so many corners each; round kinds are not cut, since their exact numbers
+/// Convex pieces that tile a geometry, with a limit of corners each; round kinds are not cut, since their exact numbers
 /// say more than any polygon.
 ///
 /// # Complexity

@@ -162,7 +162,7 @@ pub struct Fitting {
     pub tidying: Tidying,
     /// For outlines: largest distance between the outline and the pixels' edges, px. 0 keeps every corner.
     pub tolerance: f64,
-    /// For outlines: at most so many corners, and the best IoU with them instead of a tolerance.
+    /// For outlines: the most corners; the best IoU with them replaces a tolerance.
     pub max_points: Option<usize>,
     /// Corners of a convex piece at most, 3 or more.
     pub max_piece_points: usize,

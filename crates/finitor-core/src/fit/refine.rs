@@ -41,7 +41,7 @@ pub(super) fn refined(boundary: &Boundary, kept: &[usize], bounds: Bounds) -> Op
     Some(ring.corners())
 }
 
-/// Outlines brought down to so many corners in all, one after another: each time the corner or the edge goes whose loss
+/// Outlines reduced to a total of corners, one after another: each time the corner or the edge goes whose loss
 /// costs the least area. `None` when none that is left can go.
 ///
 /// # Complexity

@@ -72,7 +72,7 @@ pub fn overlap(first: &Convex, offset: Vec2, second: &Convex) -> Option<Overlap>
     least.map(|reach| Overlap { depth: reach.base, push: reach.push })
 }
 
-/// Whether two convex pieces overlap, touch or, along all edge normals, come within so many px; the first moved by `offset`.
+/// Whether two convex pieces overlap, touch or, along all edge normals, come within `within` px; the first moved by `offset`.
 ///
 /// # Complexity
 /// O(n m), n and m points; by separating axes, as [`overlap`].

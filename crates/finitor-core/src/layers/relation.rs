@@ -1,6 +1,6 @@
 //! What two things mean to each other, in words and bits.
 
-use super::{Contact, LayerSet, Layers};
+use super::{Contact, Detection, LayerSet, Layers};
 use PartyRole::{Body, Hit, Hurt, OneWay, Sensor, Solid, Zone};
 
 /// What a thing is, as far as sight matters.
@@ -52,7 +52,7 @@ pub struct Stand {
 pub fn acts(contact: Contact, first: Stand, second: Stand) -> bool {
     let (sees, seen) = (first.mask.sees(second.layer), second.mask.sees(first.layer));
     match (first.role, second.role) {
-        (Body, Body) => contact.stops(sees, seen),
+        (Body, Body) => contact.stops(Detection { there: sees, back: seen }),
         (Sensor, Sensor) => sees || seen,
         // A zone is on no layer, and takes note of bodies alone.
         (Sensor, Zone) | (Zone, Sensor) => false,

@@ -1,4 +1,4 @@
-//! What lint is told about a project: plain values, so that whoever reads files can fill them.
+//! What lint knows of a project: plain values, so that whoever reads files can fill them.
 
 use crate::actor::{Actor, Foot};
 use crate::art::Colour;

@@ -120,7 +120,7 @@ impl Scene {
         self.actors[0].animations.extend(of.animations);
     }
 
-    /// A new place for a scene of so many px along the floor and so high, where the play before did not come and nothing
+    /// A new place for a scene this wide and high on the floor, where the play before did not come and nothing
     /// is; its left.
     pub fn plot(&self, random: &mut Random, wide: f64, high: f64) -> Option<f64> {
         let solids = self.stage.solids.iter().map(|s| s.outline.bounds);

@@ -96,7 +96,7 @@ pub fn ghost_pair(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
 const ARM: f64 = 18.0;
 
 /// Gives the hero a swing with an arm, its hit as long as the arm less some px, and adds a dummy: its art a box 16 px wide and
-/// high, its hurt shape beginning so many px ahead of that.
+/// high, its hurt shape beginning this many px ahead of that.
 fn swing_at_dummy(scene: &mut Scene, short: f64, ahead: f64) {
     let (torso, arm) = (Rect::new(-6.0, -20.0, 4.0, 0.0), Rect::new(4.0, -14.0, 4.0 + ARM, -8.0));
     let hit = ("hit", Role::Hit, Rect::new(4.0, -14.0, 4.0 + ARM - short, -8.0), HERO);

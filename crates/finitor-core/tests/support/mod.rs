@@ -50,7 +50,7 @@ fn mask(width: u32, height: u32, sort: u8, seed: u64) -> Mask {
     })
 }
 
-/// A small generator, so that a case is told by its seed alone (splitmix64; Steele, Lea and Flood 2014).
+/// A small generator, so that a seed names a case (splitmix64; Steele, Lea and Flood 2014).
 struct Dice(u64);
 
 impl Dice {

@@ -6,7 +6,7 @@ use finitor_core::{Point, Polygon};
 use std::fmt::Write;
 
 /// The drawing of a stage's things: a path each, its name the id, its class in the words that are read, coordinates to the last
-/// digit. What tiles fill and the borders stay with the stage file, and are left out, as is what is told besides: their number.
+/// digit. What tiles fill and the borders stay with the stage file, and are left out; the result says how many.
 pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
     let mut left_out = 0;
     let mut goals = |name: &str| {

@@ -4,7 +4,7 @@ use finitor_app::Failure;
 use finitor_files::{Problem, Problems};
 use std::path::Path;
 
-/// Refuses a folder that has anything in it, a file, and what cannot be read; `mend` is told for the first.
+/// Refuses a folder that has anything in it, a file, and what cannot be read; `mend` is the hint for the first.
 pub(crate) fn refuse_full(dir: &Path, mend: &str) -> Result<(), Failure> {
     let wrong = |problem: Problem| Err(Problems::from(problem).into());
     match std::fs::read_dir(dir).map(|mut entries| entries.next().is_some()) {

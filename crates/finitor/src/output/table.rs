@@ -48,7 +48,7 @@ pub(crate) fn table(header: &[&str], right: &[&str], rows: Vec<Vec<String>>) -> 
     table
 }
 
-/// A column of sentences has at least one part in so many of the width.
+/// A column of sentences has at least a fifth of the width.
 const SENTENCE: u16 = 5;
 
 /// The longest word of each column.

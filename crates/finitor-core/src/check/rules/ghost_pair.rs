@@ -8,6 +8,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::Span;
 use crate::geometry::overlap_region;
+use crate::layers::Detection;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -41,7 +42,9 @@ impl TakeRule for GhostPair {
         let PairState::Inside(overlap, i, j) = pair.state else { return };
         let (one, other) = (&pair.one, &pair.other);
         // What a state lets through is meant to pass.
-        if pair.stops || pair.tick.input.layers.contact.stops(detects(one, other), detects(other, one)) {
+        if pair.stops
+            || pair.tick.input.layers.contact.stops(Detection { there: detects(one, other), back: detects(other, one) })
+        {
             return;
         }
         let key = Key { instance: one.instance(), with: With::Shape(other.instance(), &other.body.name) };
@@ -75,7 +78,7 @@ impl TakeRule for GhostPair {
             let bits = layers.describe(target.body.layer);
             format!("{bits} to the mask of {}.{}", looker.actor.name, looker.body.name)
         };
-        let one_suffices = layers.contact.stops(true, asks || asked);
+        let one_suffices = layers.contact.stops(Detection { there: true, back: asks || asked });
         let both = if one_suffices { String::new() } else { format!(", and {}", add(target, looker)) };
         Words {
             message: format!(

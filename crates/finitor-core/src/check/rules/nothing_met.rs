@@ -29,7 +29,7 @@ pub(crate) const NOTHING_MET: Threshold = Threshold {
 /// Poses kept of an instance; of longer takes every second one, every fourth, and so on.
 const MOST_KEPT: usize = 64;
 
-/// What is near is asked for on one tick in so many.
+/// Nearness is tested on every eighth tick.
 const LOOK_EVERY: u64 = 8;
 
 /// What is known of an instance.
@@ -37,7 +37,7 @@ const LOOK_EVERY: u64 = 8;
 struct Known {
     /// Poses, evenly over the take.
     kept: Vec<Way>,
-    /// One pose in so many is kept.
+    /// The distance in ticks between kept poses.
     stride: u64,
     ticks: u64,
     /// Ticks on which it moved, or was seen first.

@@ -33,7 +33,7 @@ pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut d
             let hand = if shape.is_hand_made() { ", made by hand and left so" } else { "" };
             let why = shape.why.as_ref().map_or_else(String::new, |why| format!("; {why}"));
             let line = format!("{found}{hand}{why}");
-            // A held shape is told once.
+            // A shared shape is listed once.
             if told.last().is_none_or(|last| !last.ends_with(&line)) {
                 told.push(format!("{place}: {line}"));
             }

@@ -78,7 +78,7 @@ const MOST_TRIED: u32 = 4;
 /// Readings under trial.
 pub(super) struct Trials<'t, 'a> {
     scene: &'t Scene<'t, 'a>,
-    /// The take's stage, and the others by their place in the project.
+    /// The take's stage, and the others with their index in the project.
     worlds: Vec<(Option<usize>, World<'a>)>,
     /// By actor, how many of its instances were tried.
     tried: Vec<u32>,
@@ -161,7 +161,7 @@ struct Stand {
 /// How the body stands by a reading; `None` where too few do, some lie in solids, or nothing shows
 /// that it is ground and not a line that something happens to fly along.
 fn stand(reading: &Reading, world: &World<'_>, scene: &Scene<'_, '_>, steps: &[Step<'_>]) -> Option<Stand> {
-    /// So many poses, spread over the take, say whether the rest is worth it.
+    /// Poses of a first look, spread over the take.
     const FEW: usize = 16;
     let spread = steps.len().div_ceil(FEW).max(1);
     let first_look = steps.iter().step_by(spread).map(|step| pose(reading, world, scene, step));
