@@ -123,6 +123,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         pixels: PixelRuns::default(),
         flip_drift: 0.0,
         picture: Rect::ZERO,
+        ticks: 6,
     };
     let actor = Actor::new(
         "hero".into(),

@@ -154,6 +154,8 @@ pub struct Pose {
     pub flip_drift: f64,
     /// The frame's whole picture.
     pub picture: Rect,
+    /// For how many ticks the frame is shown.
+    pub ticks: u32,
 }
 
 /// Two names that hold a side, such as `wall_left` and `wall_right`: what has the one has the other when it is mirrored.
@@ -201,7 +203,7 @@ impl Pose {
         let pixels = self.pixels.flipped(self.flip_drift);
         let Rect { x0, y0, x1, y1 } = self.picture;
         let picture = Rect::new(self.flip_drift - x1, y0, self.flip_drift - x0, y1);
-        Pose { shapes, anchors, foot, pixels, flip_drift: self.flip_drift, picture }
+        Pose { shapes, anchors, foot, pixels, flip_drift: self.flip_drift, picture, ticks: self.ticks }
     }
 }
 

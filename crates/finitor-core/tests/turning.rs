@@ -53,7 +53,7 @@ proptest! {
             foot: Some(Foot { y: 0.5, runs: runs.collect() }),
             pixels: Default::default(),
             flip_drift: f64::from(width) - 2.0 * pivot,
-            picture: finitor_core::Rect::ZERO,
+            picture: finitor_core::Rect::ZERO, ticks: 6,
         };
         let pair = |a: &str, b: &str| (a.to_string(), b.to_string());
         let swaps = if swapped { vec![pair("wall_left", "wall_right"), pair("lamp_left", "lamp_right")] } else { vec![] };

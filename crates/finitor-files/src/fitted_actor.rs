@@ -133,7 +133,15 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
             let corner = Point::ORIGIN - frame.pivot.to_vec2();
             let picture = Rect::from_origin_size(corner, (f64::from(width), f64::from(height)));
             let flip_drift = file.flip_drift(index);
-            poses.push(Pose { shapes, anchors: anchors.collect(), foot, pixels, flip_drift, picture });
+            poses.push(Pose {
+                shapes,
+                anchors: anchors.collect(),
+                foot,
+                pixels,
+                flip_drift,
+                picture,
+                ticks: frame.ticks,
+            });
         }
         let AnimationSpec { faces, stands_for, .. } = *animation;
         animations.push(DrawnAnimation { name: animation.name.clone(), faces, frames: poses, stands_for });

@@ -68,6 +68,7 @@ pub fn hero(lift: u32) -> Actor {
             pixels: PixelRuns::new(&opaque.runs(), Point::new(10.0, 24.0)),
             flip_drift: 0.0,
             picture: Rect::new(-10.0, -24.0, 10.0, 0.0),
+            ticks: 6,
         }
     };
     actor("hero", vec![("stand", vec![pose(-20.0)]), ("duck", vec![pose(-10.0)]), ("none", vec![Pose::default()])])
@@ -94,6 +95,7 @@ pub fn crate_actor() -> Actor {
         pixels: PixelRuns::default(),
         flip_drift: 0.0,
         picture: Rect::ZERO,
+        ticks: 6,
     };
     actor("crate", vec![("rest", vec![pose])])
 }
