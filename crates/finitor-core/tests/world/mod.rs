@@ -171,7 +171,13 @@ pub fn check_both(stage: &Stage, places: &[((f64, f64), (f64, f64))]) -> Report 
     checker.finish()
 }
 
-fn sample(actors: &[Actor], label: &str, (at, facing): ((f64, f64), Facing), animation: &str, states: &str) -> Sample {
+pub fn sample(
+    actors: &[Actor],
+    label: &str,
+    (at, facing): ((f64, f64), Facing),
+    animation: &str,
+    states: &str,
+) -> Sample {
     let actor = actors.iter().position(|actor| actor.name == label).unwrap();
     Sample {
         label: label.into(),

@@ -222,12 +222,11 @@ fn comes_near(step: &Step<'_>, world: &World<'_>, found: &mut NearThings) -> boo
 
 #[cfg(test)]
 mod tests {
-    use crate::actor::{Actor, ActorIndex};
+    use crate::actor::Actor;
     use crate::check::{CheckInput, Checker, Settings};
     use crate::finding::Finding;
     use crate::stage::{Effect, Stage};
-    use crate::take::Sample;
-    use crate::testing::{crate_actor, hero, layers, solid, stage, zone};
+    use crate::testing::{crate_actor, hero, layers, sample, solid, stage, zone};
     use crate::{Facing, Rect};
 
     /// A floor from y 280 on, and of the other stage from y 120 on.
@@ -243,19 +242,8 @@ mod tests {
         let input = CheckInput { stages, ..CheckInput::new(&stages[0], &actors, &layers, &settings) };
         let mut checker = Checker::new(input);
         for tick in 0..60 {
-            let place = at(tick as f64).into();
-            let sample = Sample {
-                label: actors[0].name.clone(),
-                actor: ActorIndex(0),
-                at: place,
-                facing: Facing::Right,
-                animation: 0,
-                frame: 0,
-                states: vec![],
-                flipped_art: None,
-                velocity: None,
-            };
-            checker.tick(tick, &[sample]);
+            let (name, pose) = (&actors[0].name, &actors[0].animations[0].name);
+            checker.tick(tick, &[sample(&actors, name, (at(tick as f64), Facing::Right), pose, "")]);
         }
         let findings = checker.finish().findings;
         findings.into_iter().filter(|finding| finding.rule.code() == "nothing_met").collect()
