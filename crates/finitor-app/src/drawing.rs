@@ -4,7 +4,7 @@ use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::project::OpenProject;
 use finitor_core::Facing;
-use finitor_core::actor::{Actor, ActorIndex};
+use finitor_core::actor::{Actor, ActorIndex, Shown};
 use finitor_core::art::Picture;
 use finitor_core::check::Report;
 use finitor_core::finding::Finding;
@@ -82,7 +82,7 @@ pub fn actor_sheet(file: &ActorFile, actor: &Actor, scale: Option<u32>) -> Resul
 pub fn both_arts<'a>(file: &ActorFile, actor: &Actor, pictures: &'a [Picture], frame: usize) -> [Art<'a>; 2] {
     let loaded = &file.frames[frame];
     Facing::BOTH.map(|facing| {
-        let shown = shown(file, actor, (loaded.animation, loaded.number), facing);
+        let shown = shown(file, actor.shown(loaded.animation, loaded.number, facing));
         Art { flipped: shown.flipped, ..art(file, &pictures[shown.frame], shown.frame) }
     })
 }
@@ -97,8 +97,7 @@ struct ShownFrame {
     flipped: bool,
 }
 
-fn shown(file: &ActorFile, actor: &Actor, of: (usize, usize), facing: Facing) -> ShownFrame {
-    let shown = actor.shown(of.0, of.1, facing);
+fn shown(file: &ActorFile, shown: Shown) -> ShownFrame {
     ShownFrame { frame: file.animations[shown.animation].frames.start + shown.frame, flipped: shown.flipped }
 }
 
@@ -179,7 +178,7 @@ fn moment_at(reader: &mut TakeReader<'_>, take: &CheckedTake, wanted: Option<u64
 fn pictures_of(cast: Cast<'_>, samples: &[Sample]) -> Result<Vec<Picture>, Problems> {
     let picture = |sample: &Sample| {
         let (file, actor) = (cast.files[sample.actor.0], &cast.actors[sample.actor.0]);
-        let shown = shown(file, actor, (sample.animation, sample.frame), sample.facing);
+        let shown = shown(file, actor.shown(sample.animation, sample.frame, sample.facing));
         Ok(file.gallery().frame(&file.frames[shown.frame].source)?.picture)
     };
     samples.iter().map(picture).collect()
@@ -188,7 +187,7 @@ fn pictures_of(cast: Cast<'_>, samples: &[Sample]) -> Result<Vec<Picture>, Probl
 fn on_stage<'a>(cast: Cast<'a>, samples: &'a [Sample], pictures: &'a [Picture]) -> Vec<StageActor<'a>> {
     let actor = |(sample, picture): (&'a Sample, &'a Picture)| {
         let (file, actor) = (cast.files[sample.actor.0], &cast.actors[sample.actor.0]);
-        let shown = shown(file, actor, (sample.animation, sample.frame), sample.facing);
+        let shown = shown(file, actor.shown(sample.animation, sample.frame, sample.facing));
         StageActor {
             label: &sample.label,
             at: sample.at,

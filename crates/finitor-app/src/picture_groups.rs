@@ -156,7 +156,7 @@ fn see(path: &Path, frame: bool, wishes: &LookWishes, max_mpx: u32) -> Result<Se
 
 /// The whole picture as one cell.
 fn whole(picture: &Picture) -> finitor_core::art::Grid {
-    finitor_core::art::Grid::plain((picture.width(), picture.height()))
+    finitor_core::art::Grid::plain(picture.width(), picture.height())
 }
 
 fn animated(images: &[Image], key: Option<Key>) -> What {

@@ -2,15 +2,31 @@
 
 mod baseline;
 mod check;
+mod clearance;
 mod finding;
+mod layers;
 mod lint;
+mod sheet;
+mod stage;
 mod summary;
+mod worst_fits;
 
 pub use baseline::{BASELINE_SCHEMA, BaselineFile};
 pub use check::{
     CHECK_SCHEMA, CheckResult, EventResult, HitResult, PairResult, STREAM_SCHEMA, StreamEnd, StreamItem, StreamLine,
     TakeResult, ZoneResult,
 };
+pub use clearance::{
+    CLEARANCE_SCHEMA, ClearanceList, LowResult, PassageResult, PocketResult, RoomResult, StageClearanceResult,
+};
 pub use finding::{FindingResult, WarningResult, WorstResult};
+pub use layers::{BY_SHAPE_SCHEMA, LayersByShape, ThingLayers};
 pub use lint::{LINT_SCHEMA, LintResultFile};
+pub use sheet::{
+    BackgroundResult, CellResult, GridResult, GroupResult, ImageResult, SHEET_SCHEMA, SheetList, TouchedResult,
+};
+pub use stage::{
+    STAGE_SCHEMA, SpawnResult, SpotResult, StageList, StageResult, ThingResult, TileKindResult, TilesResult,
+};
 pub use summary::{RuleSummary, SUMMARY_SCHEMA, SummaryResult, SummaryWorst, TakeSummary};
+pub use worst_fits::{WORST_FITS_SCHEMA, WorstFit, WorstFits};

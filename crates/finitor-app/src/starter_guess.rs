@@ -172,7 +172,7 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
                 if grid.gap != (0, 0) {
                     keys.push(("gap", pair(grid.gap)));
                 }
-                let (columns, rows) = grid.cells_in(look.size);
+                let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
                 why = format!(
                     "{}, {}{}",
                     counted(columns as usize, "column"),

@@ -8,6 +8,7 @@ use crate::layers::{LayerSet, PartyRole};
 
 mod pixels;
 
+pub(crate) use pixels::Band;
 pub use pixels::PixelRuns;
 
 /// Which of a project's actors.

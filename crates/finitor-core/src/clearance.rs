@@ -8,6 +8,7 @@ mod pockets;
 mod space;
 mod stance;
 mod strips;
+mod survey;
 mod ways;
 
 pub use low::{LowStretch, low_stretches};
@@ -16,6 +17,7 @@ pub use passages::{Passage, PassageKind, Room, passages};
 pub use pockets::{Pocket, pockets};
 pub use space::{Column, Gap, Space};
 pub use stance::{Stance, StanceShape};
+pub use survey::{BodyPocket, LowPlace, StageClearance};
 pub(crate) use ways::{Seen, Ways};
 
 use crate::geometry::{Convex, Point, convex_hull};

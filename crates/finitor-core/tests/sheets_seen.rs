@@ -73,7 +73,7 @@ fn the_grid_of_a_sheet_is_told_from_its_art() {
         for round in 0..300 {
             let sheet = sheet(&mut dice, gaps);
             let guess = guess_grid(&sheet.art).map(|guess| guess.grid);
-            let cut = |grid: Grid| grid.rects(sheet.size);
+            let cut = |grid: Grid| grid.rects(sheet.size.0, sheet.size.1);
             if guess.map(cut) != Some(cut(sheet.grid)) {
                 wrong.push(format!("sheet {round}, {:?} px: {:?} was taken for {guess:?}", sheet.size, sheet.grid));
             }
@@ -108,7 +108,7 @@ fn odd_cells_are_named() {
     });
     let seen = look(&painted(&art, |_, y| [90, 20 + y as u8, 60, 255]), &LookWishes::default());
     assert_eq!(seen.background, Background::Transparent);
-    assert_eq!(seen.cutting.grid(), Some(Grid::plain(cell)));
+    assert_eq!(seen.cutting.grid(), Some(Grid::plain(cell.0, cell.1)));
     assert!(seen.cells[1].is_empty());
     assert_eq!(seen.rows, [vec![0, 2, 3, 4, 5]]);
     assert_eq!((seen.cells[3].same_as, seen.cells[4].same_as, seen.cells[4].mirror_of), (Some(0), None, Some(0)));
@@ -128,7 +128,7 @@ fn odd_cells_are_named() {
     assert!(
         matches!(on_colour.background, Background::Coloured(colour, share) if colour.to_string() == "#ff00ff" && share > 0.5)
     );
-    assert_eq!(on_colour.cutting.grid(), Some(Grid::plain(cell)));
+    assert_eq!(on_colour.cutting.grid(), Some(Grid::plain(cell.0, cell.1)));
 }
 
 #[test]
@@ -144,7 +144,7 @@ fn filled_tiles_show_their_grid_by_their_colours() {
     };
     for side in [8, 16, 24, 32] {
         let seen = look(&tiles(side, 5, 3), &LookWishes::default());
-        assert_eq!(seen.cutting.grid(), Some(Grid::plain((side, side))), "{side} px");
+        assert_eq!(seen.cutting.grid(), Some(Grid::plain(side, side)), "{side} px");
     }
     // One picture without any structure is one frame.
     let smooth =

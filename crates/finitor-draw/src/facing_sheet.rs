@@ -69,7 +69,7 @@ pub fn facing_sheet(sheet: &FacingSheet<'_>) -> Scene {
     for (index, cell) in sheet.cells.iter().enumerate() {
         let (row, column) = (index / per_row, index % per_row);
         let corner = Point::new(EDGE + column as f64 * (width + GAP), TITLE + row as f64 * row_height);
-        column_of(&mut panel, cell, corner, (width, height), View { origin: Point::ZERO.to_vec2(), scale }, above);
+        column_of(&mut panel, cell, &Column { corner, width, height, scale, above });
     }
     let rows = sheet.cells.len().div_ceil(per_row) as f64;
     let bottom = TITLE + rows * row_height;
@@ -79,8 +79,21 @@ pub fn facing_sheet(sheet: &FacingSheet<'_>) -> Scene {
     Scene { width: page.width(), height: page.height(), panels: vec![panel] }
 }
 
-fn column_of(panel: &mut Panel, cell: &FacingCell<'_>, corner: Point, size: (f64, f64), view: View, above: f64) {
-    let (width, height) = size;
+/// Where a frame's column lies on the page.
+struct Column {
+    corner: Point,
+    width: f64,
+    /// Of one of its two pictures.
+    height: f64,
+    /// Page px per px.
+    scale: u32,
+    /// Room above the pivot, px of the art.
+    above: f64,
+}
+
+fn column_of(panel: &mut Panel, cell: &FacingCell<'_>, column: &Column) {
+    let Column { corner, width, height, scale, above } = *column;
+    let enlarged = f64::from(scale);
     panel.over.push(Item::text(Point::new(corner.x, corner.y + 14.0), 14.0, Align::Start, INK, cell.name.as_str()));
     let pivot_x = (corner.x + width / 2.0).round();
     let top = corner.y + LABEL;
@@ -90,10 +103,10 @@ fn column_of(panel: &mut Panel, cell: &FacingCell<'_>, corner: Point, size: (f64
         let rect = Rect::new(corner.x, y, corner.x + width, y + height);
         panel.under.push(Item::Fill { rect, colour: CELL });
         panel.under.push(Item::Fill { rect: Rect::new(rect.x0, y, pivot_x, rect.y1), colour: CELL_OTHER });
-        let pivot = Point::new(pivot_x, (y + above * f64::from(view.scale)).round());
+        let pivot = Point::new(pivot_x, (y + above * enlarged).round());
         let (from, to) = (Point::new(rect.x0, pivot.y), Point::new(rect.x1, pivot.y));
         panel.under.push(Item::Line { from, to, colour: GROUND_LINE, width: 1.0, dash: Some((3.0, 3.0)) });
-        let view = View { origin: pivot.to_vec2(), ..view };
+        let view = View { origin: pivot.to_vec2(), scale };
         panel.art.push(placed(&cell.art[facing.index()], Point::ZERO, view));
         let pose = &cell.poses[facing.index()];
         panel.over.extend(pose_items(pose, Point::ZERO, view));
@@ -111,7 +124,7 @@ fn column_of(panel: &mut Panel, cell: &FacingCell<'_>, corner: Point, size: (f64
     panel.over.push(line(pivot_x, PIVOT, None));
     let sides = |facing: Facing| {
         let bounds = cell.poses[facing.index()].body().map(finitor_core::actor::Shape::bounds)?;
-        Some([bounds.x0, bounds.x1].map(|x| pivot_x + x * f64::from(view.scale)))
+        Some([bounds.x0, bounds.x1].map(|x| pivot_x + x * enlarged))
     };
     if let Some((right, left)) = sides(Facing::Right).zip(sides(Facing::Left)) {
         let colour = Look::from(Role::Body).style().colour;

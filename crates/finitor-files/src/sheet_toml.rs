@@ -106,7 +106,7 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
     let file = file?;
     let size = folder.size(&file, &image)?;
     if let (Some(parts), Some(map)) = (&parts, &part_file) {
-        check_part_map(folder, map, parts, size);
+        check_part_map(folder, map, parts, PictureSize::from(size));
     }
     let cells = match cut {
         Cut::Gaps => {
@@ -128,9 +128,9 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
             let before = pair(&margin);
             // One number is room on all sides, two are only the room before the first cell.
             let after = if table.is_list("margin") { (0, 0) } else { before };
-            let cell_size = cell_size(table, cell.as_ref(), size)?;
+            let cell_size = cell_size(table, cell.as_ref(), PictureSize::from(size))?;
             let grid = Grid { cell: cell_size, before, after, gap: pair(&gap) };
-            let cells = grid.rects(size);
+            let cells = grid.rects(size.0, size.1);
             if cells.is_empty() {
                 let message =
                     format!("no whole cell fits into the picture, {} x {} px, with this margin", size.0, size.1);
@@ -154,29 +154,42 @@ fn found_cells(table: &Table<'_>, image: &At<String>, art: &Mask, gap: u32) -> V
     cells
 }
 
-fn check_part_map(folder: &Folder<'_>, map: &Arc<ArtFile>, parts: &At<String>, size: (u32, u32)) {
+/// Size of a picture, px.
+#[derive(Clone, Copy, PartialEq, Eq)]
+struct PictureSize {
+    width: u32,
+    height: u32,
+}
+
+impl From<(u32, u32)> for PictureSize {
+    fn from((width, height): (u32, u32)) -> PictureSize {
+        PictureSize { width, height }
+    }
+}
+
+fn check_part_map(folder: &Folder<'_>, map: &Arc<ArtFile>, parts: &At<String>, size: PictureSize) {
     let found = folder.size(map, parts);
-    if let Some((width, height)) = found.filter(|found| *found != size) {
+    if let Some((width, height)) = found.filter(|found| PictureSize::from(*found) != size) {
         let message = format!(
             "the part map is {width} x {height} px, its picture {} x {}; they must be of one size",
-            size.0, size.1
+            size.width, size.height
         );
         folder.doc.wrong(parts.span.clone(), message, None);
     }
 }
 
-fn cell_size(table: &Table<'_>, cell: Option<&At<[f64; 2]>>, whole: (u32, u32)) -> Option<(u32, u32)> {
+fn cell_size(table: &Table<'_>, cell: Option<&At<[f64; 2]>>, whole: PictureSize) -> Option<(u32, u32)> {
     let Some(At { value: [w, h], span }) = cell else {
-        return (!table.has("cell")).then_some(whole);
+        return (!table.has("cell")).then_some((whole.width, whole.height));
     };
     let side = |length: f64, most: u32| {
         (length.fract() == 0.0 && length >= 1.0 && length <= f64::from(most)).then_some(length as u32)
     };
-    let found = side(*w, whole.0).zip(side(*h, whole.1));
+    let found = side(*w, whole.width).zip(side(*h, whole.height));
     if found.is_none() {
         let message = format!(
             "`cell` must be two whole numbers from 1 to the picture's size, {} x {}, not {w} x {h}",
-            whole.0, whole.1
+            whole.width, whole.height
         );
         table.wrong(span.clone(), message, None);
     }

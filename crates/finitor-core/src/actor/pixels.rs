@@ -10,6 +10,13 @@ pub struct PixelRuns {
     bounds: Rect,
 }
 
+/// What lies between two parallel lines, by its ends across them.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Band {
+    pub(crate) low: f64,
+    pub(crate) high: f64,
+}
+
 impl PixelRuns {
     /// The opaque pixels of a frame from their runs, row by row.
     pub fn new(runs: &[Run], pivot: Point) -> PixelRuns {
@@ -94,8 +101,8 @@ impl PixelRuns {
         apart.min_by(f64::total_cmp)
     }
 
-    /// How far they reach along a direction, those of them that lie within a stretch along (-y, x) of it.
-    pub(crate) fn reach(&self, way: Vec2, (low, high): (f64, f64)) -> Option<f64> {
+    /// How far they reach along a direction, those of them that lie within a band along (-y, x) of it.
+    pub(crate) fn reach(&self, way: Vec2, band: Band) -> Option<f64> {
         let across = Vec2::new(0.0 - way.y, way.x);
         let extent = |run: &Rect, axis: Vec2| {
             let corners = [(run.x0, run.y0), (run.x1, run.y0), (run.x1, run.y1), (run.x0, run.y1)];
@@ -104,7 +111,7 @@ impl PixelRuns {
         };
         let within = self.runs.iter().filter(|run| {
             let (first, last) = extent(run, across);
-            first < high && low < last
+            first < band.high && band.low < last
         });
         within.map(|run| extent(run, way).1).max_by(f64::total_cmp)
     }

@@ -18,26 +18,26 @@ pub struct Grid {
 
 impl Grid {
     /// Cells side by side with no room around or between them.
-    pub fn plain(cell: (u32, u32)) -> Grid {
-        Grid { cell, before: (0, 0), after: (0, 0), gap: (0, 0) }
+    pub fn plain(width: u32, height: u32) -> Grid {
+        Grid { cell: (width, height), before: (0, 0), after: (0, 0), gap: (0, 0) }
     }
 
     /// Columns and rows of whole cells in a sheet of a size.
-    pub fn cells_in(&self, size: (u32, u32)) -> (u32, u32) {
+    pub fn cells_in(&self, width: u32, height: u32) -> (u32, u32) {
         let fit = |length: u32, before: u32, after: u32, cell: u32, gap: u32| {
             // One cell takes its size and a gap; the last needs no gap, which the extra one makes up for.
             let room = (u64::from(length) + u64::from(gap)).saturating_sub(u64::from(before) + u64::from(after));
             (room / (u64::from(cell) + u64::from(gap)).max(1)) as u32
         };
         (
-            fit(size.0, self.before.0, self.after.0, self.cell.0, self.gap.0),
-            fit(size.1, self.before.1, self.after.1, self.cell.1, self.gap.1),
+            fit(width, self.before.0, self.after.0, self.cell.0, self.gap.0),
+            fit(height, self.before.1, self.after.1, self.cell.1, self.gap.1),
         )
     }
 
     /// All cells of a sheet of a size, in order. Row by row.
-    pub fn rects(&self, size: (u32, u32)) -> Vec<PixelRect> {
-        let (columns, rows) = self.cells_in(size);
+    pub fn rects(&self, width: u32, height: u32) -> Vec<PixelRect> {
+        let (columns, rows) = self.cells_in(width, height);
         let at = |index: u32, before: u32, cell: u32, gap: u32| before + index * (cell + gap);
         (0..rows)
             .flat_map(|row| (0..columns).map(move |column| (column, row)))

@@ -67,7 +67,7 @@ pub fn guess_grid(art: &Mask) -> Option<GridGuess> {
                 gap: (x.gap, y.gap),
             };
             let slender = x.cell > 4 * y.cell || y.cell > 4 * x.cell;
-            let cells = grid.rects((art.width(), art.height()));
+            let cells = grid.rects(art.width(), art.height());
             if slender || cells.len() < 2 || cells.len() > 10_000 {
                 continue;
             }
@@ -129,7 +129,7 @@ pub fn guess_tiles(picture: &Picture) -> Option<GridGuess> {
         }
     }
     let (side, contrast) = best?;
-    Some(GridGuess { grid: Grid::plain((side, side)), crossed: 1.0, evidence: GridEvidence::Edges(contrast) })
+    Some(GridGuess { grid: Grid::plain(side, side), crossed: 1.0, evidence: GridEvidence::Edges(contrast) })
 }
 
 /// One way of cutting an axis.
@@ -288,7 +288,7 @@ impl Axis {
 
 /// Mean IoU of the silhouettes of cells that follow each other, left to right or, in a single column, downward.
 fn agreement(art: &Mask, sums: &SummedArea, grid: &Grid, cells: &[PixelRect]) -> Option<f64> {
-    let columns = grid.cells_in((art.width(), art.height())).0 as usize;
+    let columns = grid.cells_in(art.width(), art.height()).0 as usize;
     let used: Vec<bool> = cells.iter().map(|cell| sums.count(*cell) > 0).collect();
     let mut total = 0.0;
     let mut count = 0;

@@ -119,7 +119,7 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     let rects = match cutting {
         Cutting::Gaps(gap) => cells_by_gaps(&art, gap),
         Cutting::Whole => vec![PixelRect { x: 0, y: 0, width: size.0, height: size.1 }],
-        Cutting::Guessed(GridGuess { grid, .. }) | Cutting::Given(grid) => grid.rects(size),
+        Cutting::Guessed(GridGuess { grid, .. }) | Cutting::Given(grid) => grid.rects(size.0, size.1),
     };
     let mut cells: Vec<CellLook> = rects.iter().map(|rect| cell_look(&art, *rect)).collect();
     mark_twins(&picture, &mut cells);

@@ -2,7 +2,7 @@
 
 use super::CheckInput;
 use super::step::Way;
-use crate::actor::{PixelRuns, Pose, Shape};
+use crate::actor::{Band, PixelRuns, Pose, Shape};
 use crate::geometry::{Convex, Vec2, cut_back};
 
 /// A hit or hurt shape of an instance on a tick.
@@ -38,10 +38,10 @@ impl<'a> Limb<'a> {
         ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), (a, b)| (low.min(a), high.max(b)))
     }
 
-    /// How far it reaches past the art along a direction, within a stretch across it as [`PixelRuns::reach`] takes it, both seen
-    /// from its pivot; `None` where there is no art in that stretch.
-    pub(crate) fn past_art(&self, art: &PixelRuns, way: Vec2, stretch: (f64, f64)) -> Option<f64> {
-        Some((self.extent(way).1 - art.reach(way, stretch)?).max(0.0))
+    /// How far it reaches past the art along a direction, within a band of it as [`PixelRuns::reach`] takes it, both seen
+    /// from its pivot; `None` where there is no art in that band.
+    pub(crate) fn past_art(&self, art: &PixelRuns, way: Vec2, band: Band) -> Option<f64> {
+        Some((self.extent(way).1 - art.reach(way, band)?).max(0.0))
     }
 
     /// Its pieces without what is past its art along a direction.

@@ -19,8 +19,8 @@ use std::collections::BTreeMap;
 
 /// Lists of a tick, kept so that none is made for each.
 #[derive(Debug, Default)]
-struct Lists {
-    seats: Vec<Seat>,
+struct Lists<'a> {
+    seats: Vec<Seat<'a>>,
     near: NearThings,
     contacts: Vec<contacts::Contact>,
     meetings: Vec<Meeting>,
@@ -36,7 +36,7 @@ pub struct Checker<'a> {
     tracks: Vec<Track>,
     labels: Vec<String>,
     by_label: BTreeMap<String, InstanceIndex>,
-    lists: Lists,
+    lists: Lists<'a>,
     zones: ZonesSeen,
     swings: Swings,
     rules: TakeRules<'a>,
@@ -106,7 +106,7 @@ impl<'a> Checker<'a> {
             zones: &self.zones.contacts,
             meetings: &lists.meetings,
         };
-        judge(&mut self.rules, seen);
+        judge(&mut self.rules, &seen);
         if samples.len() > 1 {
             let fighters = samples.iter().zip(&lists.seats).map(|(sample, seat)| Fighter { way: seat.way, sample });
             let mut events = Vec::new();
@@ -115,9 +115,10 @@ impl<'a> Checker<'a> {
                 self.rules.swings(&input, &events);
             }
         }
-        for seat in lists.seats.drain(..) {
-            self.tracks[seat.way.instance.0].move_on(&seat);
+        for seat in &lists.seats {
+            self.tracks[seat.way.instance.0].move_on(seat);
         }
+        lists.seats.clear();
         lists.near.clear();
         lists.contacts.clear();
         lists.meetings.clear();
@@ -148,9 +149,10 @@ impl<'a> Checker<'a> {
     }
 
     /// Finds what is near a way and what that is to it.
-    fn observe(&mut self, way: Way, lists: &mut Lists) {
+    fn observe(&mut self, way: Way, lists: &mut Lists<'a>) {
         let mut seat = Seat {
             way,
+            step: Step::new(&self.input, way),
             swept: None,
             motion: None,
             ends: Ends::default(),
@@ -159,7 +161,7 @@ impl<'a> Checker<'a> {
             in_hazard: false,
         };
         let track = &mut self.tracks[way.instance.0];
-        match Step::new(&self.input, way) {
+        match &seat.step {
             Some(step) => {
                 let swept = step.swept_box();
                 (seat.swept, seat.motion) = (Some(swept), step.motion());
@@ -170,13 +172,13 @@ impl<'a> Checker<'a> {
                     one_ways: &lists.near.one_ways[begin.1..],
                     zones: &lists.near.zones[begin.2..],
                 };
-                track.contacts.observe(&self.world, &step, near, swept, &mut lists.contacts);
-                seat.drop = track.drops.observe(&self.world, &step, near, track.contacts.passing());
-                let visitor = Visitor { step: &step, near, swept, label: &self.labels[way.instance.0] };
+                track.contacts.observe(&self.world, step, near, swept, &mut lists.contacts);
+                seat.drop = track.drops.observe(&self.world, step, near, track.contacts.passing());
+                let visitor = Visitor { step, near, swept, label: &self.labels[way.instance.0] };
                 seat.in_hazard = track.visits.observe(&self.world, &visitor, &mut self.zones);
                 let floors = Floors { world: &self.world, near, passing: track.contacts.passing() };
-                let mut now = floors.ground(&step);
-                now.standing = now.standing.map(|now| with_cause(&step, track.standing, now, self.hover));
+                let mut now = floors.ground(step);
+                now.standing = now.standing.map(|now| with_cause(step, track.standing, now, self.hover));
                 seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
             }
             None => track.without_body(),
@@ -226,7 +228,7 @@ impl<'a> Checker<'a> {
 }
 
 /// Has the rules look at all that was seen of a tick.
-fn judge<'a>(rules: &mut TakeRules<'a>, seen: TickSeen<'_, 'a>) {
+fn judge<'a>(rules: &mut TakeRules<'a>, seen: &TickSeen<'_, 'a>) {
     for (index, seat) in seen.seats.iter().enumerate() {
         rules.pose(seen.input, &seat.way);
         let look: Option<Look<'_, 'a>> = seen.look(index);
@@ -263,7 +265,7 @@ impl Track {
     }
 
     /// The tick is over.
-    fn move_on(&mut self, seat: &Seat) {
+    fn move_on(&mut self, seat: &Seat<'_>) {
         self.earlier_move = self.last_move;
         (self.before, self.last_move) = (Some(seat.way.now), seat.motion);
         (self.standing, self.is_carried) = (seat.ground.now.standing, seat.ground.now.carries);

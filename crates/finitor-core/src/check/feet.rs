@@ -43,7 +43,7 @@ pub(crate) fn see<'a>(
     off: impl Fn(&Standing) -> Off,
     out: &mut Ledger<'a, OffGround>,
 ) {
-    let step = &look.step;
+    let step = look.step;
     let Some((before, now)) = look.seat.ground.stood.zip(look.seat.ground.now.standing) else { return };
     let tick = step.now().tick;
     // A body in the air falls faster and faster: the top of a hop is no standing.

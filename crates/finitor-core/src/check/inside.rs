@@ -35,7 +35,7 @@ pub(crate) fn see<'a, S: Clone>(
         if entry != wanted {
             continue;
         }
-        let (step, thing) = (&look.step, contact.thing);
+        let (step, thing) = (look.step, contact.thing);
         let key = Key { instance: step.instance(), with: With::Thing(thing) };
         out.see(key, Span::at(step.now().tick), overlap.depth, || {
             let (world, is_solid) = (look.world(), matches!(thing, Thing::Solid(_)));

@@ -36,8 +36,10 @@ pub(crate) struct Ends {
 
 /// One instance on a tick.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct Seat {
+pub(crate) struct Seat<'a> {
     pub(crate) way: Way,
+    /// The same with the bodies at its ends; `None` when its frame has no body.
+    pub(crate) step: Option<Step<'a>>,
     /// The box around the body's way; `None` without a body.
     pub(crate) swept: Option<Rect>,
     /// The motion of the body since the tick before, where that is known to be straight.
@@ -64,7 +66,7 @@ pub(crate) struct TickSeen<'t, 'a> {
     pub(crate) input: &'t CheckInput<'a>,
     pub(crate) world: &'t World<'a>,
     pub(crate) tracks: &'t [Track],
-    pub(crate) seats: &'t [Seat],
+    pub(crate) seats: &'t [Seat<'a>],
     pub(crate) near: &'t NearThings,
     pub(crate) contacts: &'t [Contact],
     pub(crate) zones: &'t [ZoneContact],
@@ -73,12 +75,12 @@ pub(crate) struct TickSeen<'t, 'a> {
 
 impl<'t, 'a> TickSeen<'t, 'a> {
     /// The step of a seat; `None` when its frame has no body.
-    pub(crate) fn step(&self, seat: usize) -> Option<Step<'a>> {
-        Step::new(self.input, self.seats[seat].way)
+    pub(crate) fn step(&self, seat: usize) -> Option<&'t Step<'a>> {
+        self.seats[seat].step.as_ref()
     }
 
     /// What was seen of a seat; `None` when its frame has no body.
-    pub(crate) fn look(&self, index: usize) -> Option<Look<'t, 'a>> {
+    pub(crate) fn look(&'t self, index: usize) -> Option<Look<'t, 'a>> {
         let seat = &self.seats[index];
         let step = self.step(index)?;
         let begin = index.checked_sub(1).map_or_else(Ends::default, |before| self.seats[before].ends);
@@ -89,7 +91,7 @@ impl<'t, 'a> TickSeen<'t, 'a> {
             zones: &self.near.zones[begin.near_zones..end.near_zones],
         };
         Some(Look {
-            tick: *self,
+            tick: self,
             index,
             step,
             near,
@@ -103,16 +105,16 @@ impl<'t, 'a> TickSeen<'t, 'a> {
 /// What was seen of one instance with a body on a tick.
 #[derive(Clone, Copy)]
 pub(crate) struct Look<'t, 'a> {
-    tick: TickSeen<'t, 'a>,
+    tick: &'t TickSeen<'t, 'a>,
     index: usize,
-    pub(crate) step: Step<'a>,
+    pub(crate) step: &'t Step<'a>,
     /// The stage's things near the way.
     pub(crate) near: Near<'t>,
     /// What each of them that can stop the body is to it.
     pub(crate) contacts: &'t [Contact],
     /// The zones that matter on this step.
     pub(crate) zones: &'t [ZoneContact],
-    pub(crate) seat: &'t Seat,
+    pub(crate) seat: &'t Seat<'a>,
 }
 
 impl<'t, 'a> Look<'t, 'a> {
@@ -142,7 +144,7 @@ impl<'t, 'a> Look<'t, 'a> {
         });
         let into = Vec2::ZERO - overlap.push;
         let steps = others.filter_map(|other| self.tick.step(other));
-        steps.filter(|by| is_pushed(&self.step, by, into)).map(|by| by.instance()).next()
+        steps.filter(|by| is_pushed(self.step, by, into)).map(|by| by.instance()).next()
     }
 }
 
@@ -172,9 +174,9 @@ pub(crate) enum PairState {
 /// Two bodies on a tick.
 #[derive(Clone, Copy)]
 pub(crate) struct Pair<'t, 'a> {
-    pub(crate) tick: TickSeen<'t, 'a>,
-    pub(crate) one: Step<'a>,
-    pub(crate) other: Step<'a>,
+    pub(crate) tick: &'t TickSeen<'t, 'a>,
+    pub(crate) one: &'t Step<'a>,
+    pub(crate) other: &'t Step<'a>,
     /// Whether they stop each other.
     pub(crate) stops: bool,
     pub(crate) state: PairState,
@@ -182,7 +184,7 @@ pub(crate) struct Pair<'t, 'a> {
 
 impl<'t, 'a> Pair<'t, 'a> {
     /// Two bodies that are in each other, or went through each other; `None` for any others.
-    pub(crate) fn new(tick: TickSeen<'t, 'a>, meeting: &Meeting) -> Option<Pair<'t, 'a>> {
+    pub(crate) fn new(tick: &'t TickSeen<'t, 'a>, meeting: &Meeting) -> Option<Pair<'t, 'a>> {
         let (one, other) = (tick.step(meeting.one)?, tick.step(meeting.other)?);
         let pair = |state| Some(Pair { tick, one, other, stops: meeting.stops, state });
         if !meeting.stops && !rects_meet(one.bounds(), other.bounds()) {
@@ -191,7 +193,7 @@ impl<'t, 'a> Pair<'t, 'a> {
         let found = deepest_overlap(&one.body.pieces, one.now().at - other.now().at, &other.body.pieces);
         match found.filter(|(overlap, ..)| overlap.depth > one.slack) {
             Some((overlap, i, j)) => pair(PairState::Inside(overlap, i, j)),
-            None if meeting.stops => pair(PairState::Through(through_each_other(&one, &other)?)),
+            None if meeting.stops => pair(PairState::Through(through_each_other(one, other)?)),
             None => None,
         }
     }
@@ -221,7 +223,7 @@ fn through_each_other(one: &Step<'_>, other: &Step<'_>) -> Option<Through> {
 /// Jonathan D. Cohen, Ming C. Lin, Dinesh Manocha and Madhav K. Ponamgi, "I-COLLIDE", I3D 1995.
 pub(crate) fn meetings(
     input: &CheckInput<'_>,
-    seats: &[Seat],
+    seats: &[Seat<'_>],
     boxes: &mut Vec<(Rect, usize)>,
     found: &mut Vec<Meeting>,
 ) {

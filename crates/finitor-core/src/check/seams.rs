@@ -22,7 +22,7 @@ pub(crate) struct AtSeam {
 
 /// Whether a walking body stopped where two solids of one height meet under its front, and nothing is ahead.
 pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
-    let step = &look.step;
+    let step = look.step;
     let (before, last) = (step.before()?, step.way.last_move?);
     if !is_cut_short(look, walk) || before.animation != step.now().animation {
         return None;
@@ -41,14 +41,14 @@ pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
 
 /// A step cut short is the mark of a stop; whoever lets go of the key does so after a whole one.
 fn is_cut_short(look: &Look<'_, '_>, walk: Walk) -> bool {
-    let step = &look.step;
+    let step = look.step;
     let across = [step.way.last_move.map_or(0.0, |last| last.x), step.motion().map_or(0.0, |motion| motion.x)];
     across.into_iter().any(|across| across.abs() > TOUCH && across.abs() < walk.speed - AT)
 }
 
 /// The floor under a body and the solid that begins, level with it, under the body's front; and where.
 fn seam_under(look: &Look<'_, '_>, way: f64) -> Option<([SolidIndex; 2], Point)> {
-    let (step, world) = (&look.step, look.world());
+    let (step, world) = (look.step, look.world());
     let body = step.bounds();
     // Its front, and the front of what it stands with: round bodies are narrower there.
     let foot = step.body.bounds().y1 - step.slack;

@@ -19,12 +19,12 @@ pub(super) struct Inner<'m> {
 }
 
 /// The distance between two segments.
-fn apart(one: (Point, Point), other: (Point, Point)) -> f64 {
-    if segments_meet(one.0, one.1, other.0, other.1) {
+fn apart(one: [Point; 2], other: [Point; 2]) -> f64 {
+    if segments_meet(one[0], one[1], other[0], other[1]) {
         return 0.0;
     }
-    let ends = [(one.0, other), (one.1, other), (other.0, one), (other.1, one)];
-    ends.into_iter().map(|(end, segment)| squared_distance(end, segment)).fold(f64::INFINITY, f64::min).sqrt()
+    let ends = [(one[0], other), (one[1], other), (other[0], one), (other[1], one)];
+    ends.into_iter().map(|(end, [from, to])| squared_distance(end, (from, to))).fold(f64::INFINITY, f64::min).sqrt()
 }
 
 /// A square of places, by the most that any of them may have.
@@ -83,7 +83,7 @@ impl<'m> Inner<'m> {
         if least > 0.0 {
             // No nearer edge lies farther off than the nearest to an end.
             for edge in self.edges.near(Rect::from_points(a, b).inflate(least, least)) {
-                least = least.min(apart((a, b), self.edges.edge(edge)));
+                least = least.min(apart([a, b], self.edges.edge(edge).into()));
             }
         }
         least - HAIR

@@ -37,7 +37,8 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
             (name, Vec::new(), LookWishes::default())
         }
         None => {
-            let wishes = LookWishes { grid: Some(Grid::plain(figure::CELL)), ..LookWishes::default() };
+            let wishes =
+                LookWishes { grid: Some(Grid::plain(figure::CELL.0, figure::CELL.1)), ..LookWishes::default() };
             (OWN_ACTOR.to_string(), vec!["idle".to_string(), "walk".to_string()], wishes)
         }
     };

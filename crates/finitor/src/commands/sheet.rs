@@ -3,7 +3,8 @@
 use crate::cli::{Format, Global, SheetArgs};
 use crate::console::Console;
 use crate::exit::Exit;
-use crate::output::sheet_table::{as_json, tell};
+use crate::output::sheet_table::tell;
+use finitor_app::results::SheetList;
 use finitor_app::{Failure, Naming, PictureGroup, Sink, gather, relative, starter, thread_pool};
 use finitor_core::art::{Colour, Grid, Key, LookWishes};
 use finitor_core::layers::Layers;
@@ -29,7 +30,7 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mu
         return Err(Failure::Usage(message));
     }
     match global.format {
-        Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&as_json(&groups))?)?,
+        Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&SheetList::new(&groups))?)?,
         Format::Table | Format::Csv => tell(&groups, out)?,
     }
     if target.is_none() && global.format == Format::Table {

@@ -8,32 +8,15 @@ use crate::exit::Exit;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
-use finitor_app::parties;
-use finitor_app::{Drawing, Failure, unknown};
-use finitor_core::layers::{Contact, LayerSet, PartyRole, Stand, acts};
-use finitor_core::lint::LayerParty;
-use finitor_core::stage::{Outline, Stage, TILES_NAME, TileFill};
-use finitor_core::{Point, Polygon, Rect};
+use finitor_app::results::{StageList, StageResult};
+use finitor_app::{Drawing, Failure, parties, unknown};
+use finitor_core::layers::LayerSet;
+use finitor_core::stage::{Stage, TILES_NAME, TileFill};
+use finitor_core::{Point, Polygon};
 use finitor_draw::{StageView, TileCell, TileSheet, stage_view, tile_sheet};
 use finitor_files::{StageFile, Tiles, counted, stage_to_svg, write_atomically};
-use serde_json::json;
 use std::io::Write;
 use std::path::Path;
-
-/// A thing of a stage.
-struct Thing {
-    name: String,
-    kind: String,
-    layer: u32,
-    mask: u32,
-    bounds: Rect,
-    corners: usize,
-    holes: usize,
-    /// Without the holes, px2.
-    area: f64,
-    /// The shapes that something follows for when they meet it.
-    with: Vec<String>,
-}
 
 /// Lists what is on the stages, and draws their tiles where that is asked for.
 pub(crate) fn run(
@@ -51,12 +34,14 @@ pub(crate) fn run(
     }
     let layers = &session.project.layers;
     let parties = parties(layers, &session.select(&[])?, &[], &[]);
-    let all: Vec<(&StageFile, Vec<Thing>)> =
-        files.iter().map(|file| (*file, things(&file.stage, layers.contact, &parties))).collect();
+    let all = files.iter().map(|file| StageResult::new(file, layers.contact, &parties)).collect();
+    let list = StageList::new(all);
     match format {
-        Format::Table => all.iter().try_for_each(|(file, things)| write_stage(session, file, things, out))?,
-        Format::Json => write_json(&all, out)?,
-        Format::Csv => write_rows(&all, out)?,
+        Format::Table => {
+            files.iter().zip(&list.stages).try_for_each(|(file, stage)| write_stage(session, file, stage, out))?;
+        }
+        Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&list)?)?,
+        Format::Csv => write_rows(&list, out)?,
     }
     let folder = session.pictures(args.out.as_ref());
     let mut words = Vec::new();
@@ -117,42 +102,12 @@ fn named<'s>(session: &'s Session<'_>, names: &[String]) -> Result<Vec<&'s Stage
     Ok(files.iter().filter(|file| names.is_empty() || names.contains(&file.stage.name)).collect())
 }
 
-fn things(stage: &Stage, contact: Contact, parties: &[LayerParty]) -> Vec<Thing> {
-    // Those that something follows for when they meet it.
-    let acting = |stand: Stand| {
-        let shapes = parties.iter().map(|of| &of.party);
-        let found = shapes.filter(|party| acts(contact, party.stand(), stand));
-        found.map(|party| party.name.clone()).collect::<Vec<String>>()
-    };
-    let stand = |role, layer, mask| Stand { role, layer, mask };
-    let thing = |name: &str, kind: String, outline: &Outline, stand: Stand| Thing {
-        name: name.to_string(),
-        kind,
-        layer: stand.layer.0,
-        mask: stand.mask.0,
-        bounds: outline.bounds,
-        corners: outline.edges().count(),
-        holes: outline.holes.len(),
-        area: outline.polygon.area() - outline.holes.iter().map(Polygon::area).sum::<f64>(),
-        with: acting(stand),
-    };
-    let solids = stage
-        .solids
-        .iter()
-        .map(|s| thing(&s.name, "solid".into(), &s.outline, stand(PartyRole::Solid, s.layer, s.mask)));
-    let one_ways = stage.one_ways.iter().map(|o| {
-        let kind = format!("one-way, passes {}", o.passes);
-        thing(&o.name, kind, &o.outline, stand(PartyRole::OneWay, o.layer, o.mask))
-    });
-    let zones = stage.zones.iter().map(|z| {
-        let to = z.warp.as_ref().map(|warp| format!(" to {}", stage.zones[warp.to].name)).unwrap_or_default();
-        let kind = format!("zone, {}{to}", z.effect.name());
-        thing(&z.name, kind, &z.outline, stand(PartyRole::Zone, LayerSet::NONE, z.mask))
-    });
-    solids.chain(one_ways).chain(zones).collect()
-}
-
-fn write_stage(session: &Session<'_>, file: &StageFile, things: &[Thing], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_stage(
+    session: &Session<'_>,
+    file: &StageFile,
+    list: &StageResult,
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
     let stage = &file.stage;
     let (solids, one_ways) = (stage.solids.len(), stage.one_ways.len());
     writeln!(
@@ -170,8 +125,8 @@ fn write_stage(session: &Session<'_>, file: &StageFile, things: &[Thing], out: &
         let bits = LayerSet(set).bits();
         bits.filter_map(|bit| session.project.layers.names.get(bit).cloned()).collect::<Vec<_>>().join(", ")
     };
-    let rows = things.iter().map(|thing| {
-        let Rect { x0, y0, .. } = thing.bounds;
+    let rows = list.things.iter().map(|thing| {
+        let [left, top, width, height] = thing.bounds;
         let corners = match thing.holes {
             0 => thing.corners.to_string(),
             holes => format!("{}, {}", thing.corners, counted(holes, "hole")),
@@ -181,10 +136,10 @@ fn write_stage(session: &Session<'_>, file: &StageFile, things: &[Thing], out: &
             thing.name.clone(),
             thing.kind.clone(),
             on,
-            format!("{x0}, {y0}"),
-            format!("{} x {}", thing.bounds.width(), thing.bounds.height()),
+            format!("{left}, {top}"),
+            format!("{width} x {height}"),
             corners,
-            if thing.with.is_empty() { "nothing".to_string() } else { by_actor(&thing.with) },
+            if thing.affects.is_empty() { "nothing".to_string() } else { by_actor(&thing.affects) },
         ]
     });
     let header = ["thing", "is a", "on", "left, top", "size", "corners", "affects"];
@@ -203,58 +158,26 @@ fn write_stage(session: &Session<'_>, file: &StageFile, things: &[Thing], out: &
 
 /// Shapes, those of an actor together: `gull body; keeper body, feet`.
 fn by_actor(names: &[String]) -> String {
-    let mut told = String::new();
+    let mut list = String::new();
     let mut last = "";
     for (actor, shape) in names.iter().filter_map(|name| name.split_once('.')) {
-        let parted = if told.is_empty() { "" } else { "; " };
-        told.push_str(&if actor == last { format!(", {shape}") } else { format!("{parted}{actor} {shape}") });
+        let parted = if list.is_empty() { "" } else { "; " };
+        list.push_str(&if actor == last { format!(", {shape}") } else { format!("{parted}{actor} {shape}") });
         last = actor;
     }
-    told
+    list
 }
 
-fn write_json(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(), Failure> {
-    let stages = all.iter().map(|(file, things)| {
-        let things = things.iter().map(|thing| {
-            let b = thing.bounds;
-            json!({
-                "name": thing.name, "kind": thing.kind, "layer": thing.layer, "mask": thing.mask,
-                "box": [b.x0, b.y0, b.width(), b.height()], "corners": thing.corners, "holes": thing.holes,
-                "area_px2": thing.area, "affects": thing.with,
-            })
-        });
-        let spawns =
-            file.stage.spawns.iter().map(
-                |spawn| json!({"actor": spawn.actor, "at": [spawn.at.x, spawn.at.y], "facing": spawn.facing.name()}),
-            );
-        let spots = file.stage.spots.iter().map(|m| json!({"name": m.name, "at": [m.at.x, m.at.y]}));
-        let tiles = file.tiles.as_ref().map(|tiles| {
-            let kinds =
-                tiles.kinds.iter().map(|kind| json!({"tile": kind.number, "kind": kind.word, "cells": kind.count}));
-            json!({ "cell": [tiles.cell.0, tiles.cell.1], "kinds": kinds.collect::<Vec<_>>() })
-        });
-        json!({
-            "stage": file.stage.name, "size": [file.stage.size.x, file.stage.size.y],
-            "things": things.collect::<Vec<_>>(), "tiles": tiles, "spawns": spawns.collect::<Vec<_>>(),
-            "spots": spots.collect::<Vec<_>>(), "unread": file.unread,
-        })
-    });
-    let value = json!({ "schema": "finitor.stage/2", "stages": stages.collect::<Vec<_>>() });
-    writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
-    Ok(())
-}
-
-fn write_rows(all: &[(&StageFile, Vec<Thing>)], out: &mut dyn Write) -> Result<(), Failure> {
+fn write_rows(list: &StageList, out: &mut dyn Write) -> Result<(), Failure> {
     let header =
         ["stage", "thing", "kind", "layer", "mask", "left", "top", "width", "height", "corners", "holes", "affects"];
-    let rows = all.iter().flat_map(|(file, things)| {
-        things.iter().map(|thing| {
-            let b = thing.bounds;
-            let mut row = vec![file.stage.name.clone(), thing.name.clone(), thing.kind.clone()];
+    let rows = list.stages.iter().flat_map(|stage| {
+        stage.things.iter().map(|thing| {
+            let mut row = vec![stage.stage.clone(), thing.name.clone(), thing.kind.clone()];
             row.extend([thing.layer, thing.mask].map(|bits| bits.to_string()));
-            row.extend([b.x0, b.y0, b.width(), b.height()].map(|number| number.to_string()));
+            row.extend(thing.bounds.map(|number| number.to_string()));
             row.extend([thing.corners, thing.holes].map(|count| count.to_string()));
-            row.push(thing.with.join(" "));
+            row.push(thing.affects.join(" "));
             row
         })
     });

@@ -4,7 +4,6 @@ use finitor_app::Failure;
 use finitor_app::{PictureGroup, SeenPicture, What, canvases, evidence};
 use finitor_core::art::{Background, CellLook, Cutting, GridEvidence, SheetLook};
 use finitor_files::{counted, first_few, ranges};
-use serde_json::{Value, json};
 use std::io::Write;
 
 /// Cells named one by one, up to this many.
@@ -110,7 +109,7 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
         }
         Cutting::Guessed(_) | Cutting::Given(_) => {
             if let Some(grid) = look.cutting.grid() {
-                let (columns, rows) = grid.cells_in(look.size);
+                let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
                 let mut words = format!(
                     "{} x {} px: {}, {}, {used} of {} cells used{}",
                     grid.cell.0,
@@ -201,56 +200,4 @@ fn named(unit: &str, indices: &[usize]) -> String {
     let listed: Vec<String> = indices.iter().map(ToString::to_string).collect();
     let plural = if indices.len() == 1 { "" } else { "s" };
     format!("{unit}{plural} {}", first_few(&listed, MOST_NAMED, ", "))
-}
-
-/// All that was seen, as `finitor.sheet/1`.
-pub(crate) fn as_json(groups: &[PictureGroup]) -> Value {
-    let (canvases, places) = canvases(groups);
-    let groups = groups.iter().zip(&places).map(|(group, place)| {
-        let stance = place.and_then(|place| canvases[place].stance.as_ref());
-        let images: Vec<Value> = group.seen.iter().map(image_json).collect();
-        json!({
-            "name": group.name,
-            "kind": if group.is_files() { "files" } else { "picture" },
-            "pivot": stance.map(|stance| [stance.pivot.x, stance.pivot.y]),
-            "images": images,
-        })
-    });
-    json!({ "schema": "finitor.sheet/1", "groups": groups.collect::<Vec<_>>() })
-}
-
-fn image_json(seen: &SeenPicture) -> Value {
-    let mut value = json!({ "path": seen.path.display().to_string(), "written_as": seen.written_as });
-    match &seen.what {
-        What::Animated { size, runs, delays } => {
-            value["size_px"] = json!([size.0, size.1]);
-            value["images"] = json!(runs.len());
-            value["delays_s"] = json!(delays);
-        }
-        What::Sheet(look) | What::Frame(look) => {
-            value["size_px"] = json!([look.size.0, look.size.1]);
-            value["transparent"] = json!(look.background == Background::Transparent);
-            if let Background::Coloured(colour, share) = look.background {
-                value["background"] = json!({ "colour": colour.to_string(), "share": share });
-            }
-            if let Some(grid) = look.cutting.grid() {
-                let pair = |(x, y): (u32, u32)| json!([x, y]);
-                value["grid"] =
-                    json!({ "cell_px": pair(grid.cell), "margin_px": pair(grid.before), "gap_px": pair(grid.gap) });
-            }
-            let cells = look.cells.iter().map(|cell| {
-                let rect = cell.rect;
-                json!({
-                    "rect_px": [rect.x, rect.y, rect.width, rect.height],
-                    "opaque_px": cell.runs.iter().map(|run| u64::from(run.len())).sum::<u64>(),
-                    "touched_px": { "left": cell.touched[0], "top": cell.touched[1], "right": cell.touched[2], "bottom": cell.touched[3] },
-                    "same_as": cell.same_as,
-                    "mirror_of": cell.mirror_of,
-                })
-            });
-            value["cells"] = cells.collect();
-            value["rows"] = json!(look.rows);
-        }
-    }
-    value
 }

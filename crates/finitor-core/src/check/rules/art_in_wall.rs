@@ -59,7 +59,7 @@ impl TakeRule for ArtInWall {
     /// # Complexity
     /// O(r p) a solid that the art's box meets, r runs of pixels and p convex pieces; a box test decides for most.
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let (step, allowed) = (&look.step, self.allowed);
+        let (step, allowed) = (look.step, self.allowed);
         let (pixels, at) = (step.pixels(), step.now().at.to_vec2());
         let around = pixels.bounds() + at;
         for index in look.solids() {

@@ -51,7 +51,7 @@ impl TakeRule for CaughtRising {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let step = &look.step;
+        let step = look.step;
         for contact in look.contacts {
             let Thing::OneWay(index) = contact.thing else { continue };
             if contact.was_inside {

@@ -37,7 +37,7 @@ impl TakeRule for DropOverrun {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Overrun>) {
         let Some(overrun) = look.seat.drop.overrun else { return };
-        let (step, world) = (&look.step, look.world());
+        let (step, world) = (look.step, look.world());
         let (first, second) = (world.one_way(overrun.first.platform), world.one_way(overrun.second));
         let apart = (second.outline.bounds.y0 - first.outline.bounds.y0).abs();
         let key = Key { instance: step.instance(), with: With::Thing(Thing::OneWay(overrun.second)) };

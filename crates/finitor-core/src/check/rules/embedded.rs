@@ -69,7 +69,7 @@ impl TakeRule for Embedded {
         if !pair.stops {
             return;
         }
-        let (one, other) = (&pair.one, &pair.other);
+        let (one, other) = (pair.one, pair.other);
         let tick = one.now().tick;
         let Between { first_to_blame, cause, .. } = *self.between(pair, overlap);
         let (culprit, victim) = if first_to_blame { (one, other) } else { (other, one) };
@@ -106,7 +106,7 @@ impl TakeRule for Embedded {
 impl Embedded {
     /// Who is to blame for two bodies in each other, and why: as on the tick before, where they were in each other then.
     fn between(&mut self, pair: &Pair<'_, '_>, overlap: Overlap) -> &Between {
-        let (one, other) = (&pair.one, &pair.other);
+        let (one, other) = (pair.one, pair.other);
         let tick = one.now().tick;
         self.between.retain(|known| known.last + 1 >= tick);
         let is_it = |known: &Between| (known.one, known.other) == (one.instance(), other.instance());

@@ -86,7 +86,7 @@ impl TakeRule for Flicker {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let step = &look.step;
+        let step = look.step;
         let known = self.known.of(step.instance());
         let Some((motion, before)) = step.motion().zip(step.before()) else {
             *known = Known::default();

@@ -40,7 +40,7 @@ impl TakeRule for GhostPair {
 
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Way>) {
         let PairState::Inside(overlap, i, j) = pair.state else { return };
-        let (one, other) = (&pair.one, &pair.other);
+        let (one, other) = (pair.one, pair.other);
         // What a state lets through is meant to pass.
         if pair.stops
             || pair.tick.input.layers.contact.stops(Detection { there: detects(one, other), back: detects(other, one) })

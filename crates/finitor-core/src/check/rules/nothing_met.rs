@@ -101,7 +101,7 @@ impl TakeRule for NothingMet {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, _: &mut Ledger<'a, Unmet>) {
-        let step = &look.step;
+        let step = look.step;
         self.instances = self.instances.max(step.instance().0 + 1);
         let known = self.known.of(step.instance());
         known.see(step, look.world().stage());
@@ -115,7 +115,7 @@ impl TakeRule for NothingMet {
     }
 
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, _: &mut Ledger<'a, Unmet>) {
-        for step in [&pair.one, &pair.other] {
+        for step in [pair.one, pair.other] {
             self.known.of(step.instance()).has_met = true;
         }
     }

@@ -47,7 +47,7 @@ impl TakeRule for OffStage {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Vec2>) {
-        let step = &look.step;
+        let step = look.step;
         let known = self.known.of(step.instance());
         known.has_met_hazard |= look.seat.in_hazard;
         let Some(off) = off(step.bounds(), look.world().stage().size) else {

@@ -1,5 +1,6 @@
 //! phantom_hit: shapes struck where the art does not meet.
 
+use crate::actor::Band;
 use crate::check::blows::{Limb, art};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::step::Way;
@@ -116,8 +117,8 @@ fn pull_in(scene: &Scene<'_, '_>, hit: &Limb<'_>, hurt: &Limb<'_>) -> Option<Pul
     let (a, b) = (hit.shape.pieces[i].extent(across), hurt.shape.pieces[j].extent(across));
     let moved = offset.dot(across);
     let (low, high) = ((a.0 + moved).max(b.0), (a.1 + moved).min(b.1));
-    let past = hit.past_art(own, way, (low - moved, high - moved));
-    let hurt_past = hurt.past_art(theirs, found.push, (0.0 - high, 0.0 - low));
+    let past = hit.past_art(own, way, Band { low: low - moved, high: high - moved });
+    let hurt_past = hurt.past_art(theirs, found.push, Band { low: 0.0 - high, high: 0.0 - low });
     let cuts = [(hit, past, way), (hurt, hurt_past, found.push)];
     let parts = cuts.map(|(limb, past, way)| limb.without(past, way));
     let apart = deepest_overlap(&parts[0], offset, &parts[1]).is_none();

@@ -38,7 +38,7 @@ impl TakeRule for Popped {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, ()>) {
-        let step = &look.step;
+        let step = look.step;
         let ground = &look.seat.ground;
         let Some(motion) = step.motion().filter(|motion| motion.y < 0.0 - step.slack) else { return };
         let rise = 0.0 - motion.y;

@@ -76,7 +76,7 @@ impl TakeRule for Snagged {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let (step, ground) = (&look.step, &look.seat.ground);
+        let (step, ground) = (look.step, &look.seat.ground);
         let before = self.at_seam.of(step.instance()).take();
         if step.motion().is_none() || !(ground.was_carried && ground.now.carries) {
             return;
@@ -153,7 +153,7 @@ fn report<'a>(step: &Step<'a>, snag: &Snag, out: &mut Ledger<'a, Seen>) {
 
 /// Stopped by an edge that it would step up, or by a thin part of its own outline.
 fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
-    let step = &look.step;
+    let step = look.step;
     let own = step.actor.moves.step.unwrap_or(DEFAULT_STEP);
     let body = step.bounds() + Vec2::new(walk.way * AHEAD, 0.0);
     // Every edge ahead must be low: what is stopped by a wall is stopped by right.
@@ -182,7 +182,7 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
 /// Only thin pieces meet what is ahead, the rest having room for the step that was lost.
 fn thin_part(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     let Walk { way, lost, .. } = walk;
-    let (step, world) = (&look.step, look.world());
+    let (step, world) = (look.step, look.world());
     let breadth =
         |piece: &Convex| piece.normals().iter().map(|axis| piece.breadth(*axis)).fold(f64::INFINITY, f64::min);
     let (thin, rest): (Vec<Convex>, Vec<Convex>) =

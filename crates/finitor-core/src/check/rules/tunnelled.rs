@@ -58,7 +58,7 @@ impl TakeRule for Tunnelled {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         for contact in look.contacts {
             let ContactState::Through(through) = contact.state else { continue };
-            let (step, thing) = (&look.step, contact.thing);
+            let (step, thing) = (look.step, contact.thing);
             let key = Key { instance: step.instance(), with: With::Thing(thing) };
             out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
                 tick: step.now().tick,
@@ -75,7 +75,7 @@ impl TakeRule for Tunnelled {
 
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let PairState::Through(through) = pair.state else { return };
-        let (one, other) = (&pair.one, &pair.other);
+        let (one, other) = (pair.one, pair.other);
         let (Some(own), Some(theirs)) = (one.motion(), other.motion()) else { return };
         let is_first = own.hypot2() >= theirs.hypot2();
         let (culprit, victim) = if is_first { (one, other) } else { (other, one) };

@@ -47,7 +47,7 @@ impl TakeRule for WarpBounce {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Escape>) {
-        let step = &look.step;
+        let step = look.step;
         for contact in look.zones.iter().filter(|contact| contact.bounces) {
             let escape = escape(look.world(), step, look.world().zone(contact.zone));
             let key = Key { instance: step.instance(), with: With::Zone(contact.zone) };

@@ -44,7 +44,7 @@ impl TakeRule for ZoneSkipped {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let step = &look.step;
+        let step = look.step;
         for contact in look.zones.iter().filter(|contact| contact.is_passed) {
             let Some(((motion, before), body)) = step.motion().zip(step.before()).zip(step.old_body) else { continue };
             let zone = &look.world().zone(contact.zone).outline;

@@ -6,29 +6,17 @@ use crate::exit::Exit;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
 use crate::session::Session;
+use finitor_app::results::ClearanceList;
 use finitor_app::{Drawing, Failure};
 use finitor_core::actor::Actor;
-use finitor_core::clearance::{
-    LowStretch, Passage, PassageKind, Pocket, Room, Stance, low_stretches, passages, pockets,
-};
+use finitor_core::clearance::{BodyPocket, LowPlace, Passage, PassageKind, Room, StageClearance, Stance};
 use finitor_core::stage::Stage;
 use finitor_draw::{ClearanceSheet, PassageMark, clearance_sheet};
 use finitor_files::counted;
 use rayon::prelude::*;
-use serde_json::json;
 use std::io::Write;
 
-/// What there is to tell of a stage.
-struct Told<'a> {
-    stage: &'a Stage,
-    passages: Vec<Passage>,
-    /// Of an actor: the low body, the tall one, where.
-    low: Vec<(usize, usize, LowStretch)>,
-    /// Of a body.
-    pockets: Vec<(usize, Pocket)>,
-}
-
-/// Tells what room each body has on the stages.
+/// Says what room each body has on the stages.
 pub(super) fn run(
     session: &Session<'_>,
     args: &ClearanceArgs,
@@ -41,56 +29,27 @@ pub(super) fn run(
     if stances.is_empty() {
         return Err(Failure::Usage("no actor has a body: clearance is that of bodies".into()));
     }
-    let each = || stages.par_iter().map(|file| tell(&file.stage, &actors, &stances, args.within)).collect();
-    let told: Vec<Told<'_>> = session.pool.install(each);
+    let within = args.within;
+    let each = || stages.par_iter().map(|file| StageClearance::new(&file.stage, &actors, &stances, within)).collect();
+    let surveys: Vec<StageClearance<'_>> = session.pool.install(each);
     match format {
-        Format::Table => told.iter().try_for_each(|told| write_table(told, &stances, &actors, out))?,
-        Format::Json => write_json(&told, &stances, out)?,
-        Format::Csv => write_rows(&told, &stances, out)?,
+        Format::Table => surveys.iter().try_for_each(|survey| write_table(survey, &stances, &actors, out))?,
+        Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&ClearanceList::new(&surveys, &stances))?)?,
+        Format::Csv => write_rows(&ClearanceList::new(&surveys, &stances), out)?,
     }
     if args.draw {
         let folder = session.pictures(args.out.as_ref());
         let mut words = Vec::new();
-        for told in &told {
+        for survey in &surveys {
             for actor in actors.iter().filter(|actor| stances.iter().any(|stance| stance.actor == actor.name)) {
-                let scene = session.pool.install(|| clearance_sheet(&picture(told, actor, &stances)));
-                let name = format!("{}-clearance-{}", told.stage.name, actor.name);
+                let scene = session.pool.install(|| clearance_sheet(&picture(survey, actor, &stances)));
+                let name = format!("{}-clearance-{}", survey.stage.name, actor.name);
                 session.save(&Drawing { stem: folder.join(name), scene }, &mut words)?;
             }
         }
         name_drawings(session, format, &words, out)?;
     }
     Ok(Exit::Done)
-}
-
-fn tell<'a>(stage: &'a Stage, actors: &[Actor], stances: &[Stance], within: f64) -> Told<'a> {
-    let mut low = Vec::new();
-    let mut caught = Vec::new();
-    for actor in actors {
-        let own: Vec<usize> = (0..stances.len()).filter(|i| stances[*i].actor == actor.name).collect();
-        let starts: Vec<_> = stage.starts(&actor.name).collect();
-        let (Some(&tallest), Some(&lowest)) = (own.first(), own.last()) else { continue };
-        for &lower in own.iter().skip(1).filter(|_| !starts.is_empty()) {
-            let stretches = low_stretches(stage, &stances[lower], &stances[tallest]);
-            low.extend(stretches.into_iter().map(|stretch| (lower, tallest, stretch)));
-        }
-        let Some(jump) = actor.moves.jump else { continue };
-        // The lowest body gets everywhere that the actor gets.
-        let mut found: Vec<Pocket> = Vec::new();
-        for pocket in starts.iter().flat_map(|spawn| pockets(stage, &stances[lowest], spawn.at, jump)) {
-            if !found.contains(&pocket) {
-                found.push(pocket);
-            }
-        }
-        caught.extend(found.into_iter().map(|pocket| (lowest, pocket)));
-    }
-    let mut passages = passages(stage, stances, within);
-    // What even the smallest body misses by more than that was never meant to be passed.
-    let nearly = |room: &Room| room.spare.is_some_and(|spare| spare >= -within);
-    passages.retain(|passage| passage.rooms.iter().any(nearly));
-    // Nobody comes into a hole that is closed all round and too small.
-    passages.retain(|passage| passage.open != [false; 2] || !passage.rooms.iter().all(is_short));
-    Told { stage, passages, low, pockets: caught }
 }
 
 /// Passages, stretches and pockets shown at most; the rest is counted.
@@ -123,80 +82,40 @@ fn words(room: &Room) -> String {
     }
 }
 
-fn is_short(room: &Room) -> bool {
-    room.spare.is_none_or(|spare| spare < 0.0)
-}
-
 fn several(count: usize, one: &str, many: &str) -> String {
     format!("{count} {}", if count == 1 { one } else { many })
 }
 
-fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut dyn Write) -> Result<(), Failure> {
-    let Told { stage, passages, low, pockets } = told;
+fn write_table(
+    survey: &StageClearance<'_>,
+    stances: &[Stance],
+    actors: &[Actor],
+    out: &mut dyn Write,
+) -> Result<(), Failure> {
+    let StageClearance { stage, passages, low, pockets } = survey;
     writeln!(
         out,
         "{}: {} for {}, {} too tight for some; {} where it must stay low; {}.\n",
         stage.name,
         counted(passages.len(), "tight passage"),
         several(stances.len(), "body", "bodies"),
-        passages.iter().filter(|passage| passage.rooms.iter().any(is_short)).count(),
+        passages.iter().filter(|passage| passage.rooms.iter().any(Room::is_short)).count(),
         several(low.len(), "stretch", "stretches"),
         counted(pockets.len(), "pocket"),
     )?;
     if !passages.is_empty() {
-        let rows = passages.iter().enumerate().take(MOST_SHOWN).flat_map(|(number, passage)| {
-            let (along, across) = match passage.kind {
-                PassageKind::Level => ("x", "high"),
-                PassageKind::Upright => ("y", "wide"),
-            };
-            passage.rooms.iter().enumerate().map(move |(index, room)| {
-                let mut row = vec![String::new(); 4];
-                if index == 0 {
-                    let (from, to) = passage.span;
-                    row = vec![
-                        (number + 1).to_string(),
-                        place(stage, passage),
-                        format!("{along} {from:.2} to {to:.2}"),
-                        format!("{:.2} px {across}", passage.clear),
-                    ];
-                }
-                row.extend([stances[room.stance].name(), words(room)]);
-                row
-            })
-        });
+        let shown = passages.iter().enumerate().take(MOST_SHOWN);
+        let rows = shown.flat_map(|(index, passage)| passage_rows(stage, index + 1, passage, stances));
         let header = ["no", "passage", "where", "clear", "body", "room"];
         writeln!(out, "{}", table(&header, &[], rows.collect()).trim_fmt())?;
         rest(passages.len(), out)?;
     }
-    for (lower, tall, stretch) in low.iter().take(MOST_SHOWN) {
-        writeln!(
-            out,
-            "must stay low: {} at x {:.2} to {:.2} on {}: {} would overlap {6} by {5:.2} px",
-            stances[*lower].name(),
-            stretch.span.0,
-            stretch.span.1,
-            stage.solids[stretch.floor].name,
-            stances[*tall].shape,
-            stretch.depth,
-            stage.solids[stretch.ceiling].name,
-        )?;
+    for place in low.iter().take(MOST_SHOWN) {
+        writeln!(out, "{}", low_line(stage, place, stances))?;
     }
     rest(low.len(), out)?;
-    for (of, pocket) in pockets.iter().take(MOST_SHOWN) {
-        let stance = &stances[*of];
-        let jump = actors.iter().find(|actor| actor.name == stance.actor).and_then(|actor| actor.moves.jump);
-        let way_out = match pocket.needs {
-            Some(needs) => format!("a jump of {needs:.2} px leads out, it jumps {} px", jump.unwrap_or(0.0)),
-            None => "no jump leads out".to_string(),
-        };
-        writeln!(
-            out,
-            "pocket: {} comes to x {:.2} to {:.2}, floor at y {:.2}, and not back: {way_out}",
-            stance.name(),
-            pocket.bounds.x0,
-            pocket.bounds.x1,
-            pocket.floor,
-        )?;
+    for of in pockets.iter().take(MOST_SHOWN) {
+        writeln!(out, "{}", pocket_line(of, stances, actors))?;
     }
     rest(pockets.len(), out)?;
     let starts = |actor: &&Actor| stage.starts(&actor.name).next().is_some();
@@ -208,60 +127,60 @@ fn write_table(told: &Told<'_>, stances: &[Stance], actors: &[Actor], out: &mut 
     Ok(())
 }
 
-/// The names of the solids on both sides.
-fn between(stage: &Stage, passage: &Passage) -> [String; 2] {
-    let (one, other) = passage.between;
-    [stage.solids[one].name.clone(), stage.solids[other].name.clone()]
-}
-
-fn kind_name(passage: &Passage) -> &'static str {
-    match passage.kind {
-        PassageKind::Level => "level",
-        PassageKind::Upright => "upright",
-    }
-}
-
-fn write_json(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Result<(), Failure> {
-    let stages = all.iter().map(|told| {
-        let Told { stage, passages, low, pockets } = told;
-        let passages = passages.iter().map(|passage| {
-            let rooms = passage.rooms.iter().map(|room| {
-                json!({
-                    "body": stances[room.stance].name(), "fits": !is_short(room),
-                    "spare_px": room.spare.filter(|spare| spare.is_finite()), "frame": room.frame,
-                })
-            });
-            json!({
-                "kind": kind_name(passage), "span_px": [passage.span.0, passage.span.1], "clear_px": passage.clear,
-                "at": [passage.at.x, passage.at.y], "between": between(stage, passage), "through": passage.open == [true; 2],
-                "rooms": rooms.collect::<Vec<_>>(),
-            })
-        });
-        let low = low.iter().map(|(lower, tall, stretch)| {
-            json!({
-                "body": stances[*lower].name(), "as": stances[*tall].name(), "x": [stretch.span.0, stretch.span.1],
-                "y": [stretch.y.0, stretch.y.1], "floor": stage.solids[stretch.floor].name,
-                "in": stage.solids[stretch.ceiling].name, "depth_px": stretch.depth,
-            })
-        });
-        let pockets = pockets.iter().map(|(of, pocket)| {
-            let b = pocket.bounds;
-            json!({
-                "body": stances[*of].name(), "box": [b.x0, b.y0, b.width(), b.height()], "floor": pocket.floor,
-                "needs_px": pocket.needs,
-            })
-        });
-        json!({
-            "stage": stage.name, "passages": passages.collect::<Vec<_>>(), "low": low.collect::<Vec<_>>(),
-            "pockets": pockets.collect::<Vec<_>>(),
-        })
+/// A passage on the row of its first body.
+fn passage_rows(stage: &Stage, number: usize, passage: &Passage, stances: &[Stance]) -> Vec<Vec<String>> {
+    let (along, across) = match passage.kind {
+        PassageKind::Level => ("x", "high"),
+        PassageKind::Upright => ("y", "wide"),
+    };
+    let rows = passage.rooms.iter().enumerate().map(|(index, room)| {
+        let mut row = vec![String::new(); 4];
+        if index == 0 {
+            let (from, to) = passage.span;
+            row = vec![
+                number.to_string(),
+                place(stage, passage),
+                format!("{along} {from:.2} to {to:.2}"),
+                format!("{:.2} px {across}", passage.clear),
+            ];
+        }
+        row.extend([stances[room.stance].name(), words(room)]);
+        row
     });
-    let value = json!({ "schema": "finitor.clearance/2", "stages": stages.collect::<Vec<_>>() });
-    writeln!(out, "{}", serde_json::to_string_pretty(&value)?)?;
-    Ok(())
+    rows.collect()
 }
 
-fn write_rows(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Result<(), Failure> {
+fn low_line(stage: &Stage, place: &LowPlace, stances: &[Stance]) -> String {
+    let LowPlace { low, tall, stretch } = place;
+    format!(
+        "must stay low: {} at x {:.2} to {:.2} on {}: {} would overlap {6} by {5:.2} px",
+        stances[*low].name(),
+        stretch.span.0,
+        stretch.span.1,
+        stage.solids[stretch.floor].name,
+        stances[*tall].shape,
+        stretch.depth,
+        stage.solids[stretch.ceiling].name,
+    )
+}
+
+fn pocket_line(of: &BodyPocket, stances: &[Stance], actors: &[Actor]) -> String {
+    let (stance, pocket) = (&stances[of.stance], &of.pocket);
+    let jump = actors.iter().find(|actor| actor.name == stance.actor).and_then(|actor| actor.moves.jump);
+    let way_out = match pocket.needs {
+        Some(needs) => format!("a jump of {needs:.2} px leads out, it jumps {} px", jump.unwrap_or(0.0)),
+        None => "no jump leads out".to_string(),
+    };
+    format!(
+        "pocket: {} comes to x {:.2} to {:.2}, floor at y {:.2}, and not back: {way_out}",
+        stance.name(),
+        pocket.bounds.x0,
+        pocket.bounds.x1,
+        pocket.floor,
+    )
+}
+
+fn write_rows(list: &ClearanceList, out: &mut dyn Write) -> Result<(), Failure> {
     let header = [
         "stage",
         "passage",
@@ -275,15 +194,15 @@ fn write_rows(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Resu
         "spare_px",
         "frame",
     ];
-    let rows = all.iter().flat_map(|told| {
-        told.passages.iter().enumerate().flat_map(move |(number, passage)| {
+    let rows = list.stages.iter().flat_map(|stage| {
+        stage.passages.iter().enumerate().flat_map(move |(index, passage)| {
             passage.rooms.iter().map(move |room| {
-                let [one, other] = between(told.stage, passage);
-                let spare = room.spare.filter(|spare| spare.is_finite());
-                let mut row = vec![told.stage.name.clone(), (number + 1).to_string(), kind_name(passage).to_string()];
-                row.extend([passage.span.0, passage.span.1, passage.clear].map(|px| px.to_string()));
-                row.extend([one, other, stances[room.stance].name()]);
-                row.extend([spare.map(|spare| spare.to_string()).unwrap_or_default(), room.frame.clone()]);
+                let [from, to] = passage.span_px;
+                let mut row = vec![stage.stage.clone(), (index + 1).to_string(), passage.kind.clone()];
+                row.extend([from, to, passage.clear_px].map(|px| px.to_string()));
+                row.extend(passage.between.clone());
+                let spare = room.spare_px.map(|spare| spare.to_string()).unwrap_or_default();
+                row.extend([room.body.clone(), spare, room.frame.clone()]);
                 row
             })
         })
@@ -291,10 +210,10 @@ fn write_rows(all: &[Told<'_>], stances: &[Stance], out: &mut dyn Write) -> Resu
     write_csv(&header.map(String::from), rows, out)
 }
 
-/// The stage with the places of an actor's pivot, and what was told of its bodies.
-fn picture<'a>(told: &Told<'a>, actor: &'a Actor, stances: &'a [Stance]) -> ClearanceSheet<'a> {
+/// The stage with the places of an actor's pivot, and what was found for its bodies.
+fn picture<'a>(survey: &StageClearance<'a>, actor: &'a Actor, stances: &'a [Stance]) -> ClearanceSheet<'a> {
     let is_own = |index: usize| stances[index].actor == actor.name;
-    let marks = told.passages.iter().enumerate().map(|(number, passage)| {
+    let marks = survey.passages.iter().enumerate().map(|(number, passage)| {
         let own: Vec<&Room> = passage.rooms.iter().filter(|room| is_own(room.stance)).collect();
         let rooms: Vec<String> =
             own.iter().map(|room| format!("{} {}", stances[room.stance].shape, words(room))).collect();
@@ -303,14 +222,14 @@ fn picture<'a>(told: &Told<'a>, actor: &'a Actor, stances: &'a [Stance]) -> Clea
             at: passage.at,
             clear: passage.clear,
             is_upright: passage.kind == PassageKind::Upright,
-            is_short: own.iter().all(|room| is_short(room)),
-            words: format!("{}: {}", place(told.stage, passage), rooms.join("; ")),
+            is_short: own.iter().all(|room| room.is_short()),
+            words: format!("{}: {}", place(survey.stage, passage), rooms.join("; ")),
         }
     });
-    let pockets = told.pockets.iter().filter(|(of, _)| is_own(*of)).map(|(_, pocket)| pocket.bounds);
+    let pockets = survey.pockets.iter().filter(|of| is_own(of.stance)).map(|of| of.pocket.bounds);
     ClearanceSheet {
-        stage: told.stage,
-        title: format!("{}: where the pivot of {} may be", told.stage.name, actor.name),
+        stage: survey.stage,
+        title: format!("{}: where the pivot of {} may be", survey.stage.name, actor.name),
         bodies: stances.iter().filter(|stance| stance.actor == actor.name).collect(),
         marks: marks.collect(),
         pockets: pockets.collect(),
