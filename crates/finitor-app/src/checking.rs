@@ -10,6 +10,7 @@ use finitor_core::check::{Checker, Report};
 use finitor_core::finding::Span;
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
+use finitor_core::take::{RecordedTick, Recording};
 use finitor_files::{Problems, TakeReader};
 use rayon::prelude::*;
 use std::path::{Path, PathBuf};
@@ -52,6 +53,18 @@ pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<Chec
     }
     problems.or(())?;
     Ok(found)
+}
+
+/// Checks a take that was read before.
+pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recording) -> CheckedTake {
+    let TakeChecks { project, stage, stages, actors, has_pairs } = checks;
+    let checker = Checker::new(project.check_input(stage, actors, stages));
+    let mut checker = if has_pairs { checker.with_pairs() } else { checker };
+    for RecordedTick { tick, samples } in recording.ticks() {
+        checker.tick(tick, samples);
+    }
+    let (path, span) = (project.take_path(take), recording.span());
+    CheckedTake { name: take_name(take), path, report: checker.finish(), span, has_pairs }
 }
 
 fn check_take(checks: TakeChecks<'_>, take: &Path) -> Result<CheckedTake, Failure> {

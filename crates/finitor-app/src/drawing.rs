@@ -9,11 +9,11 @@ use finitor_core::art::Picture;
 use finitor_core::check::Report;
 use finitor_core::finding::Finding;
 use finitor_core::stage::Stage;
-use finitor_core::take::Sample;
+use finitor_core::take::{RecordedTick, Recording, Sample};
 use finitor_draw::{
     Art, ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg,
 };
-use finitor_files::{ActorFile, FlipAbout, Problems, TakeReader, write_atomically};
+use finitor_files::{ActorFile, FlipAbout, Problems, STANDARD_INPUT, write_atomically};
 use std::path::{Path, PathBuf};
 
 /// A scene and where it is to be written.
@@ -112,7 +112,9 @@ pub struct TakeMoment<'m> {
     pub actors: &'m [Actor],
     /// The stage that the take was recorded on.
     pub stage: &'m Stage,
-    /// The take, checked.
+    /// The take.
+    pub recording: &'m Recording,
+    /// The same, checked.
     pub take: &'m CheckedTake,
     /// The tick; that of the worst finding, or the first one, when `None`.
     pub tick: Option<u64>,
@@ -123,23 +125,22 @@ pub struct TakeMoment<'m> {
 /// Draws the stage at a tick of a take, with its findings then.
 ///
 /// # Errors
-/// A tick that the take does not have, and mistakes in it.
+/// A tick that the take does not have, and pictures that cannot be read.
 pub fn draw_moment(of: &TakeMoment<'_>, folder: &Path) -> Result<Drawing, Failure> {
     let TakeMoment { project, stage, take, .. } = *of;
     let cast = Cast { files: of.files, actors: of.actors };
     let wanted = of.tick.or_else(|| worst_tick(&take.report));
-    let mut reader = TakeReader::open(&take.path, of.actors, project.flip(stage))?;
-    let moment = moment_at(&mut reader, take, wanted)?;
-    let tick = moment.tick;
+    let RecordedTick { tick, samples } = moment_at(of.recording, take, wanted)?;
     let is_then =
         |finding: &&Finding| finding.in_take().is_some_and(|at| at.ticks.first <= tick && tick <= at.ticks.last);
     let mut findings: Vec<&Finding> = take.report.findings.iter().filter(is_then).collect();
     findings.sort_by(|a, b| b.severity.cmp(&a.severity).then(b.figure.total_cmp(&a.figure)));
-    let name = take.path.file_stem().map_or_else(|| "take".to_string(), |stem| stem.to_string_lossy().into_owned());
+    let stem = take.path.file_stem().filter(|_| take.path != Path::new(STANDARD_INPUT));
+    let name = stem.map_or_else(|| "input".to_string(), |stem| stem.to_string_lossy().into_owned());
     let seconds = tick as f64 / project.project.tick_rate;
     let title = format!("{} at tick {tick} ({seconds:.2} s) of {name}", stage.name);
-    let pictures = pictures_of(cast, &moment.samples)?;
-    let actors = on_stage(cast, &moment.samples, &pictures);
+    let pictures = pictures_of(cast, samples)?;
+    let actors = on_stage(cast, samples, &pictures);
     let scene = stage_view(&StageView { stage, title, actors, findings, scale: of.scale, layers: None });
     Ok(Drawing { stem: folder.join(format!("{}-{name}-{tick}", stage.name)), scene })
 }
@@ -152,18 +153,15 @@ fn worst_tick(report: &Report) -> Option<u64> {
     worst.and_then(Finding::in_take).map(|at| at.worst.tick)
 }
 
-/// The samples of a tick.
-struct Samples {
-    tick: u64,
-    samples: Vec<Sample>,
-}
-
-/// The samples of a tick of the take, or of its first tick.
-fn moment_at(reader: &mut TakeReader<'_>, take: &CheckedTake, wanted: Option<u64>) -> Result<Samples, Failure> {
-    while let Some((tick, samples)) = reader.next_tick()? {
-        if wanted.is_none_or(|wanted| wanted == tick) {
-            return Ok(Samples { tick, samples: samples.to_vec() });
-        }
+/// A tick of the take, or its first one.
+fn moment_at<'r>(
+    recording: &'r Recording,
+    take: &CheckedTake,
+    wanted: Option<u64>,
+) -> Result<RecordedTick<'r>, Failure> {
+    let found = wanted.map_or_else(|| recording.ticks().next(), |tick| recording.at(tick));
+    if let Some(found) = found {
+        return Ok(found);
     }
     let (name, wanted) = (take.path.display(), wanted.unwrap_or(0));
     Err(Failure::Usage(match take.span {

@@ -25,7 +25,7 @@ mod starter_guess;
 
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checked_take::CheckedTake;
-pub use checking::{TakeChecks, check_takes, stream_take, take_name};
+pub use checking::{TakeChecks, check_recording, check_takes, stream_take, take_name};
 pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
 pub use failure::{Failure, unknown};
 pub use filter::Filter;

@@ -1,7 +1,7 @@
 //! From pictures looked at to a starter actor file.
 
 use crate::picture_groups::{Canvas, PictureGroup, What, canvases};
-use finitor_core::art::{Background, Cutting, GridEvidence, Key, Mask, Run};
+use finitor_core::art::{Background, Cutting, GridEvidence, Key, Mask, Run, SheetLook};
 use finitor_core::fit::{Exact, FitGoal, Fitting, Kind, Sides, fit_shape};
 use finitor_files::{Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, counted};
 use std::path::{Component, Path, PathBuf};
@@ -26,73 +26,16 @@ pub struct Naming<'a> {
 /// More row names than rows, or a picture that no path leads to.
 pub fn starter(groups: &[PictureGroup], naming: &Naming<'_>) -> Result<Starter, String> {
     let (canvases, places) = canvases(groups);
-    let pivot_of =
-        |place: Option<usize>| match place.and_then(|place| canvases[place].stance.as_ref().map(|s| (place, s))) {
-            Some((place, stance)) => StarterPivot::At([stance.pivot.x, stance.pivot.y], why_there(&canvases[place])),
-            None => StarterPivot::Feet,
-        };
+    let pivot_of = |place: Option<usize>| place.map_or(StarterPivot::Feet, |place| pivot_on(&canvases[place]));
     let first = places.first().copied().flatten();
-    let mut sheets = Vec::new();
-    let mut animations: Vec<StarterAnimation> = Vec::new();
-    let mut names = naming.rows.iter();
+    let is_alone = groups.len() == 1;
+    let mut found = Found { sheets: Vec::new(), animations: Vec::new(), names: naming.rows.iter(), is_alone };
     for (group, place) in groups.iter().zip(&places) {
+        let canvas = place.map(|place| &canvases[place]);
         let pivot = (*place != first).then(|| pivot_of(*place));
-        let ground = place.and_then(|place| canvases[place].stance.as_ref()).map(|stance| stance.pivot.y);
-        let stands = |runs: &[&Vec<Run>]| {
-            let bottom = |runs: &&Vec<Run>| runs.last().map(|run| f64::from(run.row + 1));
-            ground.is_some() && !runs.is_empty() && runs.iter().all(|runs| bottom(runs) == ground)
-        };
-        let mut add = |name: String, guessed: bool, frames: StarterFrames, standing: bool| {
-            let taken = animations.iter().filter(|known| known.name == name).count();
-            let name = if taken > 0 { format!("{name}_{}", animations.len()) } else { name };
-            animations.push(StarterAnimation { name, guessed, frames, pivot: pivot.clone(), standing });
-        };
-        let Some(seen) = group.seen.first() else {
-            continue;
-        };
-        match &seen.what {
-            What::Animated { runs, .. } if runs.iter().all(Vec::is_empty) => {}
-            What::Animated { runs, .. } => {
-                let file = relative(&seen.path, naming.folder)?;
-                add(
-                    animation_name(&group.name, naming.actor),
-                    false,
-                    StarterFrames::File(file),
-                    stands(&runs.iter().collect::<Vec<_>>()),
-                );
-            }
-            What::Frame(_) => {
-                let (pattern, files) = pattern(group, naming.folder)?;
-                let runs = group.seen.iter().filter_map(|seen| match &seen.what {
-                    What::Frame(look) => look.cells.first().map(|cell| &cell.runs),
-                    _ => None,
-                });
-                let standing = stands(&runs.collect::<Vec<_>>());
-                add(animation_name(&group.name, naming.actor), false, StarterFrames::Files(pattern, files), standing);
-            }
-            What::Sheet(look) => {
-                let image = relative(&seen.path, naming.folder)?;
-                let parts = seen.parts.as_ref().map(|parts| relative(parts, naming.folder)).transpose()?;
-                let (cut, why) = cut(look, naming.key);
-                let name = if groups.len() == 1 { "main".to_string() } else { group.name.clone() };
-                sheets.push(StarterSheet { name, image, cut, why, parts });
-                // Cells of gaps are numbered without empty ones, as those of a grid are with them.
-                for (index, row) in look.rows.iter().enumerate() {
-                    let (name, guessed) = match names.next() {
-                        Some(name) => (name.clone(), false),
-                        None if look.rows.len() == 1 && groups.len() > 1 => {
-                            (animation_name(&group.name, naming.actor), false)
-                        }
-                        None if look.cells.len() == 1 => ("still".to_string(), true),
-                        None => (format!("row_{}", index + 1), true),
-                    };
-                    let cells = row.iter().map(|cell| *cell as u32).collect();
-                    let runs: Vec<&Vec<Run>> = row.iter().map(|cell| &look.cells[*cell].runs).collect();
-                    add(name, guessed, StarterFrames::Cells(sheets.len() - 1, cells), stands(&runs));
-                }
-            }
-        }
+        found.add_group(group, &Placed { canvas, pivot }, naming)?;
     }
+    let Found { sheets, animations, mut names, .. } = found;
     if names.next().is_some() {
         let rows: usize = naming.rows.len();
         return Err(format!("--row: {rows} names are given; the pictures have fewer rows with art"));
@@ -106,6 +49,95 @@ pub fn starter(groups: &[PictureGroup], naming: &Naming<'_>) -> Result<Starter, 
     };
     let (actor, layer) = (naming.actor.to_string(), naming.layer.to_string());
     Ok(Starter { actor, pivot: pivot_of(first), sheets, animations, body, layer })
+}
+
+fn pivot_on(canvas: &Canvas) -> StarterPivot {
+    let at = canvas.stance.as_ref().map(|stance| [stance.pivot.x, stance.pivot.y]);
+    at.map_or(StarterPivot::Feet, |at| StarterPivot::At(at, why_there(canvas)))
+}
+
+/// Where the frames of a group stand.
+struct Placed<'c> {
+    /// What they share.
+    canvas: Option<&'c Canvas>,
+    /// Their pivot, where it is not that of the first group.
+    pivot: Option<StarterPivot>,
+}
+
+impl Placed<'_> {
+    /// Whether the art of all frames ends on the line that the figure stands on.
+    fn stands<'r>(&self, frames: impl Iterator<Item = &'r Vec<Run>>) -> bool {
+        let ground = self.canvas.and_then(|canvas| canvas.stance.as_ref()).map(|stance| stance.pivot.y);
+        let mut bottoms = frames.map(|runs| runs.last().map(|run| f64::from(run.row + 1))).peekable();
+        ground.is_some() && bottoms.peek().is_some() && bottoms.all(|bottom| bottom == ground)
+    }
+}
+
+/// What is found of a starter, group by group.
+struct Found<'n> {
+    sheets: Vec<StarterSheet>,
+    animations: Vec<StarterAnimation>,
+    /// Names of rows that are left.
+    names: std::slice::Iter<'n, String>,
+    /// Whether there is one group only.
+    is_alone: bool,
+}
+
+impl Found<'_> {
+    fn add(&mut self, animation: StarterAnimation) {
+        let taken = self.animations.iter().any(|known| known.name == animation.name);
+        let name = if taken { format!("{}_{}", animation.name, self.animations.len()) } else { animation.name };
+        self.animations.push(StarterAnimation { name, ..animation });
+    }
+
+    fn add_group(&mut self, group: &PictureGroup, placed: &Placed<'_>, naming: &Naming<'_>) -> Result<(), String> {
+        let Some(seen) = group.seen.first() else {
+            return Ok(());
+        };
+        let named = || animation_name(&group.name, naming.actor);
+        let pivot = placed.pivot.clone();
+        match &seen.what {
+            What::Animated { runs, .. } if runs.iter().all(Vec::is_empty) => {}
+            What::Animated { runs, .. } => {
+                let frames = StarterFrames::File(relative(&seen.path, naming.folder)?);
+                let standing = placed.stands(runs.iter());
+                self.add(StarterAnimation { name: named(), guessed: false, frames, pivot, standing });
+            }
+            What::Frame(_) => {
+                let (pattern, files) = pattern(group, naming.folder)?;
+                let runs = group.seen.iter().filter_map(|seen| match &seen.what {
+                    What::Frame(look) => look.cells.first().map(|cell| &cell.runs),
+                    _ => None,
+                });
+                let (frames, standing) = (StarterFrames::Files(pattern, files), placed.stands(runs));
+                self.add(StarterAnimation { name: named(), guessed: false, frames, pivot, standing });
+            }
+            What::Sheet(look) => {
+                let image = relative(&seen.path, naming.folder)?;
+                let parts = seen.parts.as_ref().map(|parts| relative(parts, naming.folder)).transpose()?;
+                let (cut, why) = cut(look, naming.key);
+                let name = if self.is_alone { "main".to_string() } else { group.name.clone() };
+                self.sheets.push(StarterSheet { name, image, cut, why, parts });
+                self.add_rows(look, placed, &named());
+            }
+        }
+        Ok(())
+    }
+
+    /// The rows of the sheet added last. Cells of gaps are numbered without empty ones, as those of a grid are with them.
+    fn add_rows(&mut self, look: &SheetLook, placed: &Placed<'_>, named: &str) {
+        for (index, row) in look.rows.iter().enumerate() {
+            let (name, guessed) = match self.names.next() {
+                Some(name) => (name.clone(), false),
+                None if look.rows.len() == 1 && !self.is_alone => (named.to_string(), false),
+                None if look.cells.len() == 1 => ("still".to_string(), true),
+                None => (format!("row_{}", index + 1), true),
+            };
+            let frames = StarterFrames::Cells(self.sheets.len() - 1, row.iter().map(|cell| *cell as u32).collect());
+            let standing = placed.stands(row.iter().map(|cell| &look.cells[*cell].runs));
+            self.add(StarterAnimation { name, guessed, frames, pivot: placed.pivot.clone(), standing });
+        }
+    }
 }
 
 fn why_there(canvas: &Canvas) -> String {

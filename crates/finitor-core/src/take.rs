@@ -1,5 +1,9 @@
 //! A recording, tick by tick, as values.
 
+mod recording;
+
+pub use recording::{RecordedTick, Recording};
+
 use crate::actor::{ActorIndex, DrawnArt};
 use crate::facing::Facing;
 use crate::geometry::{Point, Vec2};

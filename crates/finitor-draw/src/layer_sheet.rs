@@ -54,43 +54,80 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     over.push(Item::text(Point::new(EDGE, 38.0), 22.0, Align::Start, INK, sheet.title.as_str()));
     over.push(Item::text(Point::new(EDGE, 62.0), 14.0, Align::Start, QUIET_INK, sheet.words.as_str()));
     over.push(Item::text(Point::new(EDGE, top - 10.0), 13.0, Align::Start, QUIET_INK, "detects >"));
-    for (column, row) in sheet.rows.iter().enumerate() {
-        let step = if tall { (column % 4) as f64 * 20.0 } else { 0.0 };
-        let at = Point::new(left + (column as f64 + 0.5) * side, top - 12.0 - step);
-        over.push(Item::text(at, NAME, Align::Middle, INK, row.name.as_str()));
-        if step > 0.0 {
-            let (from, to) = (Point::new(at.x, at.y + 4.0), Point::new(at.x, top - 4.0));
-            over.push(Item::Line { from, to, colour: CELL, width: 1.0, dash: Some((2.0, 3.0)) });
-        }
-    }
-    let right = left + count * side + 16.0;
+    let matrix = Matrix { left, top, side, right: left + count * side + 16.0 };
+    let right = matrix.right;
+    matrix.heads(sheet, tall, over);
     for (words, offset) in [("mask", 0.0), ("hex", 12.0), ("binary", 24.0)] {
         let at = Point::new(right + offset * NAME * LETTER, top - 12.0);
         over.push(Item::text(at, 13.0, Align::Start, QUIET_INK, words));
     }
-    for (index, row) in sheet.rows.iter().enumerate() {
-        let y = top + index as f64 * side;
-        let base = y + side / 2.0 + 5.0;
-        over.push(Item::text(Point::new(EDGE, base), NAME, Align::Start, QUIET_INK, row.bit.to_string()));
-        over.push(Item::text(Point::new(left - 12.0, base), NAME, Align::End, INK, row.name.as_str()));
-        for (column, looks) in row.looks.iter().enumerate() {
-            let at = Point::new(left + column as f64 * side, y);
-            let cell = Rect::new(at.x + 1.0, at.y + 1.0, at.x + side - 1.0, at.y + side - 1.0);
-            let colour = if (index + column) % 2 == 0 { CELL } else { CELL_OTHER };
-            over.push(Item::Fill { rect: cell, colour: if index == column { PAGE } else { colour } });
-            let back = sheet.rows[column].looks.get(index).copied().unwrap_or(false);
-            over.extend(mark(cell, *looks, back));
-            if row.usual.get(column) != Some(looks) {
-                over.extend(frame(cell));
+    matrix.rows(sheet, over);
+    let mut y = legend(sheet, top + count * side + 34.0, over);
+    let width = (right + masks).max(PAGE_WIDTH);
+    for note in sheet.notes.iter().flat_map(|note| wrapped(note, 14.0, width - 2.0 * EDGE)) {
+        over.push(Item::text(Point::new(EDGE, y), 14.0, Align::Start, INK, note));
+        y += 20.0;
+    }
+    let height = y + 8.0;
+    panel.frame = Rect::new(0.0, 0.0, width, height);
+    Scene { width, height, panels: vec![panel] }
+}
+
+/// Where the matrix lies on the page.
+struct Matrix {
+    left: f64,
+    top: f64,
+    /// Of a cell.
+    side: f64,
+    /// Where the masks are written.
+    right: f64,
+}
+
+impl Matrix {
+    /// The names over the columns, on steps where they are long.
+    fn heads(&self, sheet: &LayerSheet, tall: bool, over: &mut Vec<Item>) {
+        let Matrix { left, top, side, .. } = *self;
+        for (column, row) in sheet.rows.iter().enumerate() {
+            let step = if tall { (column % 4) as f64 * 20.0 } else { 0.0 };
+            let at = Point::new(left + (column as f64 + 0.5) * side, top - 12.0 - step);
+            over.push(Item::text(at, NAME, Align::Middle, INK, row.name.as_str()));
+            if step > 0.0 {
+                let (from, to) = (Point::new(at.x, at.y + 4.0), Point::new(at.x, top - 4.0));
+                over.push(Item::Line { from, to, colour: CELL, width: 1.0, dash: Some((2.0, 3.0)) });
             }
         }
-        let width = sheet.rows.len();
-        let cells = [format!("{}", row.mask), format!("{:#x}", row.mask), format!("{:0width$b}", row.mask)];
-        for (words, offset) in cells.into_iter().zip([0.0, 12.0, 24.0]) {
-            over.push(Item::text(Point::new(right + offset * NAME * LETTER, base), NAME, Align::Start, INK, words));
+    }
+
+    /// A row a layer, with its mask as numbers.
+    fn rows(&self, sheet: &LayerSheet, over: &mut Vec<Item>) {
+        let Matrix { left, top, side, right } = *self;
+        for (index, row) in sheet.rows.iter().enumerate() {
+            let y = top + index as f64 * side;
+            let base = y + side / 2.0 + 5.0;
+            over.push(Item::text(Point::new(EDGE, base), NAME, Align::Start, QUIET_INK, row.bit.to_string()));
+            over.push(Item::text(Point::new(left - 12.0, base), NAME, Align::End, INK, row.name.as_str()));
+            for (column, looks) in row.looks.iter().enumerate() {
+                let at = Point::new(left + column as f64 * side, y);
+                let cell = Rect::new(at.x + 1.0, at.y + 1.0, at.x + side - 1.0, at.y + side - 1.0);
+                let colour = if (index + column) % 2 == 0 { CELL } else { CELL_OTHER };
+                over.push(Item::Fill { rect: cell, colour: if index == column { PAGE } else { colour } });
+                let back = sheet.rows[column].looks.get(index).copied().unwrap_or(false);
+                over.extend(mark(cell, *looks, back));
+                if row.usual.get(column) != Some(looks) {
+                    over.extend(frame(cell));
+                }
+            }
+            let width = sheet.rows.len();
+            let cells = [format!("{}", row.mask), format!("{:#x}", row.mask), format!("{:0width$b}", row.mask)];
+            for (words, offset) in cells.into_iter().zip([0.0, 12.0, 24.0]) {
+                over.push(Item::text(Point::new(right + offset * NAME * LETTER, base), NAME, Align::Start, INK, words));
+            }
         }
     }
-    let mut y = top + count * side + 34.0;
+}
+
+/// What the marks mean; from `y` down to the height that is returned.
+fn legend(sheet: &LayerSheet, mut y: f64, over: &mut Vec<Item>) -> f64 {
     for (looks, back, words) in
         [(true, true, "both detect each other"), (true, false, "only the row detects the column")]
     {
@@ -107,14 +144,7 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
         over.push(Item::text(Point::new(EDGE + 30.0, y), 14.0, Align::Start, QUIET_INK, words));
         y += 26.0;
     }
-    let width = (right + masks).max(PAGE_WIDTH);
-    for note in sheet.notes.iter().flat_map(|note| wrapped(note, 14.0, width - 2.0 * EDGE)) {
-        over.push(Item::text(Point::new(EDGE, y), 14.0, Align::Start, INK, note));
-        y += 20.0;
-    }
-    let height = y + 8.0;
-    panel.frame = Rect::new(0.0, 0.0, width, height);
-    Scene { width, height, panels: vec![panel] }
+    y
 }
 
 /// The mark of a pair: told by its form, not by its colour alone.

@@ -119,9 +119,40 @@ enum Side {
     Below,
 }
 
+/// Size of the letters of names.
+const SIZE: f64 = 12.0;
+
+/// What lines of a size cover, the first of which stands on a place.
+fn covered(at: Point, block: Vec2) -> Rect {
+    let half = block.x / 2.0 + 4.0;
+    Rect::new(at.x - half, at.y - SIZE, at.x + half, at.y - SIZE + block.y)
+}
+
+/// Where the first line of a name goes: inside its thing where it fits, else beside; and where names would lie on each other, a
+/// little to a side, or to the other side of the thing.
+fn free_place(visible: Rect, side: Side, block: Vec2, frame: Rect, placed: &[Rect]) -> Point {
+    let (width, height) = (block.x, block.y);
+    let fits = visible.height() >= height + 4.0 && visible.width() >= width + 8.0;
+    let (above, below) = (visible.y0 - 6.0 - height + 1.3 * SIZE, visible.y1 + SIZE + 4.0);
+    let first = match side {
+        _ if fits => visible.center().y + SIZE * 0.35 - (height - 1.3 * SIZE) / 2.0,
+        Side::Below if below + height < frame.y1 => below,
+        _ => above,
+    };
+    let half = width / 2.0 + 4.0;
+    let within = |x: f64| x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
+    let middle = visible.center().x;
+    let aside = [0.0, half, -half, visible.width() / 2.0 + half, -visible.width() / 2.0 - half];
+    let mut spots = [first, above, below].into_iter().flat_map(|y| aside.map(|by| Point::new(within(middle + by), y)));
+    let is_free = |spot: &Point| {
+        let rect = covered(*spot, block);
+        rect.y0 >= frame.y0 && rect.y1 <= frame.y1 && placed.iter().all(|known| known.intersect(rect).area() <= 0.0)
+    };
+    spots.find(is_free).unwrap_or_else(|| Point::new(within(middle), first))
+}
+
 /// Names of the stage's things: inside where they fit, else beside.
 pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option<&Layers>) -> Vec<Item> {
-    const SIZE: f64 = 12.0;
     const SMALL: f64 = 11.0;
     let named = |set: LayerSet| match layers {
         Some(layers) => set.bits().filter_map(|bit| layers.names.get(bit)).cloned().collect::<Vec<_>>().join(", "),
@@ -150,33 +181,15 @@ pub(crate) fn name_items(stage: &Stage, world: View, frame: Rect, layers: Option
         let lines: Vec<_> = lines.into_iter().filter(|(words, ..)| !words.is_empty()).collect();
         let wide = |(words, size, _): &(&str, f64, &str)| words.chars().count() as f64 * size * crate::scene::LETTER;
         let width = lines.iter().map(wide).fold(0.0, f64::max);
-        let height = lines.len() as f64 * 1.3 * SIZE;
-        let fits = visible.height() >= height + 4.0 && visible.width() >= width + 8.0;
-        let (above, below) = (visible.y0 - 6.0 - height + 1.3 * SIZE, visible.y1 + SIZE + 4.0);
-        let first = match side {
-            _ if fits => visible.center().y + SIZE * 0.35 - (height - 1.3 * SIZE) / 2.0,
-            Side::Below if below + height < frame.y1 => below,
-            _ => above,
-        };
-        let half = width / 2.0 + 4.0;
-        let within = |x: f64| x.clamp(frame.x0 + half, (frame.x1 - half).max(frame.x0 + half));
-        // Where names would lie on each other, this one goes a little to a side, or to the other side of its thing.
-        let middle = visible.center().x;
-        let aside = [0.0, half, -half, visible.width() / 2.0 + half, -visible.width() / 2.0 - half];
-        let spots = [first, above, below].into_iter().flat_map(|y| aside.map(|by| (within(middle + by), y)));
-        let covers = |(x, y): (f64, f64)| Rect::new(x - half, y - SIZE, x + half, y - SIZE + height);
-        let is_free = |spot: &(f64, f64)| {
-            let rect = covers(*spot);
-            rect.y0 >= frame.y0 && rect.y1 <= frame.y1 && placed.iter().all(|known| known.intersect(rect).area() <= 0.0)
-        };
-        let (x, first) = spots.into_iter().find(is_free).unwrap_or((within(middle), first));
-        placed.push(covers((x, first)));
+        let block = Vec2::new(width, lines.len() as f64 * 1.3 * SIZE);
+        let at = free_place(visible, side, block, frame, &placed);
+        placed.push(covered(at, block));
         for (row, (words, size, colour)) in lines.into_iter().enumerate() {
-            let at = Point::new(x, first + row as f64 * 1.3 * SIZE);
+            let at = Point::new(at.x, at.y + row as f64 * 1.3 * SIZE);
             if layers.is_some() {
                 // Two things may lie there.
                 let half = words.chars().count() as f64 * size * crate::scene::LETTER / 2.0 + 3.0;
-                let rect = Rect::new(x - half, at.y - size, x + half, at.y + size * 0.35);
+                let rect = Rect::new(at.x - half, at.y - size, at.x + half, at.y + size * 0.35);
                 items.push(Item::Fill { rect, colour: PAGE });
             }
             items.push(Item::text(at, size, Align::Middle, colour, words));

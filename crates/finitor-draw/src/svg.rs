@@ -5,6 +5,7 @@ use crate::scene::{Align, Item, Panel, Placed, Scene, Text};
 use base64::Engine;
 use finitor_core::Point;
 use finitor_core::art::Picture;
+use quick_xml::escape::partial_escape;
 use std::fmt::Write;
 
 /// Which parts of the panels to write.
@@ -180,25 +181,19 @@ fn write_text(svg: &mut String, text: &Text) {
         format_args!(
             "<text x=\"{x}\" y=\"{y}\" font-size=\"{size}\" fill=\"{colour}\" text-anchor=\"{anchor}\" \
              xml:space=\"preserve\">{}</text>\n",
-            escaped(&text.words)
+            safe(&text.words)
         ),
     );
 }
 
-/// Text that is safe inside an element. Characters that XML cannot hold become question marks.
-fn escaped(words: &str) -> String {
-    let mut safe = String::with_capacity(words.len());
-    for letter in words.chars() {
-        match letter {
-            '&' => safe.push_str("&amp;"),
-            '<' => safe.push_str("&lt;"),
-            '>' => safe.push_str("&gt;"),
-            '\t' | '\n' | '\r' => safe.push(' '),
-            c if c.is_control() || c == '\u{fffe}' || c == '\u{ffff}' => safe.push('?'),
-            c => safe.push(c),
-        }
-    }
-    safe
+/// Text that is safe inside an element. Characters that XML cannot hold become question marks, breaks spaces.
+fn safe(words: &str) -> String {
+    let allowed = |letter: char| match letter {
+        '\t' | '\n' | '\r' => ' ',
+        c if c.is_control() || c == '\u{fffe}' || c == '\u{ffff}' => '?',
+        c => c,
+    };
+    partial_escape(words.chars().map(allowed).collect::<String>()).into_owned()
 }
 
 fn write_art(svg: &mut String, placed: &Placed) {

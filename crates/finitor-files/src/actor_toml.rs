@@ -7,11 +7,11 @@ use crate::moves_toml::moves;
 use crate::names::check_name;
 use crate::parts_toml::{PartColour, check_colours, parts};
 use crate::pivot::pivots;
-use crate::pivot_toml::pivot_spec;
+use crate::pivot_toml::{PivotSpec, pivot_spec};
 use crate::problem::{Problem, Problems};
 use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
 use crate::sheet_toml::{Folder, sheets};
-use crate::survey::{FrameFacts, Progress, Sought, survey};
+use crate::survey::{FrameFacts, Progress, Wanted, survey};
 use crate::toml_table::{At, Document, Table, nearest};
 use crate::words::first_few;
 use finitor_core::actor::{Moves, Swap};
@@ -162,19 +162,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     if head.is_none() && !top.has("actor") {
         top.missing_table("[actor]");
     }
-    let name = head.as_ref().and_then(|t| t.required_string("name", "\"keeper\""));
-    if let Some(name) = &name {
-        check_name(&top, name, "an actor");
-    }
-    let faces_words = Facing::BOTH.map(|facing| (facing.name(), facing));
-    let faces = head.as_ref().and_then(|t| t.word("faces", &faces_words)).map_or(Facing::Right, |f| f.value);
-    let pivot = head.as_ref().and_then(pivot_spec).map(|pivot| pivot.value);
-    let axes = [("pivot", FlipAbout::Pivot), ("cell", FlipAbout::Cell)];
-    let flip_about = head.as_ref().and_then(|t| t.word("flip_about", &axes)).map_or(FlipAbout::Pivot, |f| f.value);
-    let swaps = head.as_ref().map(swaps).unwrap_or_default();
-    if let Some(head) = &head {
-        head.finish();
-    }
+    let Head { name, faces, pivot, flip_about, swaps } = Head::new(&top, head.as_ref());
     let moves = top.table("moves").map(|table| moves(&table)).unwrap_or_default();
     let gallery = Gallery::new(reading.max_mpx);
     let base = path.parent().unwrap_or(reading.root);
@@ -191,58 +179,23 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     let anchors = anchors(&top, &animations, has_parts || plans.is_empty());
     check_swaps(&top, &swaps, &shapes, &anchors);
     top.finish();
-    if plans.is_empty() && doc.is_sound() {
-        let hint = "add for example [animation.idle] with cells = \"0-3\"";
-        doc.note(Problem::of_file(path, "the actor has no animation").with_hint(hint));
-    }
+    note_no_animation(&doc, path, &plans);
     // Frames are only worth looking at when the file itself is right.
-    let facts = match doc.is_sound() {
-        true => survey(
-            &plans,
-            &gallery,
-            &Sought { anchors: &anchors, paints: !part_colours.is_empty(), drawn: faces },
-            reading.progress,
-        ),
-        false => Err(Vec::new()),
-    };
-    let facts = match facts {
-        Ok(facts) => facts,
-        Err(problems) => {
-            note_pictures(&doc, &plans, &problems);
-            return Err(doc.finish());
-        }
-    };
-    if !part_colours.is_empty() {
-        let mut seen: Vec<Colour> = facts.iter().flat_map(|facts| facts.paints.iter().copied()).collect();
-        seen.sort_unstable();
-        seen.dedup();
-        check_colours(&top, &part_colours, &seen);
+    if !doc.is_sound() {
+        return Err(doc.finish());
     }
+    let wanted = Wanted { anchors: &anchors, paints: !part_colours.is_empty(), drawn: faces };
+    let Ok(facts) =
+        survey(&plans, &gallery, &wanted, reading.progress).map_err(|problems| note_pictures(&doc, &plans, &problems))
+    else {
+        return Err(doc.finish());
+    };
+    check_seen_colours(&top, &part_colours, &facts);
     let at = pivots(pivot.as_ref(), &animations, &plans, &facts);
     let missing_anchors = missing_anchors(&animations, &anchors, &facts);
     let is_empty = |animation: &&AnimationSpec| animation.frames.clone().all(|frame| facts[frame].imprint.count() == 0);
     let empty_animations = animations.iter().filter(is_empty).map(|animation| animation.name.clone()).collect();
-    let frames = plans.into_iter().zip(facts).zip(at).enumerate();
-    let frames = frames
-        .map(|(index, ((plan, facts), pivot))| {
-            let number = index - animations[plan.animation].frames.start;
-            let on = |(anchor, found): (&AnchorSpec, &Option<Point>)| {
-                Some((anchor.name.clone(), anchor.on(plan.animation, number, *found)?))
-            };
-            let (width, height) = facts.size();
-            LoadedFrame {
-                animation: plan.animation,
-                number,
-                rect: plan.source.rect.unwrap_or(PixelRect { x: 0, y: 0, width, height }),
-                source: plan.source,
-                ticks: plan.ticks,
-                pivot,
-                art_hash: facts.art_hash,
-                imprint: facts.imprint,
-                anchors: anchors.iter().zip(&facts.found).filter_map(on).collect(),
-            }
-        })
-        .collect();
+    let frames = loaded_frames(plans, facts, at, &Named { animations: &animations, anchors: &anchors });
     let actor = ActorFile {
         path: path.to_path_buf(),
         name: name.map_or_else(String::new, |name| name.value),
@@ -259,6 +212,88 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         max_mpx: reading.max_mpx,
     };
     doc.finish().or(actor)
+}
+
+/// What `[actor]` says.
+struct Head {
+    name: Option<At<String>>,
+    faces: Facing,
+    pivot: Option<PivotSpec>,
+    flip_about: FlipAbout,
+    swaps: Vec<At<Swap>>,
+}
+
+impl Head {
+    fn new(top: &Table<'_>, head: Option<&Table<'_>>) -> Head {
+        let name = head.and_then(|t| t.required_string("name", "\"keeper\""));
+        if let Some(name) = &name {
+            check_name(top, name, "an actor");
+        }
+        let faces_words = Facing::BOTH.map(|facing| (facing.name(), facing));
+        let faces = head.and_then(|t| t.word("faces", &faces_words)).map_or(Facing::Right, |f| f.value);
+        let pivot = head.and_then(pivot_spec).map(|pivot| pivot.value);
+        let axes = [("pivot", FlipAbout::Pivot), ("cell", FlipAbout::Cell)];
+        let flip_about = head.and_then(|t| t.word("flip_about", &axes)).map_or(FlipAbout::Pivot, |f| f.value);
+        let swaps = head.map(swaps).unwrap_or_default();
+        if let Some(head) = head {
+            head.finish();
+        }
+        Head { name, faces, pivot, flip_about, swaps }
+    }
+}
+
+fn note_no_animation(doc: &Document, path: &Path, plans: &[FramePlan]) {
+    if plans.is_empty() && doc.is_sound() {
+        let hint = "add for example [animation.idle] with cells = \"0-3\"";
+        doc.note(Problem::of_file(path, "the actor has no animation").with_hint(hint));
+    }
+}
+
+/// Colours of part maps that no part has, and parts whose colour is on none.
+fn check_seen_colours(top: &Table<'_>, parts: &[PartColour], facts: &[FrameFacts]) {
+    if parts.is_empty() {
+        return;
+    }
+    let mut seen: Vec<Colour> = facts.iter().flat_map(|facts| facts.paints.iter().copied()).collect();
+    seen.sort_unstable();
+    seen.dedup();
+    check_colours(top, parts, &seen);
+}
+
+/// Animations and anchors, which frames refer to.
+struct Named<'n> {
+    animations: &'n [AnimationSpec],
+    anchors: &'n [AnchorSpec],
+}
+
+/// The frames with what was seen on their pictures, each of the lists in their order.
+fn loaded_frames(
+    plans: Vec<FramePlan>,
+    facts: Vec<FrameFacts>,
+    pivots: Vec<Point>,
+    named: &Named<'_>,
+) -> Vec<LoadedFrame> {
+    let Named { animations, anchors } = *named;
+    let frames = plans.into_iter().zip(facts).zip(pivots).enumerate();
+    let frames = frames.map(|(index, ((plan, facts), pivot))| {
+        let number = index - animations[plan.animation].frames.start;
+        let on = |(anchor, found): (&AnchorSpec, &Option<Point>)| {
+            Some((anchor.name.clone(), anchor.on(plan.animation, number, *found)?))
+        };
+        let (width, height) = facts.size();
+        LoadedFrame {
+            animation: plan.animation,
+            number,
+            rect: plan.source.rect.unwrap_or(PixelRect { x: 0, y: 0, width, height }),
+            source: plan.source,
+            ticks: plan.ticks,
+            pivot,
+            art_hash: facts.art_hash,
+            imprint: facts.imprint,
+            anchors: anchors.iter().zip(&facts.found).filter_map(on).collect(),
+        }
+    });
+    frames.collect()
 }
 
 /// Reads `swap`: pairs of names.

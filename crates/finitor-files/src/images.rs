@@ -163,17 +163,8 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
         return Err(format!("is an animation of {count} images by its header; at most {MAX_IMAGES} are read"));
     }
     budget.check(width, height, count.into())?;
-    let kind = match info.color_type {
-        ColorType::Indexed => "palette",
-        ColorType::Grayscale => "grey",
-        ColorType::GrayscaleAlpha => "grey and alpha",
-        ColorType::Rgb => "RGB",
-        ColorType::Rgba => "RGBA",
-    };
-    let interlaced = if info.interlaced { ", interlaced" } else { "" };
     let animated = info.animation_control().is_some();
-    let name = if animated { "animated PNG" } else { "PNG" };
-    let written_as = format!("{}-bit {kind} {name}{interlaced}", info.bit_depth as u8);
+    let written_as = written_as(info);
     if !animated && reader.output_color_type() == (ColorType::Rgba, BitDepth::Eight) {
         // The usual sort is decoded to where it is to be.
         let mut pixels = vec![[0; 4]; width as usize * height as usize];
@@ -200,6 +191,37 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
             images.push(Image { picture, delay: 0.0 });
             continue;
         };
+        let Placing { rect, blend, disposal, delay } = Placing::new(&control, whole, images.is_empty());
+        images.push(Image { picture: canvas.show(rect, &pixels, blend, disposal), delay });
+    }
+    Ok(Images { images, written_as })
+}
+
+/// How a PNG holds its pixels: `8-bit RGBA PNG`.
+fn written_as(info: &png::Info<'_>) -> String {
+    let kind = match info.color_type {
+        ColorType::Indexed => "palette",
+        ColorType::Grayscale => "grey",
+        ColorType::GrayscaleAlpha => "grey and alpha",
+        ColorType::Rgb => "RGB",
+        ColorType::Rgba => "RGBA",
+    };
+    let interlaced = if info.interlaced { ", interlaced" } else { "" };
+    let name = if info.animation_control().is_some() { "animated PNG" } else { "PNG" };
+    format!("{}-bit {kind} {name}{interlaced}", info.bit_depth as u8)
+}
+
+/// Where an image of an animation goes, and for how long.
+struct Placing {
+    rect: PixelRect,
+    blend: Blend,
+    disposal: Disposal,
+    /// Seconds.
+    delay: f64,
+}
+
+impl Placing {
+    fn new(control: &png::FrameControl, whole: PixelRect, is_first: bool) -> Placing {
         let rect = PixelRect { x: control.x_offset, y: control.y_offset, width: control.width, height: control.height };
         let blend = match control.blend_op {
             BlendOp::Source => Blend::Replace,
@@ -209,16 +231,14 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
             DisposeOp::None => Disposal::Keep,
             DisposeOp::Background => Disposal::Clear,
             // There is nothing before the first image to go back to.
-            DisposeOp::Previous if images.is_empty() => Disposal::Clear,
+            DisposeOp::Previous if is_first => Disposal::Clear,
             DisposeOp::Previous => Disposal::Restore,
         };
         let rect = if rect.width == 0 || rect.height == 0 { whole } else { rect };
         let parts = if control.delay_den == 0 { 100 } else { control.delay_den };
         let delay = f64::from(control.delay_num) / f64::from(parts);
-        let delay = if delay == 0.0 { USUAL_DELAY } else { delay };
-        images.push(Image { picture: canvas.show(rect, &pixels, blend, disposal), delay });
+        Placing { rect, blend, disposal, delay: if delay == 0.0 { USUAL_DELAY } else { delay } }
     }
-    Ok(Images { images, written_as })
 }
 
 /// The pixels of an image just decoded, row by row.

@@ -150,11 +150,7 @@ fn follow(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
 
 fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeSpec> {
     check_name(table, name, "a shape");
-    let roles = Role::ALL.map(|role| (role.name(), role));
-    if !table.has("role") {
-        table.missing("role", "\"body\"");
-    }
-    let role = table.word("role", &roles);
+    let role = role(table);
     let layer = table.strings("layer", "\"hero\"").map(|names| layer_set(table, layers, &names));
     let mask = table.strings("mask", "[\"ground\"]").map(|names| layer_set(table, layers, &names));
     let animations = table.strings("animations", "[\"walk\"]");
@@ -168,14 +164,9 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let height_from = like::height_from(table);
     let is_usual =
         table.has("role") && role.as_ref().is_some_and(|role| role.value == Role::Body) && !has_source(table);
-    let (by_part, part_names) = match table.is_list("by_part") {
-        true => (true, table.strings("by_part", "[\"head\"]")),
-        false => (table.boolean("by_part").is_some_and(|by_part| by_part.value), None),
-    };
-    let siblings = by_part.then(|| name.value.clone());
-    if siblings.is_some() {
-        by_part::no_part_keys(table);
-    }
+    let by_part = by_part::read(table);
+    let part_names = by_part.as_ref().and_then(|by_part| by_part.names.clone());
+    let siblings = by_part.map(|_| name.value.clone());
     let may_overlap = table.boolean("siblings_overlap").is_some_and(|may| may.value);
     let has_kind = table.has("kind");
     let mut source = source(table, is_usual || like.is_some());
@@ -184,10 +175,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     }
     table.finish();
     let role = role?.value;
-    if layer.is_none() && role != Role::Sensor && !table.has("layer") {
-        let message = format!("shape `{}` is on no layer, so nothing can detect it", name.value);
-        let hint = format!("add for example `layer = \"{}\"`", layers.names.first().map_or("hero", String::as_str));
-        table.wrong(name.span.clone(), message, Some(hint));
+    if layer.is_none() && role != Role::Sensor {
+        no_layer(name, table, layers);
     }
     let layer = layer.unwrap_or(LayerSet::NONE);
     Some(ShapeSpec {
@@ -217,6 +206,21 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
             along_span,
         },
     })
+}
+
+fn role(table: &Table<'_>) -> Option<At<Role>> {
+    if !table.has("role") {
+        table.missing("role", "\"body\"");
+    }
+    table.word("role", &Role::ALL.map(|role| (role.name(), role)))
+}
+
+fn no_layer(name: &At<String>, table: &Table<'_>, layers: &Layers) {
+    if !table.has("layer") {
+        let message = format!("shape `{}` is on no layer, so nothing can detect it", name.value);
+        let hint = format!("add for example `layer = \"{}\"`", layers.names.first().map_or("hero", String::as_str));
+        table.wrong(name.span.clone(), message, Some(hint));
+    }
 }
 
 fn frame_list(table: &Table<'_>) -> Option<At<Vec<u32>>> {

@@ -57,7 +57,7 @@ impl Sort {
 
 /// What a sort of things has where nothing else is said: `[defaults.solid]` and so on.
 #[derive(Clone, Copy, Debug, Default)]
-pub(crate) struct Usual {
+pub(crate) struct DrawnDefaults {
     pub(crate) layer: Option<LayerSet>,
     pub(crate) mask: Option<LayerSet>,
     pub(crate) passes: Option<Passes>,
@@ -87,7 +87,7 @@ pub(crate) fn read_stage_svg(
     path: &Path,
     tolerance: f64,
     layers: &Layers,
-    usual: &[Usual; 3],
+    defaults: &[DrawnDefaults; 3],
     names: &mut Vec<String>,
 ) -> Result<SvgStage, Problems> {
     let is_thing = |words: &[Vec<String>]| sort_of(words).is_some();
@@ -108,7 +108,8 @@ pub(crate) fn read_stage_svg(
     for drawn in std::mem::take(&mut stage.drawing.shapes) {
         let Some(sort) = sort_of(&drawn.words) else { continue };
         counts[sort as usize] += 1;
-        let reading = Reading { drawn: &drawn, layers, usual: usual.get(sort as usize).copied().unwrap_or_default() };
+        let reading =
+            Reading { drawn: &drawn, layers, defaults: defaults.get(sort as usize).copied().unwrap_or_default() };
         let name = drawn.id.clone().unwrap_or_else(|| format!("svg_{}_{}", sort.name(), counts[sort as usize]));
         let added = check_name(&name).and_then(|()| stage.add(sort, reading, &name));
         let added = added.and_then(|added| {
@@ -163,7 +164,7 @@ fn check_name(name: &str) -> Result<(), Wrong> {
 struct Reading<'a> {
     drawn: &'a Drawn,
     layers: &'a Layers,
-    usual: Usual,
+    defaults: DrawnDefaults,
 }
 
 impl Reading<'_> {
@@ -189,16 +190,16 @@ impl Reading<'_> {
 
     fn layer(self) -> Result<LayerSet, Wrong> {
         let none = || ("no class says what it is on".to_string(), Some("add for example on-ground".to_string()));
-        self.set("on-")?.or(self.usual.layer).ok_or_else(none)
+        self.set("on-")?.or(self.defaults.layer).ok_or_else(none)
     }
 
     fn mask(self, layer: LayerSet) -> Result<LayerSet, Wrong> {
-        Ok(self.set("detects-")?.or(self.usual.mask).unwrap_or_else(|| self.layers.default_mask(layer)))
+        Ok(self.set("detects-")?.or(self.defaults.mask).unwrap_or_else(|| self.layers.default_mask(layer)))
     }
 
     fn passes(self) -> Result<Passes, Wrong> {
         let words = nearest_of(&self.drawn.words, |word| word.strip_prefix("passes-").map(str::to_string));
-        let Some(word) = words.first() else { return Ok(self.usual.passes.unwrap_or(Passes::Up)) };
+        let Some(word) = words.first() else { return Ok(self.defaults.passes.unwrap_or(Passes::Up)) };
         let angle = || word.parse().ok().filter(|angle: &f64| (0.0..360.0).contains(angle)).map(Passes::Angle);
         let known = Passes::WORDS.iter().find(|(name, _)| name == word).map(|(_, way)| *way).or_else(angle);
         known.ok_or_else(|| {
@@ -208,7 +209,7 @@ impl Reading<'_> {
     }
 
     fn effect(self) -> Result<Effect, Wrong> {
-        let found = nearest_of(&self.drawn.words, Effect::parse).into_iter().next().or(self.usual.effect);
+        let found = nearest_of(&self.drawn.words, Effect::parse).into_iter().next().or(self.defaults.effect);
         found.ok_or_else(|| {
             ("no class says what it does".to_string(), Some("add hazard, goal, event or warp".to_string()))
         })
@@ -304,7 +305,7 @@ impl SvgStage {
             _ => {
                 let none =
                     || ("no class says what it detects".to_string(), Some("for example add detects-hero".into()));
-                let mask = of.set("detects-")?.or(of.usual.mask).ok_or_else(none)?;
+                let mask = of.set("detects-")?.or(of.defaults.mask).ok_or_else(none)?;
                 let effect = of.effect()?;
                 let warp = if effect == Effect::Warp { of.warp()? } else { None };
                 let (cooldown, once) = (of.cooldown()?, of.is_set("once")?);

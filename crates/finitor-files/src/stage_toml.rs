@@ -1,6 +1,7 @@
 //! Stage files.
 
 mod outline;
+mod places;
 mod reading;
 mod set_piece;
 
@@ -8,13 +9,14 @@ use crate::layers_toml::layer_set;
 use crate::names::check_name;
 use crate::paths::resolve;
 use crate::problem::Problems;
-use crate::stage_svg::read_stage_svg;
+use crate::stage_svg::{DrawnDefaults, read_stage_svg};
 use crate::tiles_toml::{Place, Tiles, stage_sources, tiles};
 use crate::toml_table::{At, Document, Table, nearest};
 use finitor_core::layers::{LayerSet, Layers};
-use finitor_core::stage::{Effect, OneWay, Outline, Side, Solid, Spawn, Spot, Stage, Warp, Zone};
-use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
+use finitor_core::stage::{Effect, OneWay, Outline, Side, Solid, Stage, Warp, Zone};
+use finitor_core::{Facing, Polygon, Rect, Vec2};
 use outline::things;
+use places::{spawn, spot};
 use reading::Reading;
 use std::path::{Path, PathBuf};
 
@@ -70,69 +72,7 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
         spots: Vec::new(),
         sealed,
     };
-    let defaults = top.table("defaults");
-    let usual = |sort: &'static str| defaults.as_ref().and_then(|table| table.table(sort));
-    let (solid_usual, one_way_usual, zone_usual) = (usual("solid"), usual("one_way"), usual("zone"));
-    if let Some(defaults) = &defaults {
-        defaults.finish();
-    }
-    for (number, table) in top.tables("solid").iter().enumerate() {
-        let of = Reading { table, usual: solid_usual.as_ref(), layers, place };
-        stage.solids.extend(solids(of, number + 1, &mut names));
-    }
-    for (number, table) in top.tables("one_way").iter().enumerate() {
-        let of = Reading { table, usual: one_way_usual.as_ref(), layers, place };
-        stage.one_ways.extend(one_ways(of, number + 1, &mut names));
-    }
-    let mut leading = Vec::new();
-    for (number, table) in top.tables("zone").iter().enumerate() {
-        let of = Reading { table, usual: zone_usual.as_ref(), layers, place };
-        leading.extend(zones(of, number + 1, &mut names));
-    }
-    let of = |usual: &Option<Table<'_>>| {
-        let usual = usual.as_ref().map(|table| Reading { table, usual: None, layers, place });
-        usual.map(|of| of.usual_of_drawing()).unwrap_or_default()
-    };
-    let usual_things = [of(&solid_usual), of(&one_way_usual), of(&zone_usual)];
-    let mut drawn = drawing.and_then(|(svg, tolerance)| {
-        let read = read_stage_svg(&svg, tolerance, layers, &usual_things, &mut names);
-        read.map_err(|wrong| wrong.0.into_iter().for_each(|problem| doc.note(problem))).ok().map(|read| (svg, read))
-    });
-    let mut unread = Vec::new();
-    let mut leading_drawn = Vec::new();
-    if let Some((_, drawn)) = &mut drawn {
-        stage.solids.append(&mut drawn.solids);
-        stage.one_ways.append(&mut drawn.one_ways);
-        stage.spawns.append(&mut drawn.spawns);
-        stage.spots.append(&mut drawn.spots);
-        unread.append(&mut drawn.unread);
-        leading_drawn.append(&mut drawn.zones);
-    }
-    let known: Vec<String> = leading
-        .iter()
-        .map(|(zone, _)| zone)
-        .chain(leading_drawn.iter().map(|(zone, _)| zone))
-        .map(|zone| zone.name.clone())
-        .collect();
-    stage.zones =
-        lead(&known, leading, |to: At<String>, message, hint| top.wrong(to.span, message, Some(hint)), |to| &to.value);
-    if let Some((svg, drawn)) = &drawn {
-        let leading =
-            leading_drawn.into_iter().map(|(zone, leading)| (zone, leading.map(|(to, at, warp)| ((to, at), warp))));
-        let wrong = |(_, at): (String, usize), message: String, hint: String| {
-            doc.note(drawn.problem(svg, at, message).with_hint(hint))
-        };
-        stage.zones.extend(lead(&known, leading.collect(), wrong, |(to, _)| to));
-    }
-    let known = [
-        (solid_usual, &["layer", "mask"][..]),
-        (one_way_usual, &["layer", "mask", "passes"][..]),
-        (zone_usual, &["mask", "effect"][..]),
-    ];
-    for (usual, keys) in known {
-        usual.iter().for_each(|usual| usual.note_known(keys));
-        usual.iter().for_each(Table::finish);
-    }
+    let unread = read_things(&top, drawing, Reader { doc: &doc, layers, place }, &mut stage, &mut names);
     stage.solids.extend(borders.into_iter().filter_map(|(side, layer)| {
         let (name, outline) = border(side, stage.size, &names)?;
         Some(Solid { name, outline, layer, mask: layers.default_mask(layer) })
@@ -147,6 +87,109 @@ pub fn load_stage(path: &Path, root: &Path, layers: &Layers) -> Result<StageFile
     top.finish();
     let files = stage_sources(path);
     doc.finish().or(StageFile { stage, tiles, unread, files })
+}
+
+/// What things are read with.
+#[derive(Clone, Copy)]
+struct Reader<'r> {
+    doc: &'r Document,
+    layers: &'r Layers,
+    place: Place<'r>,
+}
+
+/// The tables of `[defaults]`.
+struct Defaults<'t> {
+    solid: Option<Table<'t>>,
+    one_way: Option<Table<'t>>,
+    zone: Option<Table<'t>>,
+}
+
+impl<'t> Defaults<'t> {
+    fn new(top: &'t Table<'t>) -> Defaults<'t> {
+        let defaults = top.table("defaults");
+        let of = |sort: &'static str| defaults.as_ref().and_then(|table| table.table(sort));
+        let found = Defaults { solid: of("solid"), one_way: of("one_way"), zone: of("zone") };
+        if let Some(defaults) = &defaults {
+            defaults.finish();
+        }
+        found
+    }
+
+    /// The same for things of a drawing.
+    fn of_drawing(&self, reader: Reader<'_>) -> [DrawnDefaults; 3] {
+        let Reader { layers, place, .. } = reader;
+        [&self.solid, &self.one_way, &self.zone].map(|table| {
+            let of = table.as_ref().map(|table| Reading { table, defaults: None, layers, place });
+            of.map(|of| of.for_drawing()).unwrap_or_default()
+        })
+    }
+
+    /// Keys that no thing has asked for are known all the same; any others are mistakes.
+    fn finish(&self) {
+        let known = [
+            (&self.solid, &["layer", "mask"][..]),
+            (&self.one_way, &["layer", "mask", "passes"][..]),
+            (&self.zone, &["mask", "effect"][..]),
+        ];
+        for (table, keys) in known {
+            table.iter().for_each(|table| table.note_known(keys));
+            table.iter().for_each(Table::finish);
+        }
+    }
+}
+
+/// Reads solids, platforms and zones of the file and of its drawing, and the drawing's spawns and spots. What of the drawing is not
+/// read.
+fn read_things(
+    top: &Table<'_>,
+    drawing: Option<(PathBuf, f64)>,
+    reader: Reader<'_>,
+    stage: &mut Stage,
+    names: &mut Vec<String>,
+) -> Vec<String> {
+    let Reader { doc, layers, place } = reader;
+    let defaults = Defaults::new(top);
+    for (number, table) in top.tables("solid").iter().enumerate() {
+        let of = Reading { table, defaults: defaults.solid.as_ref(), layers, place };
+        stage.solids.extend(solids(of, number + 1, names));
+    }
+    for (number, table) in top.tables("one_way").iter().enumerate() {
+        let of = Reading { table, defaults: defaults.one_way.as_ref(), layers, place };
+        stage.one_ways.extend(one_ways(of, number + 1, names));
+    }
+    let mut leading = Vec::new();
+    for (number, table) in top.tables("zone").iter().enumerate() {
+        let of = Reading { table, defaults: defaults.zone.as_ref(), layers, place };
+        leading.extend(zones(of, number + 1, names));
+    }
+    let mut drawn = drawing.and_then(|(svg, tolerance)| {
+        let read = read_stage_svg(&svg, tolerance, layers, &defaults.of_drawing(reader), names);
+        read.map_err(|wrong| wrong.0.into_iter().for_each(|problem| doc.note(problem))).ok().map(|read| (svg, read))
+    });
+    let mut unread = Vec::new();
+    let mut leading_drawn = Vec::new();
+    if let Some((_, drawn)) = &mut drawn {
+        stage.solids.append(&mut drawn.solids);
+        stage.one_ways.append(&mut drawn.one_ways);
+        stage.spawns.append(&mut drawn.spawns);
+        stage.spots.append(&mut drawn.spots);
+        unread.append(&mut drawn.unread);
+        leading_drawn.append(&mut drawn.zones);
+    }
+    let all = leading.iter().map(|(zone, _)| zone).chain(leading_drawn.iter().map(|(zone, _)| zone));
+    let known: Vec<String> = all.map(|zone| zone.name.clone()).collect();
+    stage.zones =
+        lead(&known, leading, |to: At<String>, message, hint| top.wrong(to.span, message, Some(hint)), |to| &to.value);
+    if let Some((svg, drawn)) = &drawn {
+        let leading =
+            leading_drawn.into_iter().map(|(zone, leading)| (zone, leading.map(|(to, at, warp)| ((to, at), warp))));
+        let wrong = |(_, at): (String, usize), message: String, hint: String| {
+            doc.note(drawn.problem(svg, at, message).with_hint(hint))
+        };
+        stage.zones.extend(lead(&known, leading.collect(), wrong, |(to, _)| to));
+    }
+    defaults.finish();
+    unread
 }
 
 fn size(head: &Table<'_>) -> Option<Vec2> {
@@ -324,37 +367,4 @@ fn lead<T>(
         }
     });
     found.collect()
-}
-
-fn spot(table: &Table<'_>, number: usize, names: &mut Vec<String>) -> Option<Spot> {
-    let name = table.string("name", "\"lamp_post\"");
-    if let Some(name) = &name {
-        check_name(table, name, "a spot");
-    }
-    if !table.has("at") {
-        table.missing("at", "[64, 280]");
-    }
-    let at = table.numbers::<2>("at", "[64, 280]");
-    table.finish();
-    let name = name.unwrap_or_else(|| At { value: format!("spot_{number}"), span: table.span.clone() });
-    if names.contains(&name.value) {
-        table.wrong(name.span, format!("\"{}\" is the name of another thing on this stage", name.value), None);
-        return None;
-    }
-    names.push(name.value.clone());
-    let [x, y] = at?.value;
-    Some(Spot { name: name.value, at: Point::new(x, y) })
-}
-
-fn spawn(table: &Table<'_>) -> Option<Spawn> {
-    let actor = table.required_string("actor", "\"keeper\"");
-    if !table.has("at") {
-        table.missing("at", "[64, 280]");
-    }
-    let at = table.numbers::<2>("at", "[64, 280]");
-    let words = Facing::BOTH.map(|facing| (facing.name(), facing));
-    let facing = table.word("facing", &words).map_or(Facing::Right, |facing| facing.value);
-    table.finish();
-    let [x, y] = at?.value;
-    Some(Spawn { actor: actor?.value, at: Point::new(x, y), facing })
 }

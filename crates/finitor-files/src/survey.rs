@@ -33,7 +33,7 @@ impl FrameFacts {
 }
 
 /// What is looked for in every frame.
-pub(crate) struct Sought<'a> {
+pub(crate) struct Wanted<'a> {
     pub(crate) anchors: &'a [AnchorSpec],
     /// Whether the colours of part maps are wanted.
     pub(crate) paints: bool,
@@ -69,7 +69,7 @@ type Looked = Result<Vec<(usize, FrameFacts)>, (usize, String)>;
 pub(crate) fn survey(
     plans: &[FramePlan],
     gallery: &Gallery,
-    sought: &Sought<'_>,
+    sought: &Wanted<'_>,
     progress: &dyn Progress,
 ) -> Result<Vec<FrameFacts>, Vec<(usize, String)>> {
     // The first frame of each source stands for all. Sources of one file share its entry, whose place tells files apart
@@ -117,9 +117,9 @@ pub(crate) fn survey(
     if problems.is_empty() { Ok(stands.iter().map(|first| known[first].clone()).collect()) } else { Err(problems) }
 }
 
-fn facts(picture: View<'_>, parts: Option<View<'_>>, sought: &Sought<'_>) -> FrameFacts {
+fn facts(picture: View<'_>, parts: Option<View<'_>>, sought: &Wanted<'_>) -> FrameFacts {
     let [visible, runs] = picture.runs([1, USUAL_ALPHA]);
-    let Sought { anchors, drawn, .. } = *sought;
+    let Wanted { anchors, drawn, .. } = *sought;
     let paints = parts.filter(|_| sought.paints).map_or_else(Vec::new, |parts| paints(parts, &runs));
     let found = match anchors.iter().any(AnchorSpec::is_sought) {
         true => {

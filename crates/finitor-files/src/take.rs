@@ -8,7 +8,7 @@ use crate::problem::{Problem, Problems};
 use cast::Cast;
 use csv_rows::CsvRows;
 use finitor_core::actor::{Actor, ActorIndex};
-use finitor_core::take::Sample;
+use finitor_core::take::{Recording, Sample};
 use finitor_core::{Facing, Point, Vec2};
 use json_rows::JsonRows;
 use std::fs::File;
@@ -138,6 +138,18 @@ impl<'a> TakeReader<'a> {
             problems: Vec::new(),
             bad_rows: 0,
         })
+    }
+
+    /// Reads all ticks that are left.
+    ///
+    /// # Errors
+    /// All bad rows up to a limit.
+    pub fn record(mut self) -> Result<Recording, Problems> {
+        let mut recording = Recording::default();
+        while let Some((tick, samples)) = self.next_tick()? {
+            recording.push(tick, samples);
+        }
+        Ok(recording)
     }
 
     /// The samples of the next tick, in the order of their rows; `None` at the end. Bad rows are passed over until

@@ -236,33 +236,40 @@ fn fill(
                     format!("the picture has {across} x {down} of them, 0 to {}", (across * down).saturating_sub(1));
                 return Err(("the picture has no such tile".into(), Some(hint)));
             };
-            let selected = selection(&FrameArt { picture: art, parts: None }, recipe);
-            if selected.is_empty() {
-                return Ok(TileFill::Nothing);
-            }
-            if selected.mask.count() == u64::from(width) * u64::from(height) && selected.origin == (0, 0) {
-                return Ok(TileFill::Cell);
-            }
-            let fitted = fit_shape(&selected.mask, recipe).map_err(|error| (error.to_string(), None))?;
-            let corner = selected.corner();
-            let flush = |value: f64, most: f64| {
-                if value <= FLUSH {
-                    0.0
-                } else if value >= most - FLUSH {
-                    most
-                } else {
-                    value
-                }
-            };
-            let rings = fitted.polygons.iter().map(|polygon| {
-                let points = polygon.points().iter().map(|p| *p + corner);
-                Polygon::new(points.map(|p| Point::new(flush(p.x, w), flush(p.y, h))).collect())
-            });
-            rings.collect::<Result<Vec<Polygon>, _>>().map(TileFill::Shape).map_err(|error| {
-                (format!("its art cannot be made flush with its cell: {error}"), Some("give its points instead".into()))
-            })
+            fitted(art, recipe)
         }
     }
+}
+
+/// The shape of a tile's art, flush with the sides of its cell where it nearly is.
+fn fitted(art: Picture, recipe: &Fitting) -> Result<TileFill, Wrong> {
+    let (width, height) = (art.width(), art.height());
+    let (w, h) = (f64::from(width), f64::from(height));
+    let selected = selection(&FrameArt { picture: art, parts: None }, recipe);
+    if selected.is_empty() {
+        return Ok(TileFill::Nothing);
+    }
+    if selected.mask.count() == u64::from(width) * u64::from(height) && selected.origin == (0, 0) {
+        return Ok(TileFill::Cell);
+    }
+    let fitted = fit_shape(&selected.mask, recipe).map_err(|error| (error.to_string(), None))?;
+    let corner = selected.corner();
+    let flush = |value: f64, most: f64| {
+        if value <= FLUSH {
+            0.0
+        } else if value >= most - FLUSH {
+            most
+        } else {
+            value
+        }
+    };
+    let rings = fitted.polygons.iter().map(|polygon| {
+        let points = polygon.points().iter().map(|p| *p + corner);
+        Polygon::new(points.map(|p| Point::new(flush(p.x, w), flush(p.y, h))).collect())
+    });
+    rings.collect::<Result<Vec<Polygon>, _>>().map(TileFill::Shape).map_err(|error| {
+        (format!("its art cannot be made flush with its cell: {error}"), Some("give its points instead".into()))
+    })
 }
 
 fn name(column: usize, row: usize) -> String {

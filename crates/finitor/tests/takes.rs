@@ -5,7 +5,7 @@ mod support;
 
 use serde_json::{Value, json};
 use std::io::Write;
-use std::process::{Command, Stdio};
+use std::process::{Output, Command, Stdio};
 use support::Project;
 
 /// A CSV take as lines of JSON: numbers as numbers, states as a list.
@@ -29,6 +29,23 @@ fn as_json_lines(csv: &str) -> String {
     lines.map(row).collect()
 }
 
+/// Runs a command with a text on its standard input.
+fn piped(project: &Project, args: &[&str], text: String) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_finitor"))
+        .args(args)
+        .current_dir(project.root())
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut input = child.stdin.take().unwrap();
+    let writer = std::thread::spawn(move || input.write_all(text.as_bytes()));
+    let output = child.wait_with_output().unwrap();
+    writer.join().unwrap().unwrap();
+    output
+}
+
 fn findings(value: &Value) -> Vec<Value> {
     value["findings"].as_array().unwrap().clone()
 }
@@ -42,22 +59,15 @@ fn lines_of_json_and_standard_input_say_the_same_as_csv() {
     let found = project.run(&["check", "takes/faults.jsonl", "--format", "json"]).take();
     assert_eq!((&found["findings"], &found["events"]), (&expected["findings"], &expected["events"]));
     for text in [csv.clone(), as_json_lines(&csv)] {
-        let mut child = Command::new(env!("CARGO_BIN_EXE_finitor"))
-            .args(["check", "-", "--format", "json"])
-            .current_dir(project.root())
-            .stdin(Stdio::piped())
-            .stdout(Stdio::piped())
-            .stderr(Stdio::piped())
-            .spawn()
-            .unwrap();
-        let mut input = child.stdin.take().unwrap();
-        let writer = std::thread::spawn(move || input.write_all(text.as_bytes()));
-        let output = child.wait_with_output().unwrap();
-        writer.join().unwrap().unwrap();
+        let output = piped(&project, &["check", "-", "--format", "json"], text);
         let found: Value = serde_json::from_slice(&output.stdout).unwrap();
         let found = &found["takes"][0];
         assert_eq!((&found["take"], &found["findings"]), (&json!("-"), &expected["findings"]));
     }
+    project.ok(&["draw", "--take", "takes/faults.csv"]);
+    piped(&project, &["draw", "--take", "-"], csv.clone());
+    let picture = |name: &str| project.read(&format!("pictures/pier-{name}-184.svg")).replace(&format!("of {name}"), "");
+    assert_eq!(picture("input"), picture("faults"));
     let bad = "{\"tick\":0,\"actor\":\"barrel\",\"x\":9,\"y\":200,\"facing\":\"right\",\"animation\":\"stand\",\"frame\":0}\n\n\
         {\"tick\":1,\"actor\":\"barrel\",\"x\":\"9\",\"y\":200}\n{\"tik\":2}\nwhat\n[1]\n{\"tick\":3,\"actor\":\"barel\",\"x\":9,\"y\":2}\n\
         {\"tick\":-1,\"actor\":\"barrel\",\"x\":9,\"y\":2}\n{\"tick\":4,\"actor\":\"barrel\",\"x\":9,\"y\":2,\"facing\":\"left\",\"frame\":7}\n";

@@ -130,7 +130,6 @@ fn wrong_arguments() {
         &["fit", "--rename", "lean"],
         &["fit", "--format", "csv"],
         &["draw", "keper"],
-        &["draw", "--take", "-"],
         &["draw", "--take", take, "--tick", "5000"],
         &["draw", "--format", "json"],
         &["facing", "gul"],

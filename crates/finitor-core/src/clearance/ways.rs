@@ -100,15 +100,20 @@ impl Ways {
         }
         all.floor = all.floors(solid, &platforms);
         all.in_zone = zones.iter().map(|zone| all.meeting(zone)).collect();
-        for (zone, nodes) in stage.zones.iter().zip(all.in_zone.clone()) {
+        all.link_warps(stage);
+        all
+    }
+
+    /// The ways that warps make.
+    fn link_warps(&mut self, stage: &Stage) {
+        for (zone, nodes) in stage.zones.iter().zip(self.in_zone.clone()) {
             let Some(warp) = &zone.warp else { continue };
-            if let Some(to) = all.node_at(stage.landing(warp)) {
+            if let Some(to) = self.node_at(stage.landing(warp)) {
                 for node in nodes {
-                    all.ways[node].push(Way { to, low: f64::INFINITY, lands: Some(stage.landing(warp).y) });
+                    self.ways[node].push(Way { to, low: f64::INFINITY, lands: Some(stage.landing(warp).y) });
                 }
             }
         }
-        all
     }
 
     /// How many nodes are gaps; those after them are one-way platforms.

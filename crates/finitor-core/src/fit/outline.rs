@@ -195,21 +195,21 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
             best = Some((iou, found));
         }
     }
-    match best {
-        Some((_, found)) => Ok(found),
-        None => {
-            let hull = super::hull::covering(selection)?;
-            let needed = hull.point_count().min(4);
-            if hull.point_count() <= most && goal == FitGoal::Cover {
-                return Ok(hull);
-            }
-            let bounds = super::quality::pixel_bounds(selection);
-            if most >= 4 && goal == FitGoal::Cover {
-                return Geometry::from_rect(bounds).map(|geometry| Geometry { exact: None, ..geometry });
-            }
-            Err(FitError::TooFewPoints { most, needed })
-        }
+    best.map_or_else(|| fewest_points(selection, most, goal), |(_, found)| Ok(found))
+}
+
+/// What is left where no outline has so few corners: the hull, or the box.
+fn fewest_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geometry, FitError> {
+    let hull = super::hull::covering(selection)?;
+    let needed = hull.point_count().min(4);
+    if hull.point_count() <= most && goal == FitGoal::Cover {
+        return Ok(hull);
     }
+    let bounds = super::quality::pixel_bounds(selection);
+    if most >= 4 && goal == FitGoal::Cover {
+        return Geometry::from_rect(bounds).map(|geometry| Geometry { exact: None, ..geometry });
+    }
+    Err(FitError::TooFewPoints { most, needed })
 }
 
 /// Without the polygons that lie inside another and in no hole of it; no two cross.

@@ -73,6 +73,16 @@ struct Merge<'g> {
     joined: Vec<usize>,
 }
 
+/// The stretches of a side that a tile fills.
+fn side(kind: Option<&Kind>, which: usize) -> &[(f64, f64)] {
+    kind.map_or(&[][..], |kind| &kind.sides[which][..])
+}
+
+/// The corners of its outline on that side.
+fn places(kind: Option<&Kind>, which: usize) -> &[f64] {
+    kind.map_or(&[][..], |kind| &kind.corners[which][..])
+}
+
 impl<'g> Merge<'g> {
     fn new(grid: &'g TileGrid, kinds: &'g [Kind]) -> Merge<'g> {
         let rows = grid.cells.len().checked_div(grid.columns).unwrap_or(0);
@@ -114,62 +124,69 @@ impl<'g> Merge<'g> {
 
     /// Edges along the borders of cells, where one side is filled and the other is not.
     fn borders(&mut self) {
-        let side = |kind: Option<&'g Kind>, which: usize| kind.map_or(&[][..], |kind| &kind.sides[which][..]);
-        let places = |kind: Option<&'g Kind>, which: usize| kind.map_or(&[][..], |kind| &kind.corners[which][..]);
         // The open edge of each column line that runs down, and the one that runs up.
         let mut upright: Vec<[Option<usize>; 2]> = vec![[None; 2]; self.grid.columns + 1];
         for row in 0..=self.rows {
-            let mut level: [Option<usize>; 2] = [None; 2];
-            for column in 0..self.grid.columns {
-                let (below, above) =
-                    (self.kind(column, row), row.checked_sub(1).and_then(|row| self.kind(column, row)));
-                let (lower, upper) = (side(below, TOP), side(above, BOTTOM));
-                let at = self.corner(column, row);
-                let cell = row * self.grid.columns + column;
-                if !lower.is_empty() && !upper.is_empty() && meet(lower, upper) {
-                    self.join(cell, cell - self.grid.columns);
-                }
-                if lower != upper {
-                    let along = |x: f64| at + Vec2::new(x, 0.0);
-                    let places = [places(below, TOP), places(above, BOTTOM)];
-                    let plain = self.is_plain(column, row);
-                    let is_cell = |kind: Option<&Kind>| kind.is_some_and(|kind| kind.is_cell);
-                    for (a, b) in cut(minus(lower, upper), places) {
-                        let edge = Edge { from: along(a), to: along(b), cell, is_cell: is_cell(below) };
-                        self.add(edge, plain && a == 0.0, &mut level[0]);
-                    }
-                    for (a, b) in cut(minus(upper, lower), places) {
-                        // Runs to the left: it grows at its start.
-                        let cell = cell - self.grid.columns;
-                        let edge = Edge { from: along(b), to: along(a), cell, is_cell: is_cell(above) };
-                        self.add(edge, plain && a == 0.0, &mut level[1]);
-                    }
-                }
-            }
+            self.level_borders(row);
             if row == self.rows {
                 break;
             }
-            for (column, open) in upright.iter_mut().enumerate() {
-                let (right, left) = (self.kind(column, row), column.checked_sub(1).and_then(|c| self.kind(c, row)));
-                let (one, other) = (side(right, LEFT), side(left, RIGHT));
-                let at = self.corner(column, row);
-                let cell = row * self.grid.columns + column;
-                if !one.is_empty() && !other.is_empty() && meet(one, other) {
-                    self.join(cell, cell - 1);
+            self.upright_borders(row, &mut upright);
+        }
+    }
+
+    /// The borders between a row and the one above.
+    fn level_borders(&mut self, row: usize) {
+        let mut level: [Option<usize>; 2] = [None; 2];
+        for column in 0..self.grid.columns {
+            let (below, above) = (self.kind(column, row), row.checked_sub(1).and_then(|row| self.kind(column, row)));
+            let (lower, upper) = (side(below, TOP), side(above, BOTTOM));
+            let at = self.corner(column, row);
+            let cell = row * self.grid.columns + column;
+            if !lower.is_empty() && !upper.is_empty() && meet(lower, upper) {
+                self.join(cell, cell - self.grid.columns);
+            }
+            if lower != upper {
+                let along = |x: f64| at + Vec2::new(x, 0.0);
+                let places = [places(below, TOP), places(above, BOTTOM)];
+                let plain = self.is_plain(column, row);
+                let is_cell = |kind: Option<&Kind>| kind.is_some_and(|kind| kind.is_cell);
+                for (a, b) in cut(minus(lower, upper), places) {
+                    let edge = Edge { from: along(a), to: along(b), cell, is_cell: is_cell(below) };
+                    self.add(edge, plain && a == 0.0, &mut level[0]);
                 }
-                if one != other {
-                    let along = |y: f64| at + Vec2::new(0.0, y);
-                    let places = [places(right, LEFT), places(left, RIGHT)];
-                    let plain = self.is_plain(column, row);
-                    let is_cell = |kind: Option<&Kind>| kind.is_some_and(|kind| kind.is_cell);
-                    for (a, b) in cut(minus(other, one), places) {
-                        let edge = Edge { from: along(a), to: along(b), cell: cell - 1, is_cell: is_cell(left) };
-                        self.add(edge, plain && a == 0.0, &mut open[0]);
-                    }
-                    for (a, b) in cut(minus(one, other), places) {
-                        let edge = Edge { from: along(b), to: along(a), cell, is_cell: is_cell(right) };
-                        self.add(edge, plain && a == 0.0, &mut open[1]);
-                    }
+                for (a, b) in cut(minus(upper, lower), places) {
+                    // Runs to the left: it grows at its start.
+                    let cell = cell - self.grid.columns;
+                    let edge = Edge { from: along(b), to: along(a), cell, is_cell: is_cell(above) };
+                    self.add(edge, plain && a == 0.0, &mut level[1]);
+                }
+            }
+        }
+    }
+
+    /// The borders between the cells of a row.
+    fn upright_borders(&mut self, row: usize, upright: &mut [[Option<usize>; 2]]) {
+        for (column, open) in upright.iter_mut().enumerate() {
+            let (right, left) = (self.kind(column, row), column.checked_sub(1).and_then(|c| self.kind(c, row)));
+            let (one, other) = (side(right, LEFT), side(left, RIGHT));
+            let at = self.corner(column, row);
+            let cell = row * self.grid.columns + column;
+            if !one.is_empty() && !other.is_empty() && meet(one, other) {
+                self.join(cell, cell - 1);
+            }
+            if one != other {
+                let along = |y: f64| at + Vec2::new(0.0, y);
+                let places = [places(right, LEFT), places(left, RIGHT)];
+                let plain = self.is_plain(column, row);
+                let is_cell = |kind: Option<&Kind>| kind.is_some_and(|kind| kind.is_cell);
+                for (a, b) in cut(minus(other, one), places) {
+                    let edge = Edge { from: along(a), to: along(b), cell: cell - 1, is_cell: is_cell(left) };
+                    self.add(edge, plain && a == 0.0, &mut open[0]);
+                }
+                for (a, b) in cut(minus(one, other), places) {
+                    let edge = Edge { from: along(b), to: along(a), cell, is_cell: is_cell(right) };
+                    self.add(edge, plain && a == 0.0, &mut open[1]);
                 }
             }
         }

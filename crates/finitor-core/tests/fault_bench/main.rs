@@ -77,6 +77,7 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
     let plants = [&PLANTS[..], &SEEN].concat();
     let mut tally: Vec<Tally> = plants.iter().map(|_| Tally::default()).collect();
     let mut wrong = Vec::new();
+    let mut said: Vec<Option<String>> = vec![None; plants.len()];
     let mut clean = 0;
     for seed in 0..SEEDS {
         let mut random = Random(seed);
@@ -86,7 +87,7 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
         for found in scene.check().findings {
             wrong.push(format!("seed {seed}: in clean play {found:?}"));
         }
-        for ((rule, how, plant), of) in plants.iter().zip(&mut tally) {
+        for (((rule, how, plant), of), said) in plants.iter().zip(&mut tally).zip(&mut said) {
             let mut scene = scene.clone();
             let Some(planted) = plant(&mut scene, &mut random) else { continue };
             of.planted += 1;
@@ -108,6 +109,7 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
                 continue;
             }
             of.found += 1;
+            said.get_or_insert_with(|| format!("{rule} {how}\n  {}\n  {}\n", finding.message, finding.fix));
             if *how == "no mend" {
                 continue;
             }
@@ -129,4 +131,12 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
     }
     wrong.sort_by_key(|text| text.split(": ").nth(1).map(str::len));
     assert!(wrong.is_empty(), "{} wrong, the first: {}", wrong.len(), wrong[..wrong.len().min(4)].join("\n"));
+    golden("fault_bench.txt", &said.into_iter().flatten().collect::<Vec<String>>().join("\n"));
+}
+
+/// Compares with a file in `golden/`, or writes it anew: `SNAPSHOTS=overwrite cargo test -p finitor-core --test fault_bench`.
+fn golden(file: &str, said: &str) {
+    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/golden").join(file);
+    let data = snapbox::Data::read_from(&path, Some(snapbox::data::DataFormat::Text));
+    snapbox::Assert::new().action_env(snapbox::assert::DEFAULT_ACTION_ENV).eq(said.to_string(), data.raw());
 }

@@ -60,8 +60,26 @@ pub(super) fn check(top: &Table<'_>, tables: &[(At<String>, Table<'_>)], shapes:
     }
 }
 
+/// The key `by_part`.
+pub(super) struct ByPart {
+    /// The parts it names; all where `None`.
+    pub(super) names: Option<Vec<At<String>>>,
+}
+
+/// Reads `by_part`; `None` where the shape is one for itself.
+pub(super) fn read(table: &Table<'_>) -> Option<ByPart> {
+    let by_part = match table.is_list("by_part") {
+        true => Some(ByPart { names: table.strings("by_part", "[\"head\"]") }),
+        false => table.boolean("by_part").filter(|by_part| by_part.value).map(|_| ByPart { names: None }),
+    };
+    if by_part.is_some() {
+        no_part_keys(table);
+    }
+    by_part
+}
+
 /// What a shape by part may not say, since its parts do.
-pub(super) fn no_part_keys(table: &Table<'_>) {
+fn no_part_keys(table: &Table<'_>) {
     for key in ["part", "group", "factor", "paint"] {
         if table.has(key) {
             let message = format!("`{key}` and `by_part` cannot be given together: [parts] sets it for each colour");

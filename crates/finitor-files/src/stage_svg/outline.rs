@@ -71,9 +71,21 @@ impl Element {
 
 /// An element's rings, curves followed within `tolerance` px; `None` where it has no extent by its own numbers.
 pub(super) fn subpaths(node: Node<'_, '_>, to_stage: Affine, tolerance: f64) -> Result<Option<Element>, String> {
+    let Some(path) = path_of(node, tolerance)? else { return Ok(None) };
+    let path = if to_stage == Affine::IDENTITY { path } else { to_stage * path };
+    let rings = flattened(&path, tolerance)?;
+    let scale = to_stage.determinant().abs().sqrt();
+    let line = match node.tag_name().name() == "line" {
+        true => Some(number(node, "stroke-width").ok().filter(|width| *width > 0.0).unwrap_or(1.0) * scale),
+        false => None,
+    };
+    Ok((!rings.is_empty()).then_some(Element { rings, line }))
+}
+
+/// An element's path by its own numbers; `None` where it has no extent.
+fn path_of(node: Node<'_, '_>, tolerance: f64) -> Result<Option<BezPath>, String> {
     let number = |key: &str| number(node, key);
-    let is_line = matches!(node.tag_name().name(), "line");
-    let path = match node.tag_name().name() {
+    Ok(Some(match node.tag_name().name() {
         "rect" => {
             let (x, y, w, h) = (number("x")?, number("y")?, number("width")?, number("height")?);
             if w <= 0.0 || h <= 0.0 {
@@ -121,15 +133,7 @@ pub(super) fn subpaths(node: Node<'_, '_>, to_stage: Affine, tolerance: f64) -> 
             let data = node.attribute("d").unwrap_or_default();
             BezPath::from_svg(data).map_err(|error| format!("its `d` cannot be read: {error}"))?
         }
-    };
-    let path = if to_stage == Affine::IDENTITY { path } else { to_stage * path };
-    let rings = flattened(&path, tolerance)?;
-    let scale = to_stage.determinant().abs().sqrt();
-    let line = match is_line {
-        true => Some(number("stroke-width").ok().filter(|width| *width > 0.0).unwrap_or(1.0) * scale),
-        false => None,
-    };
-    Ok((!rings.is_empty()).then_some(Element { rings, line }))
+    }))
 }
 
 fn lines(points: &[Point], closed: bool) -> BezPath {

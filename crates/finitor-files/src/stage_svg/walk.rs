@@ -42,29 +42,14 @@ pub(super) struct Drawing {
 
 /// Reads a drawing's elements. `is_thing` says whether the words of an element, its groups' first, say what it is.
 pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]) -> bool) -> Result<Drawing, Problem> {
-    let wrong = |message: String| Problem::of_file(path, message);
-    let size = std::fs::metadata(path).map_err(|error| wrong(format!("cannot be read: {error}")))?.len();
-    if size > MOST_BYTES {
-        return Err(wrong(format!("has {size} bytes; a drawing has {MOST_BYTES} at most")));
-    }
-    let bytes = std::fs::read(path).map_err(|error| wrong(format!("cannot be read: {error}")))?;
-    let text =
-        String::from_utf8(bytes).map_err(|_| wrong("is no UTF-8 text".into()).with_hint("save it as plain SVG"))?;
-    let text: Arc<str> = text.into();
-    let document = Document::parse(&text).map_err(|error| {
-        let hint = "save it as plain SVG, without a document type";
-        wrong(format!("line {}, column {}: is no SVG: {error}", error.pos().row, error.pos().col)).with_hint(hint)
-    })?;
-    let told = |node: Node<'_, '_>, message: String, hint: &str| Problem {
-        place: Some(place(&text, node.range().start)),
-        ..Problem::of_file(path, message).with_hint(hint)
+    let text = text_of(path)?;
+    let document = parsed(path, &text)?;
+    let told = |node: Node<'_, '_>, message: String, hint: &str| {
+        Problem { place: Some(place(&text, node.range().start)), ..Problem::of_file(path, message) }.with_hint(hint)
     };
     let root = document.root_element();
     if root.tag_name().name() != "svg" {
         return Err(told(root, "the outermost element is not <svg>".into(), "save it as plain SVG"));
-    }
-    if document.descendants().count() > MOST_ELEMENTS {
-        return Err(wrong(format!("has more than {MOST_ELEMENTS} elements")).with_hint("leave out what is not a shape"));
     }
     let mut shapes = Vec::new();
     let mut unread = Vec::new();
@@ -76,10 +61,7 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
         if !node.is_element() || !is_svg(node) || SILENT.contains(&name) {
             continue;
         }
-        let own = match from.within(node) {
-            Ok(own) => own,
-            Err(reason) => return Err(told(node, reason, "fix it in the editor and save again")),
-        };
+        let own = from.within(node).map_err(|reason| told(node, reason, "fix it in the editor and save again"))?;
         if own.depth > MOST_DEPTH {
             return Err(told(node, format!("it lies in more than {MOST_DEPTH} groups"), "take it out of its groups"));
         }
@@ -100,28 +82,47 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
             open.extend(children.into_iter().rev());
             continue;
         }
-        if !SHAPES.contains(&name) {
-            unread.push((at, format!("{} is not a shape", what())));
-            continue;
-        }
-        if !is_thing(&own.words) {
-            unread.push((at, format!("{} has no class that says what it is", what())));
+        if !SHAPES.contains(&name) || !is_thing(&own.words) {
+            let reason = if SHAPES.contains(&name) { "has no class that says what it is" } else { "is not a shape" };
+            unread.push((at, format!("{} {reason}", what())));
             continue;
         }
         let element = subpaths(node, own.transform, tolerance)
             .map_err(|reason| told(node, format!("{}: {reason}", what()), "fix it in the editor and save again"))?;
-        match element {
-            Some(element) => shapes.push(Drawn {
-                id: node.attribute("id").map(str::to_string),
-                words: own.words,
-                data: own.data,
-                at,
-                element,
-            }),
-            None => unread.push((at, format!("{} has no extent", what()))),
-        }
+        let Some(element) = element else {
+            unread.push((at, format!("{} has no extent", what())));
+            continue;
+        };
+        let id = node.attribute("id").map(str::to_string);
+        shapes.push(Drawn { id, words: own.words, data: own.data, at, element });
     }
     Ok(Drawing { shapes, unread, text: Arc::clone(&text) })
+}
+
+/// The elements of a text, where there are not too many.
+fn parsed<'t>(path: &Path, text: &'t str) -> Result<Document<'t>, Problem> {
+    let wrong = |message: String| Problem::of_file(path, message);
+    let document = Document::parse(text).map_err(|error| {
+        let hint = "save it as plain SVG, without a document type";
+        wrong(format!("line {}, column {}: is no SVG: {error}", error.pos().row, error.pos().col)).with_hint(hint)
+    })?;
+    if document.descendants().count() > MOST_ELEMENTS {
+        return Err(wrong(format!("has more than {MOST_ELEMENTS} elements")).with_hint("leave out what is not a shape"));
+    }
+    Ok(document)
+}
+
+/// What the file holds.
+fn text_of(path: &Path) -> Result<Arc<str>, Problem> {
+    let wrong = |message: String| Problem::of_file(path, message);
+    let size = std::fs::metadata(path).map_err(|error| wrong(format!("cannot be read: {error}")))?.len();
+    if size > MOST_BYTES {
+        return Err(wrong(format!("has {size} bytes; a drawing has {MOST_BYTES} at most")));
+    }
+    let bytes = std::fs::read(path).map_err(|error| wrong(format!("cannot be read: {error}")))?;
+    let text =
+        String::from_utf8(bytes).map_err(|_| wrong("is no UTF-8 text".into()).with_hint("save it as plain SVG"))?;
+    Ok(text.into())
 }
 
 /// A place of one element's beginning.

@@ -3,6 +3,7 @@
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::stage::{Effect, Outline, Stage, TILES_NAME, Warp};
 use finitor_core::{Point, Polygon};
+use quick_xml::escape::escape;
 use std::fmt::Write;
 
 /// The drawing of a stage's things: a path each, its name the id, its class in the words that are read, coordinates to the last
@@ -44,11 +45,11 @@ pub fn stage_to_svg(stage: &Stage, layers: &Layers) -> (String, usize) {
         path(&mut body, &one_way.name, &class, "", &one_way.outline, "#35d0ba");
     }
     for spawn in &stage.spawns {
-        let data = format!(" data-actor=\"{}\" data-facing=\"{}\"", escaped(&spawn.actor), spawn.facing.name());
+        let data = format!(" data-actor=\"{}\" data-facing=\"{}\"", escape(&spawn.actor), spawn.facing.name());
         dot(&mut body, "", "spawn", &data, spawn.at);
     }
     for spot in &stage.spots {
-        dot(&mut body, &format!(" id=\"{}\"", escaped(&spot.name)), "spot", "", spot.at);
+        dot(&mut body, &format!(" id=\"{}\"", escape(&spot.name)), "spot", "", spot.at);
     }
     let (width, height) = (stage.size.x, stage.size.y);
     let svg = format!(
@@ -79,12 +80,12 @@ fn push_layers(class: &mut String, prefix: &str, set: LayerSet, layers: &Layers)
         push(class, format_args!(" {prefix}nothing"));
     }
     for name in set.bits().filter_map(|bit| layers.names.get(bit)) {
-        push(class, format_args!(" {prefix}{}", escaped(name)));
+        push(class, format_args!(" {prefix}{}", escape(name)));
     }
 }
 
 fn warp_data(stage: &Stage, warp: &Warp) -> String {
-    let to = escaped(&stage.zones[warp.to].name);
+    let to = escape(&stage.zones[warp.to].name);
     let mut data = format!(" data-to=\"{to}\" data-landing=\"{} {}\"", warp.landing.x, warp.landing.y);
     if let Some(facing) = warp.facing {
         push(&mut data, format_args!(" data-landing-facing=\"{}\"", facing.name()));
@@ -103,7 +104,7 @@ fn path(body: &mut String, name: &str, class: &str, data: &str, outline: &Outlin
         format_args!(
             "<path id=\"{}\" class=\"{class}\"{data} d=\"{d}\" fill=\"{colour}\" fill-opacity=\"0.4\" fill-rule=\"evenodd\" \
              stroke=\"{colour}\"/>\n",
-            escaped(name)
+            escape(name)
         ),
     );
 }
@@ -128,10 +129,6 @@ fn dot(body: &mut String, id: &str, class: &str, data: &str, at: Point) {
             y = at.y
         ),
     );
-}
-
-fn escaped(text: &str) -> String {
-    text.replace('&', "&amp;").replace('<', "&lt;").replace('"', "&quot;")
 }
 
 fn push(text: &mut String, arguments: std::fmt::Arguments<'_>) {

@@ -1,7 +1,7 @@
 //! What a thing of a stage says, or its table of defaults.
 
 use crate::layers_toml::layer_set;
-use crate::stage_svg::Usual;
+use crate::stage_svg::DrawnDefaults;
 use crate::tiles_toml::Place;
 use crate::toml_table::Table;
 use finitor_core::layers::{LayerSet, Layers};
@@ -11,7 +11,7 @@ use finitor_core::stage::{Effect, Passes};
 #[derive(Clone, Copy)]
 pub(super) struct Reading<'t> {
     pub(super) table: &'t Table<'t>,
-    pub(super) usual: Option<&'t Table<'t>>,
+    pub(super) defaults: Option<&'t Table<'t>>,
     pub(super) layers: &'t Layers,
     pub(super) place: Place<'t>,
 }
@@ -20,11 +20,11 @@ impl Reading<'_> {
     /// The layers listed under a key, of its own or by default.
     pub(super) fn set(self, key: &'static str, example: &str) -> Option<LayerSet> {
         let of = |table: &Table<'_>| table.strings(key, example).map(|names| layer_set(table, self.layers, &names));
-        of(self.table).or_else(|| self.usual.and_then(of))
+        of(self.table).or_else(|| self.defaults.and_then(of))
     }
 
     pub(super) fn has(self, key: &str) -> bool {
-        self.table.has(key) || self.usual.is_some_and(|usual| usual.has(key))
+        self.table.has(key) || self.defaults.is_some_and(|table| table.has(key))
     }
 
     pub(super) fn layer(self) -> LayerSet {
@@ -40,8 +40,8 @@ impl Reading<'_> {
     }
 
     /// What a table of defaults gives to things of a drawing.
-    pub(super) fn usual_of_drawing(self) -> Usual {
-        Usual {
+    pub(super) fn for_drawing(self) -> DrawnDefaults {
+        DrawnDefaults {
             layer: self.set("layer", "\"ground\""),
             mask: self.set("mask", "[\"hero\"]"),
             passes: self.own_passes(),
@@ -70,12 +70,12 @@ impl Reading<'_> {
             }),
         }
         };
-        of(self.table).or_else(|| self.usual.and_then(of))
+        of(self.table).or_else(|| self.defaults.and_then(of))
     }
 
     pub(super) fn word<T: Copy>(self, key: &'static str, words: &[(&'static str, T)]) -> Option<T> {
         let own = self.table.word(key, words);
-        let usual = || self.usual.and_then(|usual| usual.word(key, words));
-        own.or_else(usual).map(|word| word.value)
+        let defaults = || self.defaults.and_then(|table| table.word(key, words));
+        own.or_else(defaults).map(|word| word.value)
     }
 }

@@ -6,12 +6,11 @@ use crate::cli::{DrawArgs, Format};
 use crate::exit::Exit;
 use crate::session::Session;
 use finitor_app::{
-    Drawing, Failure, TakeChecks, TakeMoment, actor_sheet, check_takes, draw_moment, stage_at_start, unknown,
+    Drawing, Failure, TakeChecks, TakeMoment, actor_sheet, check_recording, draw_moment, stage_at_start, unknown,
 };
-use finitor_files::STANDARD_INPUT;
+use finitor_files::TakeReader;
 use kinds::KindsRequest;
 use std::io::Write;
-use std::path::Path;
 
 /// Draws what was asked for, each as PNG and SVG, and names the files.
 pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
@@ -50,19 +49,15 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
         }
         return Ok(Exit::Done);
     };
-    if take == Path::new(STANDARD_INPUT) {
-        let message = "--take: a picture needs the take twice, once to check it; save it to a file and name that";
-        return Err(Failure::Usage(message.into()));
-    }
     let named = args.names.iter().find(|name| stages.iter().any(|stage| stage.name == **name));
     let stage = session.stage(&stages, named.map(String::as_str))?;
     let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs: false };
-    let takes = check_takes(checks, std::slice::from_ref(take))?;
-    for take in &takes {
-        let (tick, scale) = (args.tick, args.scale);
-        let moment = TakeMoment { project: session, files: &files, actors: &actors, stage, take, tick, scale };
-        session.save(&draw_moment(&moment, &folder)?, out)?;
-    }
+    let recording = TakeReader::open(&session.take_path(take), &actors, session.flip(stage))?.record()?;
+    let checked = check_recording(checks, take, &recording);
+    let (recording, take) = (&recording, &checked);
+    let (tick, scale) = (args.tick, args.scale);
+    let moment = TakeMoment { project: session, files: &files, actors: &actors, stage, recording, take, tick, scale };
+    session.save(&draw_moment(&moment, &folder)?, out)?;
     Ok(Exit::Done)
 }
 

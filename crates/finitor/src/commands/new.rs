@@ -26,22 +26,7 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     )?;
     let project = args.dir.file_name().map_or_else(|| "first".to_string(), |name| name.to_string_lossy().into_owned());
     let project: String = project.chars().filter(|c| !c.is_control() && !"\"\\".contains(*c)).collect();
-    let (actor, rows, wishes) = match args.from.first() {
-        Some(first) => {
-            // Looked at where they are first: when one is bad, nothing is written.
-            let groups = gather(&args.from, &LookWishes::default(), global.max_mpx, &NoProgress)?;
-            let name = actor_name(first);
-            let here = Path::new(".");
-            let naming = Naming { actor: &name, folder: here, rows: &[], layer: "hero", key: None };
-            starter(&groups, &naming).map_err(Failure::Usage)?;
-            (name, Vec::new(), LookWishes::default())
-        }
-        None => {
-            let wishes =
-                LookWishes { grid: Some(Grid::plain(figure::CELL.0, figure::CELL.1)), ..LookWishes::default() };
-            (OWN_ACTOR.to_string(), vec!["idle".to_string(), "walk".to_string()], wishes)
-        }
-    };
+    let Plan { actor, rows, wishes } = plan(args, global)?;
     let folder = args.dir.join("actors");
     std::fs::create_dir_all(&folder).map_err(|error| {
         let problem = Problem::of_file(&args.dir, format!("cannot be made: {error}"));
@@ -66,12 +51,42 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     for (path, text) in &texts {
         write_atomically(&args.dir.join(path), text.as_bytes())?;
     }
-    let dir = args.dir.display();
-    writeln!(
-        out,
-        "{dir} is a project now: {actor}, with {}, in a yard.",
-        counted(starter_frames(&starter, &groups), "frame")
-    )?;
+    let frames = starter_frames(&starter, &groups);
+    announce(&args.dir, &format!("{actor}, with {}", counted(frames, "frame")), out)?;
+    Ok(Exit::Done)
+}
+
+/// The actor of a new project.
+struct Plan {
+    actor: String,
+    /// Names of its rows.
+    rows: Vec<String>,
+    /// How its pictures are cut.
+    wishes: LookWishes,
+}
+
+/// Looks at the pictures where they are: when one is bad, nothing is written.
+fn plan(args: &NewArgs, global: &Global) -> Result<Plan, Failure> {
+    Ok(match args.from.first() {
+        Some(first) => {
+            let groups = gather(&args.from, &LookWishes::default(), global.max_mpx, &NoProgress)?;
+            let name = actor_name(first);
+            let here = Path::new(".");
+            let naming = Naming { actor: &name, folder: here, rows: &[], layer: "hero", key: None };
+            starter(&groups, &naming).map_err(Failure::Usage)?;
+            Plan { actor: name, rows: Vec::new(), wishes: LookWishes::default() }
+        }
+        None => {
+            let wishes =
+                LookWishes { grid: Some(Grid::plain(figure::CELL.0, figure::CELL.1)), ..LookWishes::default() };
+            Plan { actor: OWN_ACTOR.to_string(), rows: vec!["idle".to_string(), "walk".to_string()], wishes }
+        }
+    })
+}
+
+fn announce(dir: &Path, what: &str, out: &mut dyn Write) -> std::io::Result<()> {
+    let dir = dir.display();
+    writeln!(out, "{dir} is a project now: {what}, in a yard.")?;
     writeln!(out, "Its files have comments; change what you like. In {dir}:\n")?;
     for (command, words) in [
         ("finitor fit", "fits the shapes"),
@@ -81,7 +96,7 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     ] {
         writeln!(out, "  {command:<32} {words}")?;
     }
-    Ok(Exit::Done)
+    Ok(())
 }
 
 /// `keeper` for keeper.png, `walk` for walk_01.png; letters that no name may hold are replaced.

@@ -85,17 +85,17 @@ fn background_words(background: &Background) -> String {
     }
 }
 
-fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
-    let mut lines = Vec::new();
+/// How the picture is cut.
+fn cut_line(look: &SheetLook) -> Option<(&'static str, String)> {
     let used = look.cells.iter().filter(|cell| !cell.is_empty()).count();
-    match look.cutting {
-        Cutting::Whole => lines.push(("frames", "one: the whole picture".to_string())),
+    Some(match look.cutting {
+        Cutting::Whole => ("frames", "one: the whole picture".to_string()),
         Cutting::Gaps(gap) => {
             let sizes = look.cells.iter().map(|cell| (cell.rect.width, cell.rect.height));
             let (low, high) = sizes.fold(((u32::MAX, u32::MAX), (0, 0)), |(low, high), (w, h)| {
                 ((low.0.min(w), low.1.min(h)), (high.0.max(w), high.1.max(h)))
             });
-            lines.push((
+            (
                 "no grid",
                 format!(
                     "{used} pieces of art in {} rows, {} x {} to {} x {} px, parted by transparent gaps of {gap} px or more",
@@ -105,28 +105,30 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
                     high.0,
                     high.1
                 ),
-            ));
+            )
         }
         Cutting::Guessed(_) | Cutting::Given(_) => {
-            if let Some(grid) = look.cutting.grid() {
-                let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
-                let mut words = format!(
-                    "{} x {} px: {}, {}, {used} of {} cells used{}",
-                    grid.cell.0,
-                    grid.cell.1,
-                    counted(columns as usize, "column"),
-                    counted(rows as usize, "row"),
-                    look.cells.len(),
-                    evidence(&look.cutting)
-                );
-                if grid.before != (0, 0) || grid.gap != (0, 0) {
-                    words +=
-                        &format!("; margin {}, {}, gap {}, {}", grid.before.0, grid.before.1, grid.gap.0, grid.gap.1);
-                }
-                lines.push(("grid", words));
+            let grid = look.cutting.grid()?;
+            let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
+            let mut words = format!(
+                "{} x {} px: {}, {}, {used} of {} cells used{}",
+                grid.cell.0,
+                grid.cell.1,
+                counted(columns as usize, "column"),
+                counted(rows as usize, "row"),
+                look.cells.len(),
+                evidence(&look.cutting)
+            );
+            if grid.before != (0, 0) || grid.gap != (0, 0) {
+                words += &format!("; margin {}, {}, gap {}, {}", grid.before.0, grid.before.1, grid.gap.0, grid.gap.1);
             }
+            ("grid", words)
         }
-    }
+    })
+}
+
+fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
+    let mut lines: Vec<_> = cut_line(look).into_iter().collect();
     if look.rows.len() > 1 {
         let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
         let rows: Vec<String> = look.rows.iter().map(row).collect();

@@ -2,36 +2,18 @@
 
 use super::Edge;
 use crate::geometry::{Point, turn};
+use foldhash::fast::FixedState;
 use std::collections::HashMap;
-use std::hash::{BuildHasherDefault, Hasher};
 
-/// Mixes the bits of two coordinates: maps of millions of corners are filled, and nobody outside chooses the keys.
-#[derive(Default)]
-struct PlaceHasher(u64);
-
-impl Hasher for PlaceHasher {
-    fn finish(&self) -> u64 {
-        self.0 ^ (self.0 >> 32)
-    }
-
-    fn write(&mut self, bytes: &[u8]) {
-        bytes.iter().for_each(|byte| self.write_u64(u64::from(*byte)));
-    }
-
-    fn write_u64(&mut self, bits: u64) {
-        // The golden ratio's bits; those of small whole numbers stand at the top of a float.
-        self.0 = (self.0.rotate_left(23) ^ bits ^ (bits >> 29)).wrapping_mul(0x9e37_79b9_7f4a_7c15);
-    }
-}
-
-/// What is known of places, by the bits of their coordinates.
-type Places<T> = HashMap<(u64, u64), T, BuildHasherDefault<PlaceHasher>>;
+/// What is known of places, by the bits of their coordinates: maps of millions of corners are filled, and nobody outside
+/// chooses the keys. Nothing is read in the map's own order.
+type Places<T> = HashMap<(u64, u64), T, FixedState>;
 
 /// Edges linked into rings that touch neither themselves nor, but at corners, each other; corners on straight lines left out.
 pub(super) fn rings(edges: &[Edge]) -> Vec<(Vec<Point>, usize)> {
     let key = |p: Point| ((p.x + 0.0).to_bits(), (p.y + 0.0).to_bits());
     // The edges that start at a place; few places have more than one.
-    let mut first: Places<usize> = Places::with_capacity_and_hasher(edges.len(), BuildHasherDefault::default());
+    let mut first: Places<usize> = Places::with_capacity_and_hasher(edges.len(), FixedState::default());
     let mut next: Vec<Option<usize>> = vec![None; edges.len()];
     for (index, edge) in edges.iter().enumerate().rev() {
         next[index] = first.insert(key(edge.from), index);

@@ -108,6 +108,14 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
         Share::Actor => "one for the actor".to_string(),
     };
     let mut lines = vec![format!("{} that {goal}, {share}", fitting.kind.name())];
+    let limits = limits(fitting);
+    lines.extend((!limits.is_empty()).then(|| limits.join("; ")));
+    lines.push(format!("{}; {}", selected(fitting).join(", "), tidied(&fitting.tidying).join(", ")));
+    lines
+}
+
+/// What the shape is held to.
+fn limits(fitting: &Fitting) -> Vec<String> {
     let mut limits = Vec::new();
     if fitting.kind.is_traced() || fitting.kind == Kind::Auto {
         limits.push(match fitting.max_points {
@@ -154,7 +162,11 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
             fitting.forgiving.top, fitting.forgiving.front
         ));
     }
-    lines.extend((!limits.is_empty()).then(|| limits.join("; ")));
+    limits
+}
+
+/// The pixels that it is fitted to.
+fn selected(fitting: &Fitting) -> Vec<String> {
     let mut picked = vec![format!("selected: pixels with alpha of at least {}", fitting.alpha)];
     if !fitting.paint.is_empty() {
         let colours: Vec<String> = fitting.paint.iter().map(ToString::to_string).collect();
@@ -166,6 +178,11 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
     if fitting.presence > 0.0 {
         picked.push(format!("on at least {:.0} % of the frames", fitting.presence * 100.0));
     }
+    picked
+}
+
+/// What is done to them first.
+fn tidied(tidying: &Tidying) -> Vec<String> {
     let Tidying {
         min_island: islands,
         largest,
@@ -175,7 +192,7 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
         close_gaps,
         inset,
         outset,
-    } = fitting.tidying;
+    } = *tidying;
     let mut tidied: Vec<String> = Vec::new();
     tidied.extend((close_gaps > 1).then(|| format!("gaps under {close_gaps} px closed")));
     tidied.push(if holes == u64::MAX { "holes filled".into() } else { format!("holes under {holes} px filled") });
@@ -186,6 +203,5 @@ fn fitting_words(fitting: &Fitting) -> Vec<String> {
     tidied.extend((islands > 1).then(|| format!("islands under {islands} px dropped")));
     tidied.extend((inset > 0.0).then(|| format!("{inset} px removed all around")));
     tidied.extend((outset > 0.0).then(|| format!("{outset} px added all around")));
-    lines.push(format!("{}; {}", picked.join(", "), tidied.join(", ")));
-    lines
+    tidied
 }

@@ -4,6 +4,7 @@ use crate::session::Session;
 use finitor_app::Failure;
 use finitor_core::layers::LayerSet;
 use finitor_files::{FileChange, Project, add_layer, remove_layer, rename_layer, set_mask, write_changes};
+use similar::{ChangeTag, TextDiff};
 use std::io::Write;
 
 /// `layers set hero +crate -ledge`.
@@ -105,7 +106,7 @@ fn finish(
     let verb = if dry_run { "would change" } else { "changed" };
     writeln!(out, "{verb} {}: {what}", files.join(", "))?;
     for (change, name) in changes.iter().zip(&files) {
-        for (line, sign, words) in difference(&change.before, &change.after) {
+        for (line, sign, words) in difference(&TextDiff::from_lines(&change.before, &change.after)) {
             writeln!(out, "{name}:{line}: {sign} {words}")?;
         }
     }
@@ -116,37 +117,15 @@ fn finish(
     Ok(())
 }
 
-/// Lines that went and came, with their numbers in the old text and the new one, after the longest common subsequence.
-///
-/// # Complexity
-/// O(n m) for what lies between the first and the last line that differs.
-fn difference<'t>(before: &'t str, after: &'t str) -> Vec<(usize, char, &'t str)> {
-    let (old, new): (Vec<&str>, Vec<&str>) = (before.lines().collect(), after.lines().collect());
-    let head = old.iter().zip(&new).take_while(|(a, b)| a == b).count();
-    let tail = old[head..].iter().rev().zip(new[head..].iter().rev()).take_while(|(a, b)| a == b).count();
-    let (old_part, new_part) = (&old[head..old.len() - tail], &new[head..new.len() - tail]);
-    let (n, m) = (old_part.len(), new_part.len());
-    let mut common = vec![vec![0_usize; m + 1]; n + 1];
-    for i in (0..n).rev() {
-        for j in (0..m).rev() {
-            common[i][j] = if old_part[i] == new_part[j] {
-                common[i + 1][j + 1] + 1
-            } else {
-                common[i + 1][j].max(common[i][j + 1])
-            };
-        }
-    }
-    let (mut i, mut j, mut found) = (0, 0, Vec::new());
-    while i < n || j < m {
-        if i < n && j < m && old_part[i] == new_part[j] {
-            (i, j) = (i + 1, j + 1);
-        } else if i < n && (j == m || common[i + 1][j] >= common[i][j + 1]) {
-            found.push((head + i + 1, '-', old_part[i]));
-            i += 1;
-        } else {
-            found.push((head + j + 1, '+', new_part[j]));
-            j += 1;
-        }
-    }
-    found
+/// Lines that went and came, with their numbers in the old text and the new one.
+fn difference<'t>(diff: &'t TextDiff<'t, 't, str>) -> Vec<(usize, char, &'t str)> {
+    let changed = diff.iter_all_changes().filter_map(|change| {
+        let (at, sign) = match change.tag() {
+            ChangeTag::Delete => (change.old_index()?, '-'),
+            ChangeTag::Insert => (change.new_index()?, '+'),
+            ChangeTag::Equal => return None,
+        };
+        Some((at + 1, sign, change.value().trim_end_matches(['\r', '\n'])))
+    });
+    changed.collect()
 }
