@@ -5,6 +5,7 @@ use crate::clearance::{Space, pivots_hit};
 use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap};
 use crate::stage::{Stage, Warp, Zone};
+use crate::world::{Body, World};
 
 /// A body as it may land: the frame it is on, and its shape in a facing.
 pub(super) struct Landing<'a> {
@@ -14,7 +15,7 @@ pub(super) struct Landing<'a> {
 
 /// All that an actor may be when a warp puts it down.
 pub(super) struct Landings<'a> {
-    stage: &'a Stage,
+    world: World<'a>,
     warp: &'a Warp,
     all: Vec<Landing<'a>>,
 }
@@ -49,41 +50,33 @@ impl<'a> Landings<'a> {
                 all.extend(detected.map(|body| Landing { frame: format!("{} {number}", animation.name), body }));
             }
         }
-        Some(Landings { stage, warp, all })
+        Some(Landings { world: World::new(stage), warp, all })
     }
 
     /// Where the pivot is put.
     fn at(&self) -> Point {
-        self.stage.landing(self.warp)
+        self.world.stage().landing(self.warp)
     }
 
     /// The deepest that any landing lies in a solid that stops it, by more than `than`, when it is moved by so much.
     pub(super) fn deepest(&self, moved: Vec2, than: f64) -> Option<Blocked<'_, 'a>> {
-        let at = self.at().to_vec2() + moved;
-        let mut worst: Option<Blocked<'_, 'a>> = None;
-        for landing in &self.all {
-            for solid in self.stage.solids.iter().filter(|solid| landing.body.mask.sees(solid.layer)) {
-                let found = deepest_overlap(&landing.body.pieces, at, &solid.outline.pieces);
-                let Some(depth) = found.map(|(overlap, ..)| overlap.depth).filter(|depth| *depth > than) else {
-                    continue;
-                };
-                if worst.as_ref().is_none_or(|known| depth > known.depth) {
-                    worst = Some(Blocked { depth, landing, solid: &solid.name });
-                }
-            }
-        }
-        worst
+        let inside = self.all.iter().filter_map(|landing| {
+            let found = self.world.deepest_solid(Body::new(landing.body, landing.body.mask), self.at() + moved)?;
+            let (depth, solid) = (found.overlap.depth, self.world.solid(found.solid).name.as_str());
+            (depth > than).then_some(Blocked { depth, landing, solid })
+        });
+        inside.reduce(|known, other| if other.depth > known.depth { other } else { known })
     }
 
     /// The shortest move that frees every landing wholly, to a hundredth of a px.
     pub(super) fn nearest_free(&self) -> Option<Vec2> {
         let hit = self.all.iter().flat_map(|landing| {
-            let detected = self.stage.solids.iter().filter(|solid| landing.body.mask.sees(solid.layer));
+            let detected = self.world.stage().solids.iter().filter(|solid| landing.body.mask.sees(solid.layer));
             let pieces = detected.flat_map(|solid| &solid.outline.pieces);
             pieces.flat_map(|piece| landing.body.pieces.iter().map(move |own| pivots_hit(piece, own)))
         });
         let hit: Vec<Convex> = hit.collect();
-        let by = Space::new(&hit, self.stage.area()).nearest(self.at())? - self.at();
+        let by = Space::new(&hit, self.world.stage().area()).nearest(self.at())? - self.at();
         // Numbers as one would write them: the nearest on a grid of hundredths that is free as well.
         let cent = |n: f64| n / 100.0;
         let (x, y) = ((by.x * 100.0).round(), (by.y * 100.0).round());
@@ -98,7 +91,7 @@ impl<'a> Landings<'a> {
     pub(super) fn sent_back(&self, cooldown: u32) -> Option<SentBack<'a>> {
         let at = self.at().to_vec2();
         let (mut left, mut right, mut name): (f64, f64, Option<&'a str>) = (0.0, 0.0, None);
-        for zone in self.stage.zones.iter().filter(|zone| zone.warp.is_some()) {
+        for zone in self.world.stage().zones.iter().filter(|zone| zone.warp.is_some()) {
             for landing in self.all.iter().filter(|landing| zone.mask.sees(landing.body.layer)) {
                 if deepest_overlap(&landing.body.pieces, at, &zone.outline.pieces).is_none() {
                     continue;

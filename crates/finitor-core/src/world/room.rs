@@ -1,6 +1,6 @@
 //! Where a body is clear of the still world, how deep it is in it elsewhere, and the nearest way out.
 
-use super::{Body, World};
+use super::{Body, SolidIndex, World};
 use crate::geometry::{Convex, Overlap, Point, Vec2, cut_back, deepest_overlap};
 
 /// A place for a body, and how deep it is in the deepest thing there; 0 where it is clear.
@@ -8,6 +8,13 @@ use crate::geometry::{Convex, Overlap, Point, Vec2, cut_back, deepest_overlap};
 pub(crate) struct ClearPlace {
     pub(crate) at: Point,
     pub(crate) depth: f64,
+}
+
+/// A body in a solid.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct InSolid {
+    pub(crate) solid: SolidIndex,
+    pub(crate) overlap: Overlap,
 }
 
 impl World<'_> {
@@ -29,6 +36,17 @@ impl World<'_> {
         let found =
             met.iter().filter_map(|pieces| deepest_overlap(body.pieces, at.to_vec2(), pieces)).map(|(found, ..)| found);
         found.max_by(|a, b| a.depth.total_cmp(&b.depth))
+    }
+
+    /// The solid that the body is deepest in, of those that it detects; the first of equals.
+    pub(crate) fn deepest_solid(&self, body: Body<'_>, at: Point) -> Option<InSolid> {
+        let near = self.solids_in(body.bounds() + at.to_vec2());
+        let detected = near.into_iter().filter(|index| body.mask.sees(self.solid(*index).layer));
+        let found = detected.filter_map(|solid| {
+            let (overlap, ..) = deepest_overlap(body.pieces, at.to_vec2(), &self.solid(solid).outline.pieces)?;
+            Some(InSolid { solid, overlap })
+        });
+        found.reduce(|known, other| if other.overlap.depth > known.overlap.depth { other } else { known })
     }
 
     /// How deep the body is in the deepest of the solids it detects, px; 0 where it is clear.
