@@ -12,9 +12,9 @@ pub struct LayerRow {
     /// Its bit.
     pub bit: usize,
     /// By layer: whether its mask has it.
-    pub looks: Vec<bool>,
+    pub detects: Vec<bool>,
     /// The same without any state.
-    pub usual: Vec<bool>,
+    pub without_states: Vec<bool>,
     /// The mask.
     pub mask: u32,
 }
@@ -106,14 +106,14 @@ impl Matrix {
             let base = y + side / 2.0 + 5.0;
             over.push(Item::text(Point::new(EDGE, base), NAME, Align::Start, QUIET_INK, row.bit.to_string()));
             over.push(Item::text(Point::new(left - 12.0, base), NAME, Align::End, INK, row.name.as_str()));
-            for (column, looks) in row.looks.iter().enumerate() {
+            for (column, detects) in row.detects.iter().enumerate() {
                 let at = Point::new(left + column as f64 * side, y);
                 let cell = Rect::new(at.x + 1.0, at.y + 1.0, at.x + side - 1.0, at.y + side - 1.0);
                 let colour = if (index + column) % 2 == 0 { CELL } else { CELL_OTHER };
                 over.push(Item::Fill { rect: cell, colour: if index == column { PAGE } else { colour } });
-                let back = sheet.rows[column].looks.get(index).copied().unwrap_or(false);
-                over.extend(mark(cell, *looks, back));
-                if row.usual.get(column) != Some(looks) {
+                let back = sheet.rows[column].detects.get(index).copied().unwrap_or(false);
+                over.extend(mark(cell, *detects, back));
+                if row.without_states.get(column) != Some(detects) {
                     over.extend(frame(cell));
                 }
             }
@@ -128,16 +128,16 @@ impl Matrix {
 
 /// What the marks mean; from `y` down to the height that is returned.
 fn legend(sheet: &LayerSheet, mut y: f64, over: &mut Vec<Item>) -> f64 {
-    for (looks, back, words) in
+    for (detects, back, words) in
         [(true, true, "both detect each other"), (true, false, "only the row detects the column")]
     {
         let cell = Rect::new(EDGE, y - 15.0, EDGE + 20.0, y + 5.0);
         over.push(Item::Fill { rect: cell, colour: CELL });
-        over.extend(mark(cell, looks, back));
+        over.extend(mark(cell, detects, back));
         over.push(Item::text(Point::new(EDGE + 30.0, y), 14.0, Align::Start, QUIET_INK, words));
         y += 26.0;
     }
-    if sheet.rows.iter().any(|row| row.looks != row.usual) {
+    if sheet.rows.iter().any(|row| row.detects != row.without_states) {
         let cell = Rect::new(EDGE, y - 15.0, EDGE + 20.0, y + 5.0);
         over.extend(frame(cell));
         let words = "changed by the states";
@@ -148,8 +148,8 @@ fn legend(sheet: &LayerSheet, mut y: f64, over: &mut Vec<Item>) -> f64 {
 }
 
 /// The mark of a pair: told by its form, not by its colour alone.
-fn mark(cell: Rect, looks: bool, back: bool) -> Option<Item> {
-    if !looks {
+fn mark(cell: Rect, detects: bool, back: bool) -> Option<Item> {
+    if !detects {
         return None;
     }
     let inset = cell.width() * 0.28;

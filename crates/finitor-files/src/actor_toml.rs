@@ -331,11 +331,11 @@ fn check_swaps(top: &Table<'_>, swaps: &[At<Swap>], shapes: &[ShapeSpec], anchor
 const MOST_TOLD: usize = 5;
 
 fn note_pictures(doc: &Document, plans: &[FramePlan], problems: &[(usize, String)]) {
-    let mut told: BTreeMap<usize, Vec<&(usize, String)>> = BTreeMap::new();
+    let mut by_row: BTreeMap<usize, Vec<&(usize, String)>> = BTreeMap::new();
     for problem in problems {
-        told.entry(plans[problem.0].span.start).or_default().push(problem);
+        by_row.entry(plans[problem.0].span.start).or_default().push(problem);
     }
-    for here in told.values() {
+    for here in by_row.values() {
         for (frame, reason) in here.iter().take(MOST_TOLD) {
             let more = here.len().saturating_sub(MOST_TOLD);
             let hint = (more > 0).then(|| format!("and {more} more pictures here"));

@@ -154,11 +154,11 @@ impl FrameChange {
 fn told_pixels(change: &ImprintChange) -> String {
     let ImprintChange { came, went, recoloured } = *change;
     let counts = [(came, "came"), (went, "went"), (recoloured.unwrap_or(0), "recoloured")];
-    let told: Vec<String> =
+    let changes: Vec<String> =
         counts.iter().filter(|(count, _)| *count > 0).map(|(count, what)| format!("{count} {what}")).collect();
-    match (told.is_empty(), recoloured) {
-        (false, Some(_)) => format!("changed by {} px ({})", change.pixels(), told.join(", ")),
-        (false, None) => format!("changed by {} px ({}), colours not counted", change.pixels(), told.join(", ")),
+    match (changes.is_empty(), recoloured) {
+        (false, Some(_)) => format!("changed by {} px ({})", change.pixels(), changes.join(", ")),
+        (false, None) => format!("changed by {} px ({}), colours not counted", change.pixels(), changes.join(", ")),
         (true, Some(_)) => "changed in faint pixels alone (alpha below 128): 0 px count".to_string(),
         (true, None) => "has other colours, its silhouette is the same to the pixel".to_string(),
     }

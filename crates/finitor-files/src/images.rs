@@ -61,7 +61,7 @@ pub(crate) fn read_size(path: &Path, max_mpx: u32) -> Result<(u32, u32), String>
     let size = match sort_of(&mut reader)? {
         Sort::Png => {
             let mut decoder = png::Decoder::new(reader);
-            let header = decoder.read_header_info().map_err(|error| told(&error))?;
+            let header = decoder.read_header_info().map_err(|error| png_error(&error))?;
             (header.width, header.height)
         }
         Sort::Gif => {
@@ -153,9 +153,9 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
     // Texts and colour profiles say nothing about shapes, and compressed they could hold anything.
     decoder.set_ignore_text_chunk(true);
     decoder.set_ignore_iccp_chunk(true);
-    let header = decoder.read_header_info().map_err(|error| told(&error))?;
+    let header = decoder.read_header_info().map_err(|error| png_error(&error))?;
     budget.check(header.width, header.height, 1)?;
-    let mut reader = decoder.read_info().map_err(|error| told(&error))?;
+    let mut reader = decoder.read_info().map_err(|error| png_error(&error))?;
     let info = reader.info();
     let (width, height) = (info.width, info.height);
     let count = info.animation_control().map_or(1, |animation| animation.num_frames);
@@ -168,7 +168,7 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
     if !animated && reader.output_color_type() == (ColorType::Rgba, BitDepth::Eight) {
         // The usual sort is decoded to where it is to be.
         let mut pixels = vec![[0; 4]; width as usize * height as usize];
-        reader.next_frame(pixels.as_flattened_mut()).map_err(|error| told(&error))?;
+        reader.next_frame(pixels.as_flattened_mut()).map_err(|error| png_error(&error))?;
         let picture = Picture::new(width, height, pixels).ok_or("has fewer pixels than its header says")?;
         return Ok(Images { images: vec![Image { picture, delay: 0.0 }], written_as });
     }
@@ -179,10 +179,10 @@ fn read_png(file: BufReader<File>, budget: Budget) -> Result<Images, String> {
     // The first image may be one for viewers that know no animation; then no frame control comes before it.
     let shown_alone = animated && reader.info().frame_control.is_none();
     if shown_alone {
-        reader.next_frame(&mut bytes).map_err(|error| told(&error))?;
+        reader.next_frame(&mut bytes).map_err(|error| png_error(&error))?;
     }
     while images.len() < count as usize {
-        let decoded = reader.next_frame(&mut bytes).map_err(|error| told(&error))?;
+        let decoded = reader.next_frame(&mut bytes).map_err(|error| png_error(&error))?;
         let pixels = rgba(&reader, &bytes, &decoded)?;
         let control = reader.info().frame_control.filter(|_| animated);
         let whole = PixelRect { x: 0, y: 0, width, height };
@@ -269,7 +269,7 @@ fn rgba(
     Ok(pixels)
 }
 
-fn told(error: &png::DecodingError) -> String {
+fn png_error(error: &png::DecodingError) -> String {
     match error {
         png::DecodingError::IoError(error) if error.kind() == std::io::ErrorKind::UnexpectedEof => {
             CUT_SHORT.to_string()

@@ -61,55 +61,55 @@ pub(crate) fn usual_body() -> Fitting {
 }
 
 /// The usual body in words, for `fit --why`.
-pub const USUAL_BODY_WORDS: &str = "no kind is given, so it is the usual body: one box over all its frames, round \
+pub const USUAL_BODY_WORDS: &str = "no kind is given, so it is the defaults body: one box over all its frames, round \
     the pixels that at least half of them share, thin parts (under 12 % of its height) dropped with what hangs on them, equal on both sides of the pivot, flat \
     on the pivot's line, 2 px lower at the top and 4 px narrower for the front";
 
-/// Reads a recipe; what the table leaves open is taken from `usual`.
-pub(crate) fn fitting(table: &Table<'_>, usual: Fitting) -> Option<Fitting> {
+/// Reads a recipe; what the table leaves open is taken from `defaults`.
+pub(crate) fn fitting(table: &Table<'_>, defaults: Fitting) -> Option<Fitting> {
     let words: Vec<(&str, Kind)> = Kind::ALL.map(|kind| (kind.name(), kind)).to_vec();
-    let usual = match table.has("kind") {
+    let defaults = match table.has("kind") {
         true => {
             let kind = table.word("kind", &words)?.value;
-            if kind == usual.kind { usual } else { Fitting::of(kind) }
+            if kind == defaults.kind { defaults } else { Fitting::of(kind) }
         }
-        false => usual,
+        false => defaults,
     };
-    let kind = usual.kind;
+    let kind = defaults.kind;
     let goal = table.word("fit", &GOALS);
     if let Some(goal) = goal.as_ref().filter(|goal| goal.value == FitGoal::Inside && kind == Kind::Hull) {
         let message = "the greatest convex polygon inside is not fitted";
         let hint = "take kind = \"pieces\", or a box, circle or capsule inside; or fit = \"cover\" or \"balance\"";
         table.wrong(goal.span.clone(), message, Some(hint.into()));
     }
-    let goal = goal.map_or(usual.goal, |goal| goal.value);
+    let goal = goal.map_or(defaults.goal, |goal| goal.value);
     let fitting = Fitting {
         kind,
         goal,
-        share: table.word("share", &SHARES).map_or(usual.share, |share| share.value),
-        alpha: table.integer("alpha", 1..256, "128").map_or(usual.alpha, |alpha| alpha.value as u8),
-        region: region(table).or(usual.region),
-        paint: if table.has("paint") { paint(table) } else { usual.paint.clone() },
-        tidying: tidying(table, usual.tidying),
+        share: table.word("share", &SHARES).map_or(defaults.share, |share| share.value),
+        alpha: table.integer("alpha", 1..256, "128").map_or(defaults.alpha, |alpha| alpha.value as u8),
+        region: region(table).or(defaults.region),
+        paint: if table.has("paint") { paint(table) } else { defaults.paint.clone() },
+        tidying: tidying(table, defaults.tidying),
         tolerance: traced(table, kind, "tolerance", table.number_from("tolerance", 0.0, "1.0"))
-            .unwrap_or(usual.tolerance),
+            .unwrap_or(defaults.tolerance),
         max_points: traced(table, kind, "max_points", table.integer("max_points", 3..100_000, "16"))
             .map(|most| most as usize)
-            .or(usual.max_points),
+            .or(defaults.max_points),
         max_piece_points: table
             .integer("max_piece_points", 3..100_000, "8")
-            .map_or(usual.max_piece_points, |most| most.value as usize),
-        angle: angle(table, kind).unwrap_or(usual.angle),
-        sides: sides(table, kind, goal, usual.sides),
-        symmetric: table.boolean("symmetric").map_or(usual.symmetric, |symmetric| symmetric.value),
-        grounded: table.boolean("grounded").map_or(usual.grounded, |grounded| grounded.value),
-        spared: usual.spared.clone(),
-        snap: above_zero(table, "snap", "1").or(usual.snap),
-        presence: share(table, "presence", "0.5").unwrap_or(usual.presence),
-        min_iou: share(table, "min_iou", "0.8").unwrap_or(usual.min_iou),
+            .map_or(defaults.max_piece_points, |most| most.value as usize),
+        angle: angle(table, kind).unwrap_or(defaults.angle),
+        sides: sides(table, kind, goal, defaults.sides),
+        symmetric: table.boolean("symmetric").map_or(defaults.symmetric, |symmetric| symmetric.value),
+        grounded: table.boolean("grounded").map_or(defaults.grounded, |grounded| grounded.value),
+        spared: defaults.spared.clone(),
+        snap: above_zero(table, "snap", "1").or(defaults.snap),
+        presence: share(table, "presence", "0.5").unwrap_or(defaults.presence),
+        min_iou: share(table, "min_iou", "0.8").unwrap_or(defaults.min_iou),
         forgiving: Forgiving {
-            top: table.number_from("forgive_top", 0.0, "2").map_or(usual.forgiving.top, |by| by.value),
-            front: table.number_from("forgive_front", 0.0, "4").map_or(usual.forgiving.front, |by| by.value),
+            top: table.number_from("forgive_top", 0.0, "2").map_or(defaults.forgiving.top, |by| by.value),
+            front: table.number_from("forgive_front", 0.0, "4").map_or(defaults.forgiving.front, |by| by.value),
         },
     };
     contradictions(table, &fitting);
@@ -154,30 +154,34 @@ fn contradictions(table: &Table<'_>, fitting: &Fitting) {
     }
 }
 
-fn tidying(table: &Table<'_>, usual: Tidying) -> Tidying {
+fn tidying(table: &Table<'_>, defaults: Tidying) -> Tidying {
     const MOST: i64 = 1 << 31;
     const WIDEST: f64 = 4096.0;
-    let count = |key, usual: u64| table.integer(key, 0..MOST, "8").map_or(usual, |count| count.value as u64);
-    let side = |key, usual: u32| table.integer(key, 0..4096, "3").map_or(usual, |side| side.value as u32);
-    let reach = |key, usual: f64| match table.number_from(key, 0.0, "1") {
+    let count = |key, defaults: u64| table.integer(key, 0..MOST, "8").map_or(defaults, |count| count.value as u64);
+    let side = |key, defaults: u32| table.integer(key, 0..4096, "3").map_or(defaults, |side| side.value as u32);
+    let reach = |key, defaults: f64| match table.number_from(key, 0.0, "1") {
         Some(reach) if reach.value > WIDEST => {
             table.wrong(reach.span, format!("`{key}` is more than {WIDEST} px"), None);
-            usual
+            defaults
         }
         Some(reach) => reach.value,
-        None => usual,
+        None => defaults,
     };
     let shared = table.is_string("min_thickness").then(|| min_thickness_share(table).unwrap_or(0.0));
     let largest = table.is_string("min_island").then(|| table.word("min_island", &[("largest", ())]).is_some());
     Tidying {
-        min_island: if largest.is_some() { 0 } else { count("min_island", usual.min_island) },
-        largest: largest.unwrap_or(usual.largest && !table.has("min_island")),
-        min_hole: count("min_hole", usual.min_hole),
-        min_thickness: if shared.is_some() { 0 } else { side("min_thickness", usual.min_thickness) },
-        min_thickness_share: shared.unwrap_or(if table.has("min_thickness") { 0.0 } else { usual.min_thickness_share }),
-        close_gaps: side("close_gaps", usual.close_gaps),
-        inset: reach("inset", usual.inset),
-        outset: reach("outset", usual.outset),
+        min_island: if largest.is_some() { 0 } else { count("min_island", defaults.min_island) },
+        largest: largest.unwrap_or(defaults.largest && !table.has("min_island")),
+        min_hole: count("min_hole", defaults.min_hole),
+        min_thickness: if shared.is_some() { 0 } else { side("min_thickness", defaults.min_thickness) },
+        min_thickness_share: shared.unwrap_or(if table.has("min_thickness") {
+            0.0
+        } else {
+            defaults.min_thickness_share
+        }),
+        close_gaps: side("close_gaps", defaults.close_gaps),
+        inset: reach("inset", defaults.inset),
+        outset: reach("outset", defaults.outset),
     }
 }
 
@@ -233,14 +237,14 @@ fn share(table: &Table<'_>, key: &'static str, example: &str) -> Option<f64> {
     None
 }
 
-fn sides(table: &Table<'_>, kind: Kind, goal: FitGoal, usual: Sides) -> Sides {
-    let number = |key, usual: Option<f64>, reason: Option<String>| {
-        let Some(found) = table.number(key, "20") else { return usual };
+fn sides(table: &Table<'_>, kind: Kind, goal: FitGoal, defaults: Sides) -> Sides {
+    let number = |key, defaults: Option<f64>, reason: Option<String>| {
+        let Some(found) = table.number(key, "20") else { return defaults };
         let Some(reason) = reason else { return Some(found.value) };
         table.wrong(found.span, reason, Some("drop it, or take kind = \"box\"".into()));
         None
     };
-    let side = |key, usual| {
+    let side = |key, defaults| {
         let reason = match (kind, goal) {
             (Kind::Box | Kind::Auto, _) | (Kind::Capsule, FitGoal::Balance) => None,
             (Kind::Capsule, FitGoal::Cover) => Some(
@@ -252,27 +256,27 @@ fn sides(table: &Table<'_>, kind: Kind, goal: FitGoal, usual: Sides) -> Sides {
             }
             _ => Some(format!("kind \"{}\" has no sides to give", kind.name())),
         };
-        number(key, usual, reason)
+        number(key, defaults, reason)
     };
-    let size = |key, usual| {
+    let size = |key, defaults| {
         let has = matches!((kind, goal), (Kind::Box, _) | (Kind::Capsule, FitGoal::Balance));
         let reason = if kind == Kind::Capsule {
             format!("a capsule with that `fit` has a `radius` to give, no `{key}`")
         } else {
             format!("kind \"{}\" has no `{key}` to give", kind.name())
         };
-        number(key, usual, (!has).then_some(reason))
+        number(key, defaults, (!has).then_some(reason))
     };
     let has_radius = matches!(kind, Kind::Circle | Kind::Capsule);
     let radius = (!has_radius).then(|| format!("kind \"{}\" has no `radius` to give", kind.name()));
     let found = Sides {
-        left: side("left", usual.left),
-        top: side("top", usual.top),
-        right: side("right", usual.right),
-        bottom: side("bottom", usual.bottom),
-        width: size("width", usual.width),
-        height: size("height", usual.height),
-        radius: number("radius", usual.radius, radius),
+        left: side("left", defaults.left),
+        top: side("top", defaults.top),
+        right: side("right", defaults.right),
+        bottom: side("bottom", defaults.bottom),
+        width: size("width", defaults.width),
+        height: size("height", defaults.height),
+        radius: number("radius", defaults.radius, radius),
         axis: None,
     };
     for (key, value) in [("width", found.width), ("height", found.height), ("radius", found.radius)] {

@@ -132,8 +132,8 @@ pub(crate) fn read_stage_svg(
             });
         }
     }
-    let told = stage.drawing.unread.iter().take(MOST_TOLD);
-    stage.unread = told.map(|(at, what)| format!("line {}: {what}", place(&stage.drawing.text, *at).line)).collect();
+    let named = stage.drawing.unread.iter().take(MOST_TOLD);
+    stage.unread = named.map(|(at, what)| format!("line {}: {what}", place(&stage.drawing.text, *at).line)).collect();
     if let Some(more) = stage.drawing.unread.len().checked_sub(MOST_TOLD).filter(|more| *more > 0) {
         stage.unread.push(format!("and {more} more"));
     }

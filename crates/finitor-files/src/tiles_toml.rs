@@ -143,9 +143,9 @@ pub(crate) fn stage_sources(stage: &Path) -> Vec<PathBuf> {
 
 /// How a stage's art is fitted: an outline that balances, within 0.5 px, where `shape` says nothing else.
 pub(crate) fn art_recipe(table: &Table<'_>) -> Option<Fitting> {
-    let usual = Fitting { goal: FitGoal::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
-    let Some(own) = table.table("shape") else { return Some(usual) };
-    let found = fitting(&own, usual);
+    let defaults = Fitting { goal: FitGoal::Balance, tolerance: 0.5, ..Fitting::of(Kind::Outline) };
+    let Some(own) = table.table("shape") else { return Some(defaults) };
+    let found = fitting(&own, defaults);
     own.finish();
     found
 }
@@ -154,8 +154,8 @@ pub(crate) fn art_recipe(table: &Table<'_>) -> Option<Fitting> {
 pub(crate) fn picture(table: &Table<'_>, place: Place<'_>, image: &At<String>) -> Option<Picture> {
     let base = place.path.parent().unwrap_or(place.root);
     let read = resolve(place.root, base, &image.value).and_then(|path| read_picture(&path, USUAL_MAX_MPX));
-    let told = |reason| table.wrong(image.span.clone(), format!("picture \"{}\": {reason}", image.value), None);
-    read.map_err(told).ok()
+    let wrong = |reason| table.wrong(image.span.clone(), format!("picture \"{}\": {reason}", image.value), None);
+    read.map_err(wrong).ok()
 }
 
 /// Rows of numbers; a blank field, or -1, is an empty cell.

@@ -7,9 +7,9 @@ pub fn counted(count: usize, thing: &str) -> String {
 
 /// The first few of some items, and how many more there are: `2, 5, 7 and 3 more`.
 pub fn first_few(items: &[String], most: usize, separator: &str) -> String {
-    let told = items[..items.len().min(most)].join(separator);
+    let listed = items[..items.len().min(most)].join(separator);
     match items.len().saturating_sub(most) {
-        0 => told,
-        more => format!("{told} and {more} more"),
+        0 => listed,
+        more => format!("{listed} and {more} more"),
     }
 }

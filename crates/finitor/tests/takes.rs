@@ -5,7 +5,7 @@ mod support;
 
 use serde_json::{Value, json};
 use std::io::Write;
-use std::process::{Output, Command, Stdio};
+use std::process::{Command, Output, Stdio};
 use support::Project;
 
 /// A CSV take as lines of JSON: numbers as numbers, states as a list.
@@ -66,7 +66,8 @@ fn lines_of_json_and_standard_input_say_the_same_as_csv() {
     }
     project.ok(&["draw", "--take", "takes/faults.csv"]);
     piped(&project, &["draw", "--take", "-"], csv.clone());
-    let picture = |name: &str| project.read(&format!("pictures/pier-{name}-184.svg")).replace(&format!("of {name}"), "");
+    let picture =
+        |name: &str| project.read(&format!("pictures/pier-{name}-184.svg")).replace(&format!("of {name}"), "");
     assert_eq!(picture("input"), picture("faults"));
     let bad = "{\"tick\":0,\"actor\":\"barrel\",\"x\":9,\"y\":200,\"facing\":\"right\",\"animation\":\"stand\",\"frame\":0}\n\n\
         {\"tick\":1,\"actor\":\"barrel\",\"x\":\"9\",\"y\":200}\n{\"tik\":2}\nwhat\n[1]\n{\"tick\":3,\"actor\":\"barel\",\"x\":9,\"y\":2}\n\

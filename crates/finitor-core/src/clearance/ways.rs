@@ -59,8 +59,8 @@ impl Ways {
             pieces.iter().flat_map(|piece| own().map(move |own| pivots_hit(piece, own))).collect()
         };
         hit.extend(sums(walls));
-        let looks = |zone: &crate::stage::Zone| zone.mask.sees(stance.layer);
-        let shut = stage.zones.iter().filter(|zone| closes(zone.effect) && looks(zone));
+        let detects = |zone: &crate::stage::Zone| zone.mask.sees(stance.layer);
+        let shut = stage.zones.iter().filter(|zone| closes(zone.effect) && detects(zone));
         hit.extend(shut.flat_map(|zone| sums(&zone.outline.pieces)));
         let solid = hit.len();
         let mut platforms: Vec<(&OneWay, Vec<usize>)> = Vec::new();
@@ -72,7 +72,7 @@ impl Ways {
         let zones: Vec<Vec<Convex>> = stage
             .zones
             .iter()
-            .map(|zone| if looks(zone) && !closes(zone.effect) { sums(&zone.outline.pieces) } else { Vec::new() })
+            .map(|zone| if detects(zone) && !closes(zone.effect) { sums(&zone.outline.pieces) } else { Vec::new() })
             .collect();
         let marks: Vec<Convex> = zones.iter().flatten().cloned().collect();
         let space = Space::with_marks(&hit, &marks, area);

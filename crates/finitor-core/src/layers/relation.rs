@@ -12,7 +12,7 @@ pub enum PartyRole {
     Hurt,
     /// A shape that strikes.
     Hit,
-    /// A shape that only looks.
+    /// A shape that only detects.
     Sensor,
     /// A still solid.
     Solid,
@@ -44,7 +44,7 @@ pub struct Stand {
     pub role: PartyRole,
     /// What it is on.
     pub layer: LayerSet,
-    /// What it looks for.
+    /// What it detects for.
     pub mask: LayerSet,
 }
 
@@ -77,7 +77,7 @@ pub struct Party {
     pub role: PartyRole,
     /// What it is on.
     pub layer: LayerSet,
-    /// What it looks for.
+    /// What it detects for.
     pub mask: LayerSet,
 }
 
@@ -185,9 +185,9 @@ pub fn relation(layers: &Layers, first: &Party, second: &Party) -> Relation {
     for rule in rules(first.role, second.role) {
         match rule {
             Rule::OneSees { looker_is_first, effect } => {
-                let (looker, target, looks) =
+                let (looker, target, detects) =
                     if looker_is_first { (first, second, sees) } else { (second, first, seen) };
-                if looks {
+                if detects {
                     follows.push(effect(&looker.name, &target.name));
                 } else {
                     remedy = remedy.or_else(|| bit_to_add(layers, looker, target));

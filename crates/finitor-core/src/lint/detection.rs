@@ -1,7 +1,7 @@
 //! Who detects whom, over all shapes of actors and things of stages.
 
 use super::facts::{LayerFacts, LayerParty, LayerSpot, OwnerKind};
-use super::still_rule::Told;
+use super::still_rule::Fault;
 use crate::finding::Place;
 use crate::layers::{LayerSet, PartyRole, acts, may_act};
 
@@ -74,17 +74,17 @@ impl<'a> Detection<'a> {
     }
 
     /// What is said of a party, by its mask.
-    pub(super) fn told(self, index: usize, figure: f64, message: String, fix: String) -> (LayerSpot, Told) {
+    pub(super) fn fault(self, index: usize, figure: f64, message: String, fix: String) -> (LayerSpot, Fault) {
         let LayerParty { owner, name, of, .. } = self.party(index);
         let place = match of {
             OwnerKind::Actor => Place::Actor(name.clone()),
             OwnerKind::Stage => Place::Stage(name.clone()),
         };
-        (LayerSpot::Mask(index), Told { subject: owner.clone(), place, figure, message, fix })
+        (LayerSpot::Mask(index), Fault { subject: owner.clone(), place, figure, message, fix })
     }
 }
 
 /// What is said of a layer, or an alias, by its name.
-pub(super) fn named(name: &str, figure: f64, message: String, fix: String) -> Told {
-    Told { subject: "layers".to_string(), place: Place::Layers(name.to_string()), figure, message, fix }
+pub(super) fn named(name: &str, figure: f64, message: String, fix: String) -> Fault {
+    Fault { subject: "layers".to_string(), place: Place::Layers(name.to_string()), figure, message, fix }
 }

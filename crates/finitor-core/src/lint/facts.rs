@@ -175,7 +175,7 @@ pub struct StageFacts<'a> {
 
 impl<'a> StageFacts<'a> {
     /// The actors that start on the stage.
-    pub(crate) fn starting(&self) -> Vec<&'a Actor> {
+    pub(crate) fn with_spawns(&self) -> Vec<&'a Actor> {
         let stage = self.stage;
         self.actors.iter().filter(|actor| stage.starts(&actor.name).next().is_some()).collect()
     }

@@ -25,7 +25,7 @@ pub(crate) trait StillRule {
 
 /// What a rule says of one place.
 #[derive(Clone, Debug)]
-pub(crate) struct Told {
+pub(crate) struct Fault {
     /// The actor, the stage, or `layers`.
     pub(crate) subject: String,
     pub(crate) place: Place,
@@ -60,22 +60,22 @@ impl<'o> Out<'o> {
     }
 
     /// Reports a finding.
-    pub(crate) fn report(&mut self, told: Told) {
-        self.add(self.severity, told, None);
+    pub(crate) fn report(&mut self, fault: Fault) {
+        self.add(self.severity, fault, None);
     }
 
     /// Reports one that is a note at most.
-    pub(crate) fn note(&mut self, told: Told) {
-        self.add(self.severity.min(Severity::Note), told, None);
+    pub(crate) fn note(&mut self, fault: Fault) {
+        self.add(self.severity.min(Severity::Note), fault, None);
     }
 
     /// Reports one about layers, whose line can be named.
-    pub(crate) fn report_at(&mut self, spot: LayerSpot, told: Told) {
-        self.add(self.severity, told, Some(spot));
+    pub(crate) fn report_at(&mut self, spot: LayerSpot, fault: Fault) {
+        self.add(self.severity, fault, Some(spot));
     }
 
-    fn add(&mut self, severity: Severity, told: Told, spot: Option<LayerSpot>) {
-        let Told { subject, place, figure, message, fix } = told;
+    fn add(&mut self, severity: Severity, fault: Fault, spot: Option<LayerSpot>) {
+        let Fault { subject, place, figure, message, fix } = fault;
         let figure = (figure * 100.0).round() / 100.0;
         let finding = Finding { rule: self.rule, severity, subject, place, figure, message, fix, remains: None };
         self.found.push(StillFinding { finding, spot });

@@ -44,12 +44,12 @@ pub(super) struct Drawing {
 pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]) -> bool) -> Result<Drawing, Problem> {
     let text = text_of(path)?;
     let document = parsed(path, &text)?;
-    let told = |node: Node<'_, '_>, message: String, hint: &str| {
+    let problem = |node: Node<'_, '_>, message: String, hint: &str| {
         Problem { place: Some(place(&text, node.range().start)), ..Problem::of_file(path, message) }.with_hint(hint)
     };
     let root = document.root_element();
     if root.tag_name().name() != "svg" {
-        return Err(told(root, "the outermost element is not <svg>".into(), "save it as plain SVG"));
+        return Err(problem(root, "the outermost element is not <svg>".into(), "save it as plain SVG"));
     }
     let mut shapes = Vec::new();
     let mut unread = Vec::new();
@@ -61,9 +61,13 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
         if !node.is_element() || !is_svg(node) || SILENT.contains(&name) {
             continue;
         }
-        let own = from.within(node).map_err(|reason| told(node, reason, "fix it in the editor and save again"))?;
+        let own = from.within(node).map_err(|reason| problem(node, reason, "fix it in the editor and save again"))?;
         if own.depth > MOST_DEPTH {
-            return Err(told(node, format!("it lies in more than {MOST_DEPTH} groups"), "take it out of its groups"));
+            return Err(problem(
+                node,
+                format!("it lies in more than {MOST_DEPTH} groups"),
+                "take it out of its groups",
+            ));
         }
         let what = || match node.attribute("id") {
             Some(id) => format!("{name} \"{}\"", crate::problem::shown(id)),
@@ -88,7 +92,7 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
             continue;
         }
         let element = subpaths(node, own.transform, tolerance)
-            .map_err(|reason| told(node, format!("{}: {reason}", what()), "fix it in the editor and save again"))?;
+            .map_err(|reason| problem(node, format!("{}: {reason}", what()), "fix it in the editor and save again"))?;
         let Some(element) = element else {
             unread.push((at, format!("{} has no extent", what())));
             continue;

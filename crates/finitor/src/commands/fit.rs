@@ -2,7 +2,7 @@
 
 mod edit;
 mod rename;
-mod told;
+mod summary;
 mod why;
 mod worst;
 
@@ -18,7 +18,7 @@ use finitor_files::{
 use rename::rename;
 use std::io::Write;
 use std::path::PathBuf;
-use told::{FitResult, Row, rows, tell, write_table};
+use summary::{FitResult, Row, rows, write_summary, write_table};
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
 pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
@@ -50,7 +50,7 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
     if let Some(name) = &args.why {
         for (actor, _, outcome) in &fitted {
             for shape in own_names(actor, std::slice::from_ref(name)) {
-                why::tell(actor, outcome, &shape, out)?;
+                why::explain(actor, outcome, &shape, out)?;
             }
         }
         return Ok(Exit::Done);
@@ -68,7 +68,7 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
         }
         Format::Table | Format::Csv => {
             for (actor, path, outcome) in &fitted {
-                tell(session, actor, &session.shown(path), outcome, args.dry_run, out)?;
+                write_summary(session, actor, &session.shown(path), outcome, args.dry_run, out)?;
             }
             write_table(rows, out)?;
         }

@@ -103,8 +103,8 @@ fn announce(dir: &Path, what: &str, out: &mut dyn Write) -> std::io::Result<()> 
 fn actor_name(path: &Path) -> String {
     let stem = path.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
     let base = stem.trim_end_matches(|c: char| c.is_ascii_digit()).trim_end_matches(['_', '-', ' ', '.']);
-    let usual = |c: char| if c.is_alphanumeric() || c == '_' || c == '-' { c } else { '_' };
-    let name: String = base.chars().map(usual).collect();
+    let allowed = |c: char| if c.is_alphanumeric() || c == '_' || c == '-' { c } else { '_' };
+    let name: String = base.chars().map(allowed).collect();
     if name.is_empty() { "figure".to_string() } else { name }
 }
 

@@ -3,7 +3,7 @@
 use crate::cli::{Format, Global, SheetArgs};
 use crate::console::Console;
 use crate::exit::Exit;
-use crate::output::sheet_table::tell;
+use crate::output::sheet_table::write_looks;
 use finitor_app::results::SheetList;
 use finitor_app::{Failure, Naming, PictureGroup, Sink, gather, relative, starter, thread_pool};
 use finitor_core::art::{Colour, Grid, Key, LookWishes};
@@ -31,7 +31,7 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mu
     }
     match global.format {
         Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&SheetList::new(&groups))?)?,
-        Format::Table | Format::Csv => tell(&groups, out)?,
+        Format::Table | Format::Csv => write_looks(&groups, out)?,
     }
     if target.is_none() && global.format == Format::Table {
         console.note("note: `--write actors/NAME.toml` writes a starter actor file from this");

@@ -38,11 +38,11 @@ pub(crate) fn write(pairs: &[PairTally], out: &mut dyn Write) -> Result<(), Fail
         writeln!(out, "{}", table(&header, &right, rows.collect()).trim_fmt())?;
     }
     if !never.is_empty() {
-        let told: Vec<String> =
+        let parts: Vec<String> =
             never.iter().take(MOST_NEVER).map(|pair| format!("{} and {}", pair.first, pair.second)).collect();
         let more = never.len().saturating_sub(MOST_NEVER);
         let rest = if more > 0 { format!(", and {more} more") } else { String::new() };
-        writeln!(out, "Never met: {}{rest}.", told.join("; "))?;
+        writeln!(out, "Never met: {}{rest}.", parts.join("; "))?;
     }
     Ok(())
 }

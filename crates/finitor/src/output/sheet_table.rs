@@ -10,13 +10,13 @@ use std::io::Write;
 const MOST_NAMED: usize = 8;
 
 /// Tells what each picture shows, the most telling first.
-pub(crate) fn tell(groups: &[PictureGroup], out: &mut dyn Write) -> Result<(), Failure> {
+pub(crate) fn write_looks(groups: &[PictureGroup], out: &mut dyn Write) -> Result<(), Failure> {
     let (canvases, places) = canvases(groups);
     for (index, (group, place)) in groups.iter().zip(&places).enumerate() {
         if index > 0 {
             writeln!(out)?;
         }
-        tell_head(group, out)?;
+        write_head(group, out)?;
         let mut lines: Vec<(&str, String)> = Vec::new();
         match group.seen.first().map(|seen| &seen.what) {
             Some(What::Sheet(look)) => lines.extend(sheet_lines(look)),
@@ -57,7 +57,7 @@ pub(crate) fn tell(groups: &[PictureGroup], out: &mut dyn Write) -> Result<(), F
     Ok(())
 }
 
-fn tell_head(group: &PictureGroup, out: &mut dyn Write) -> Result<(), Failure> {
+fn write_head(group: &PictureGroup, out: &mut dyn Write) -> Result<(), Failure> {
     let Some(first) = group.seen.first() else {
         return Ok(());
     };

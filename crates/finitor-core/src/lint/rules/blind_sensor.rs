@@ -35,8 +35,8 @@ impl StillRule for BlindSensor {
             }
             let message = format!("{} detects nothing: {}", of.party.name, all.nothing_on(of, "nothing else is"));
             let there = others.iter().fold(LayerSet::NONE, |set, other| set.or(other.party.layer));
-            let (spot, told) = all.told(index, 0.0, message, all.add_one_of(there));
-            out.report_at(spot, told);
+            let (spot, fault) = all.fault(index, 0.0, message, all.add_one_of(there));
+            out.report_at(spot, fault);
         }
     }
 }

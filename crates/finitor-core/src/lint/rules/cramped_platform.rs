@@ -5,7 +5,7 @@ use crate::clearance::{Border, Stance, least_room};
 use crate::finding::Place;
 use crate::geometry::TOUCH;
 use crate::lint::facts::StageFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::{OneWay, Outline, Stage};
 
@@ -31,9 +31,9 @@ impl StillRule for CrampedPlatform {
 
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
         for platform in facts.stage.one_ways.iter().filter(|one_way| one_way.passes.is_upward()) {
-            for actor in facts.starting() {
-                if let Some(told) = over(facts.stage, platform, actor) {
-                    out.report(told);
+            for actor in facts.with_spawns() {
+                if let Some(fault) = over(facts.stage, platform, actor) {
+                    out.report(fault);
                 }
             }
         }
@@ -41,7 +41,7 @@ impl StillRule for CrampedPlatform {
 }
 
 /// The room of an actor's bodies over a platform, where the tallest has too little.
-fn over(stage: &Stage, platform: &OneWay, actor: &Actor) -> Option<Told> {
+fn over(stage: &Stage, platform: &OneWay, actor: &Actor) -> Option<Fault> {
     let stances = Stance::of(actor);
     let tallest = stances.first().filter(|tallest| tallest.mask.sees(platform.layer))?;
     let (room, above) = room_over(stage, platform, tallest).filter(|(room, _)| *room < 0.0 - TOUCH)?;
@@ -51,7 +51,7 @@ fn over(stage: &Stage, platform: &OneWay, actor: &Actor) -> Option<Told> {
     });
     let others: Vec<String> = others.collect();
     let others = if others.is_empty() { String::new() } else { format!("; {}", others.join(", ")) };
-    Some(Told {
+    Some(Fault {
         subject: stage.name.clone(),
         place: Place::Stage(platform.name.clone()),
         figure: room,

@@ -34,8 +34,8 @@ impl StillRule for EmptyZone {
             }
             let why = all.nothing_on(of, "no body is");
             let message = format!("Nobody can enter {}: {why}", of.party.name);
-            let (spot, told) = all.told(index, 0.0, message, all.add_one_of(all.of_use(index, is_body)));
-            out.report_at(spot, told);
+            let (spot, fault) = all.fault(index, 0.0, message, all.add_one_of(all.of_use(index, is_body)));
+            out.report_at(spot, fault);
         }
     }
 }

@@ -2,7 +2,7 @@
 
 use crate::finding::Place;
 use crate::lint::facts::{ActorFacts, FrameFacts};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// What is less than half a pixel off cannot be seen off.
@@ -45,7 +45,7 @@ impl StillRule for FlipDrift {
                 2 => ", as on 1 more frame".to_string(),
                 count => format!(", as on {} more frames", count - 1),
             };
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.name.to_string(),
                 place: Place::Actor(name.clone()),
                 figure: drift.abs(),

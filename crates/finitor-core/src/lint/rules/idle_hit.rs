@@ -35,8 +35,8 @@ impl StillRule for IdleHit {
             }
             let why = all.nothing_on(of, "no other actor has a hurt shape");
             let message = format!("{} can strike nobody: {why}", of.party.name);
-            let (spot, told) = all.told(index, 0.0, message, all.add_one_of(all.of_use(index, is_meant)));
-            out.report_at(spot, told);
+            let (spot, fault) = all.fault(index, 0.0, message, all.add_one_of(all.of_use(index, is_meant)));
+            out.report_at(spot, fault);
         }
     }
 }

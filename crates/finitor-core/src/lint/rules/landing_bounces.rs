@@ -4,7 +4,7 @@ use crate::facing::Facing;
 use crate::finding::Place;
 use crate::lint::facts::StageFacts;
 use crate::lint::landings::{Landings, SentBack};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -40,7 +40,7 @@ impl StillRule for LandingBounces {
             };
             let (by, side) = if to_left { (0.0 - left, "left") } else { (right, "right") };
             let least = left.min(right);
-            out.report(Told {
+            out.report(Fault {
                 subject: stage.name.clone(),
                 place: Place::Stage(zone.name.clone()),
                 figure: least,

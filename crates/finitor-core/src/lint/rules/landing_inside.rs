@@ -4,7 +4,7 @@ use crate::finding::Place;
 use crate::geometry::Vec2;
 use crate::lint::facts::StageFacts;
 use crate::lint::landings::{Blocked, Landings};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -33,7 +33,7 @@ impl StillRule for LandingInside {
             let (Some(warp), Some(landings)) = (&zone.warp, Landings::of(stage, actor, zone)) else { continue };
             let Some(Blocked { depth, landing, solid }) = landings.deepest(Vec2::ZERO, facts.slack) else { continue };
             let (name, shape, frame) = (&actor.name, &landing.body.name, &landing.frame);
-            out.report(Told {
+            out.report(Fault {
                 subject: stage.name.clone(),
                 place: Place::Stage(zone.name.clone()),
                 figure: depth,

@@ -4,7 +4,7 @@ use crate::clearance::{Seen, Stance, Ways};
 use crate::finding::Place;
 use crate::geometry::{Convex, Point, Polygon, Rect, TOUCH};
 use crate::lint::facts::StageFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::{Effect, Outline, Side, Stage};
 
@@ -44,15 +44,15 @@ impl StillRule for LeakyBottom {
     /// That of [`crate::clearance::Space::new`] a body.
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
         for leak in leaks(facts) {
-            out.report(told(facts.stage, &leak));
+            out.report(fault(facts.stage, &leak));
         }
     }
 }
 
 fn leaks(facts: &StageFacts<'_>) -> Vec<Leak> {
     let stage = facts.stage;
-    let mut told: Vec<Leak> = Vec::new();
-    for actor in facts.starting() {
+    let mut leaks: Vec<Leak> = Vec::new();
+    for actor in facts.with_spawns() {
         let starts: Vec<Point> = stage.starts(&actor.name).map(|spawn| spawn.at).collect();
         let jump = actor.moves.jump.unwrap_or(f64::INFINITY);
         // From the lowest body on: what it comes to the others come to, where they have room.
@@ -66,19 +66,19 @@ fn leaks(facts: &StageFacts<'_>) -> Vec<Leak> {
             from.extend(before.iter().flat_map(|(other, seen)| ways.taken_over(other, seen)));
             let (seen, _) = ways.visit(&from, jump, |_| false);
             for (side, span) in gaps(stage, &stance, &ways, &seen, area) {
-                match told.iter_mut().find(|known| (known.side, known.span) == (side, span)) {
+                match leaks.iter_mut().find(|known| (known.side, known.span) == (side, span)) {
                     Some(known) => known.of.push(stance.name()),
-                    None => told.push(Leak { side, span, of: vec![stance.name()] }),
+                    None => leaks.push(Leak { side, span, of: vec![stance.name()] }),
                 }
             }
             before = Some((ways, seen));
         }
     }
-    told.sort_by(|a, b| a.side.cmp(&b.side).then(a.span.0.total_cmp(&b.span.0)).then(a.span.1.total_cmp(&b.span.1)));
-    told
+    leaks.sort_by(|a, b| a.side.cmp(&b.side).then(a.span.0.total_cmp(&b.span.0)).then(a.span.1.total_cmp(&b.span.1)));
+    leaks
 }
 
-fn told(stage: &Stage, leak: &Leak) -> Told {
+fn fault(stage: &Stage, leak: &Leak) -> Fault {
     const THICK: f64 = 100.0;
     let Leak { side, span: (from, to), of } = leak;
     let (axis, zone) = match side {
@@ -89,7 +89,7 @@ fn told(stage: &Stage, leak: &Leak) -> Told {
     };
     let leave = if *side == Side::Bottom { "fall out of" } else { "get out of" };
     let [x, y, width, height] = zone;
-    Told {
+    Fault {
         subject: stage.name.clone(),
         place: Place::Stage(match side {
             Side::Bottom => format!("x {from:.2} to {to:.2}"),

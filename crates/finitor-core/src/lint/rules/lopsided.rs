@@ -2,7 +2,7 @@
 
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::lint::turning::{Turn, turns};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
@@ -48,7 +48,7 @@ impl StillRule for Lopsided {
                 Some(_) => drawn_for_both(turn, &more),
                 None => mirrored(turn, &more),
             };
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.name.to_string(),
                 place: Place::Actor(format!("{} {}", animation.name, turn.frames[0])),
                 figure: turn.moved(),

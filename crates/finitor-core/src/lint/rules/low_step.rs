@@ -4,7 +4,7 @@ use crate::actor::Actor;
 use crate::finding::Place;
 use crate::lint::facts::StageFacts;
 use crate::lint::floors::{Joint, Surfaces};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// Edges lower than this are rounding of shapes, px.
@@ -30,7 +30,7 @@ impl StillRule for LowStep {
     };
 
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
-        let actors = facts.starting();
+        let actors = facts.with_spawns();
         let joints = Surfaces::new(facts.stage).joints();
         for joint in joints.iter().filter(|joint| joint.rise >= LEAST_STEP && !joint.is_seam()) {
             let Joint { at, rise, high, .. } = joint;
@@ -40,7 +40,7 @@ impl StillRule for LowStep {
                 continue;
             }
             let (names, solid) = (names.join(", "), &facts.stage.solids[*high].name);
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.stage.name.clone(),
                 place: Place::Stage(format!("{solid} at {:.2}, {:.2}", at.x, at.y)),
                 figure: *rise,

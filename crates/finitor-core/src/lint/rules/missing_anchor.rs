@@ -2,7 +2,7 @@
 
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -27,7 +27,7 @@ impl StillRule for MissingAnchor {
 
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         for missing in &facts.missing_anchors {
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.name.to_string(),
                 place: Place::Actor(missing.animation.clone()),
                 figure: missing.frames as f64,

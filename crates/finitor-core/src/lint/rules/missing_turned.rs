@@ -2,7 +2,7 @@
 
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -34,7 +34,7 @@ impl StillRule for MissingTurned {
                 continue;
             }
             let are = if missing.len() == 1 { "is" } else { "are" };
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.name.to_string(),
                 place: Place::Actor(other.name.clone()),
                 figure: missing.len() as f64,

@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::geometry::Point;
 use crate::lint::facts::{ActorFacts, FrameFacts};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// What is less than half a pixel off cannot be seen off.
@@ -38,8 +38,8 @@ impl StillRule for OffGround {
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         for animation in facts.animations.iter().filter(|animation| animation.must_stand) {
             let frames = &facts.frames[animation.frames.clone()];
-            if let Some(told) = of_animation(facts.name, animation.name, frames) {
-                out.report(told);
+            if let Some(fault) = of_animation(facts.name, animation.name, frames) {
+                out.report(fault);
             }
         }
     }
@@ -53,7 +53,7 @@ struct Off {
 
 /// Frames of an animation that are off the line, as one finding: when every frame is off by the same the fix is one pivot,
 /// else a list.
-fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<Told> {
+fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<Fault> {
     let off = |frame: &FrameFacts| frame.foot.as_ref().map(|foot| foot.y);
     let wrong: Vec<Off> = frames
         .iter()
@@ -75,7 +75,7 @@ fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<T
             format!("{wrong} of {all} frames of {animation} end off the pivot's line; {animation} {number} ends")
         }
     };
-    Some(Told {
+    Some(Fault {
         subject: actor.to_string(),
         place: Place::Actor(if wrong.len() == 1 { format!("{animation} {number}") } else { animation.to_string() }),
         figure,

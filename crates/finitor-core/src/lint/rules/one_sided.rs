@@ -43,8 +43,8 @@ impl StillRule for OneSided {
             let (a, b) = (&all.party(one).party.name, &all.party(other).party.name);
             let message = format!("{a} detects {b}, which does not detect it; contact is \"both\", so neither stops");
             let fix = format!("Add {} to the mask of {b}, or set `contact = \"either\"`.", facts.layers.describe(on));
-            let (spot, told) = all.told(other, count as f64, message, fix);
-            out.report_at(spot, told);
+            let (spot, fault) = all.fault(other, count as f64, message, fix);
+            out.report_at(spot, fault);
         }
     }
 }

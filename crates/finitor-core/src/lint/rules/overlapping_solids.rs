@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::geometry::{Vec2, deepest_overlap, rects_overlap, shared_area};
 use crate::lint::facts::StageFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::world::{SolidIndex, World};
 
@@ -21,7 +21,7 @@ impl StillRule for OverlappingSolids {
             matters: "A body at their border is pushed out of both at once, often to two sides; and depths are \
                       reported twice.",
             measured: "The area that both share, where they are deeper in each other than check.slack.",
-            fix: "Move one of them as told, so that they are flush, or draw both as one outline.",
+            fix: "Move one of them as fault, so that they are flush, or draw both as one outline.",
             drawing: "   ____\n  |  __|__\n  |_|##|  |\n    |_____|\n",
         },
     };
@@ -40,7 +40,7 @@ impl StillRule for OverlappingSolids {
                 let Some((overlap, ..)) = deepest.filter(|(overlap, ..)| overlap.depth > facts.slack) else { continue };
                 let area = shared_area(&one.outline.pieces, &other.outline.pieces);
                 let (x, y) = (overlap.push.x * overlap.depth + 0.0, overlap.push.y * overlap.depth + 0.0);
-                out.report(Told {
+                out.report(Fault {
                     subject: facts.stage.name.clone(),
                     place: Place::Stage(one.name.clone()),
                     figure: area,

@@ -4,7 +4,7 @@ use crate::finding::Place;
 use crate::geometry::{TOUCH, Vec2, separation};
 use crate::lint::facts::StageFacts;
 use crate::lint::floors::{Joint, LEAST_SEAM, Surfaces};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Stage;
 use crate::world::{SolidIndex, World};
@@ -25,19 +25,19 @@ impl StillRule for Seam {
                       stops a body in games which take solids one by one.",
             measured: "The distance along the edge normal that parts them most, and the height of each lip in the \
                        floor. Flush ones are a note with figure 0. Tiles are merged, and have no seams between them.",
-            fix: "Move the one named as told; or merge both into one outline.",
+            fix: "Move the one named as fault; or merge both into one outline.",
             drawing: "  ______ ______\n  ######|######\n  ######|######   slit, lip or edge\n",
         },
     };
 
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
-        slits(facts.stage).into_iter().for_each(|told| out.report(told));
+        slits(facts.stage).into_iter().for_each(|fault| out.report(fault));
         let joints = Surfaces::new(facts.stage).joints();
         for joint in joints.iter().filter(|joint| joint.is_seam() && joint.rise > TOUCH) {
             out.report(lip(facts.stage, joint));
         }
-        if let Some(told) = flush(facts.stage, &joints) {
-            out.note(told);
+        if let Some(fault) = flush(facts.stage, &joints) {
+            out.note(fault);
         }
     }
 }
@@ -46,7 +46,7 @@ impl StillRule for Seam {
 ///
 /// # Complexity
 /// O(n log n + k), n solids, k pairs that are near.
-fn slits(stage: &Stage) -> Vec<Told> {
+fn slits(stage: &Stage) -> Vec<Fault> {
     let world = World::new(stage);
     let mut found = Vec::new();
     for (index, one) in stage.solids.iter().enumerate() {
@@ -58,7 +58,7 @@ fn slits(stage: &Stage) -> Vec<Told> {
             let is_slit = |apart: f64| apart > TOUCH && apart < LEAST_SEAM;
             let Some((apart, way)) = apart.filter(|(apart, _)| is_slit(*apart)) else { continue };
             let by: Vec2 = way * apart;
-            found.push(Told {
+            found.push(Fault {
                 subject: stage.name.clone(),
                 place: Place::Stage(format!("{}, {}", one.name, other.name)),
                 figure: apart,
@@ -71,10 +71,10 @@ fn slits(stage: &Stage) -> Vec<Told> {
 }
 
 /// A lip between two solids.
-fn lip(stage: &Stage, joint: &Joint) -> Told {
+fn lip(stage: &Stage, joint: &Joint) -> Fault {
     let Joint { at, rise, .. } = joint;
     let (low, high) = (&stage.solids[joint.low].name, &stage.solids[joint.high].name);
-    Told {
+    Fault {
         subject: stage.name.clone(),
         place: Place::Stage(format!("{low}, {high} at {:.2}, {:.2}", at.x, at.y)),
         figure: *rise,
@@ -84,7 +84,7 @@ fn lip(stage: &Stage, joint: &Joint) -> Told {
 }
 
 /// Joints in the floor that are flush, all in one.
-fn flush(stage: &Stage, joints: &[Joint]) -> Option<Told> {
+fn flush(stage: &Stage, joints: &[Joint]) -> Option<Fault> {
     const MOST_NAMED: usize = 6;
     let flush: Vec<String> = joints
         .iter()
@@ -102,7 +102,7 @@ fn flush(stage: &Stage, joints: &[Joint]) -> Option<Told> {
         more => format!("; and {more} more"),
     };
     let named = flush[..flush.len().min(MOST_NAMED)].join("; ");
-    Some(Told {
+    Some(Fault {
         subject: stage.name.clone(),
         place: Place::Stage("floor".to_string()),
         figure: 0.0,

@@ -40,8 +40,8 @@ impl StillRule for SelfSense {
             let (shown, rest) = (layers.describe(bits), layers.describe(of.party.mask.without(bits)));
             let message = format!("{} detects its own actor: {} is on {shown}", of.party.name, first.party.name);
             let fix = format!("Remove {shown} from its mask, which leaves {rest}.");
-            let (spot, told) = all.told(index, own.len() as f64, message, fix);
-            out.report_at(spot, told);
+            let (spot, fault) = all.fault(index, own.len() as f64, message, fix);
+            out.report_at(spot, fault);
         }
     }
 }

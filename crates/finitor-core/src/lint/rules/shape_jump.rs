@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::fit::{Fitting, Selection, selection};
 use crate::geometry::{Point, Polygon, deviation};
 use crate::lint::facts::{ActorFacts, AnimationArt, AnimationFacts};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// A shape that moves this much farther than its art leaps, px.
@@ -69,7 +69,7 @@ impl StillRule for ShapeJump {
                 1 => String::new(),
                 count => format!("; {count} leaps in {}", animation.name),
             };
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.actor.name.to_string(),
                 place: Place::Actor(format!("{} {number}", animation.name)),
                 figure: *by,

@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::geometry::shared_area;
 use crate::lint::facts::{ActorFacts, ShapeFacts};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// Siblings that share less than this only touch, px2.
@@ -33,15 +33,15 @@ impl StillRule for SiblingsOverlap {
         let parted: Vec<&ShapeFacts<'_>> = facts.shapes.iter().filter(|shape| shape.siblings.is_some()).collect();
         for (i, one) in parted.iter().enumerate() {
             for other in parted[i + 1..].iter().filter(|other| other.siblings == one.siblings) {
-                if let Some(told) = overlap(facts, one.name, other.name) {
-                    out.report(told);
+                if let Some(fault) = overlap(facts, one.name, other.name) {
+                    out.report(fault);
                 }
             }
         }
     }
 }
 
-fn overlap(facts: &ActorFacts<'_>, one: &str, other: &str) -> Option<Told> {
+fn overlap(facts: &ActorFacts<'_>, one: &str, other: &str) -> Option<Fault> {
     let fitted = facts.fitted?;
     let mut over: Vec<(f64, usize)> = Vec::new();
     for animation in &facts.animations {
@@ -59,7 +59,7 @@ fn overlap(facts: &ActorFacts<'_>, one: &str, other: &str) -> Option<Told> {
     let &(area, frame) = over.iter().max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.cmp(&a.1)))?;
     let name = &facts.frames[frame].name;
     let count = if over.len() == 1 { "1 frame".to_string() } else { format!("{} frames", over.len()) };
-    Some(Told {
+    Some(Fault {
         subject: facts.name.to_string(),
         place: Place::Actor(name.clone()),
         figure: area,

@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::geometry::{Convex, Vec2, convex_hull};
 use crate::lint::facts::StageFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Outline;
 
@@ -33,7 +33,7 @@ impl StillRule for Sliver {
             let Some((thick, way)) = least_width(outline).filter(|(thick, _)| *thick < LEAST_THICKNESS) else {
                 continue;
             };
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.stage.name.clone(),
                 place: Place::Stage(name.to_string()),
                 figure: thick,

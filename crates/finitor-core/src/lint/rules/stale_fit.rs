@@ -2,7 +2,7 @@
 
 use crate::finding::Place;
 use crate::lint::facts::{ActorFacts, FitState};
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -28,7 +28,7 @@ impl StillRule for StaleFit {
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         let name = facts.name;
         let mut report = |place: &str, pixels: u64, message: String, fix: String| {
-            out.report(Told {
+            out.report(Fault {
                 subject: name.to_string(),
                 place: Place::Actor(place.to_string()),
                 figure: pixels as f64,

@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::geometry::TOUCH;
 use crate::lint::facts::StageFacts;
 use crate::lint::floors::Surfaces;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -22,13 +22,13 @@ impl StillRule for SteepSlope {
             matters: "It slides down or stops there, and the slope looks like a way.",
             measured: "Each straight stretch of floor against [moves] slope, where it rises more than [moves] step. \
                        The figure is its angle.",
-            fix: "Make it as long as told, or upright, so that it is a wall.",
+            fix: "Make it as long as fault, or upright, so that it is a wall.",
             drawing: "        /###\n       /####   angle\n      /_____\n",
         },
     };
 
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
-        let actors = facts.starting();
+        let actors = facts.with_spawns();
         if actors.iter().all(|actor| actor.moves.slope.is_none()) {
             return;
         }
@@ -47,7 +47,7 @@ impl StillRule for SteepSlope {
             let least = actors.iter().filter(cannot).map(|actor| slope(actor)).fold(90.0, f64::min);
             let longer = rise / least.to_radians().tan();
             let solid = &facts.stage.solids[floor.solid].name;
-            out.report(Told {
+            out.report(Fault {
                 subject: facts.stage.name.clone(),
                 place: Place::Stage(format!("{solid} at x {:.2} to {:.2}", floor.from.x, floor.to.x)),
                 figure: angle,

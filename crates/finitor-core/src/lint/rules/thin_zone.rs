@@ -4,7 +4,7 @@ use crate::clearance::Stance;
 use crate::finding::Place;
 use crate::geometry::{Convex, Vec2, convex_hull};
 use crate::lint::facts::StageFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::{Stage, Zone};
 
@@ -23,7 +23,7 @@ impl StillRule for ThinZone {
             measured: "The longest step of each actor ([moves] fastest, or that of `lint --takes`) along each edge \
                        normal of zone and body, against both their extents together. Of zones that are not convex \
                        their hull counts. The figure is the zone's thickness along the worst.",
-            fix: "Make the zone as thick as told, or cap the speed.",
+            fix: "Make the zone as thick as fault, or cap the speed.",
             drawing: "   [ ]  tick 1\n   ..zone......\n   [ ]  tick 2\n",
         },
     };
@@ -41,7 +41,7 @@ impl StillRule for ThinZone {
                 let skipped = stances.filter_map(|stance| Some((skip(zone, &stance, fastest)?, stance)));
                 let worst = skipped.max_by(|(a, _), (b, _)| a.lacks().total_cmp(&b.lacks()));
                 if let Some((skip, stance)) = worst {
-                    out.report(told(facts.stage, zone, &stance, &skip));
+                    out.report(fault(facts.stage, zone, &stance, &skip));
                 }
             }
         }
@@ -84,7 +84,7 @@ fn skip(zone: &Zone, stance: &Stance, fastest: Vec2) -> Option<Skip> {
     skips.filter(|skip| skip.lacks() >= 0.0).max_by(|a, b| a.lacks().total_cmp(&b.lacks()))
 }
 
-fn told(stage: &Stage, zone: &Zone, stance: &Stance, skip: &Skip) -> Told {
+fn fault(stage: &Stage, zone: &Zone, stance: &Stance, skip: &Skip) -> Fault {
     // The least hundredth of a px that is more than what is lacking.
     let least = ((skip.step - skip.body) * 100.0 + 1e-6).floor() / 100.0 + 0.01;
     let along = match (skip.way.x.abs(), skip.way.y.abs()) {
@@ -93,7 +93,7 @@ fn told(stage: &Stage, zone: &Zone, stance: &Stance, skip: &Skip) -> Told {
         _ => format!("thick along ({:.2}, {:.2})", skip.way.x, skip.way.y),
     };
     let (name, thick) = (&zone.name, skip.thick);
-    Told {
+    Fault {
         subject: stage.name.clone(),
         place: Place::Stage(name.clone()),
         figure: thick,

@@ -4,7 +4,7 @@ use crate::actor::Actor;
 use crate::clearance::{Passage, PassageKind, Room, Stance, passages};
 use crate::finding::Place;
 use crate::lint::facts::StageFacts;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Stage;
 
@@ -31,7 +31,7 @@ impl StillRule for TightPassage {
                        and both facings: the room between floor and ceiling (or wall and wall) as the body's outline \
                        meets them, at the tightest place. The figure is the room to spare, below 0 what is short. \
                        `finitor stage clearance` lists all passages.",
-            fix: "Make the passage as high as told, or plainly too low.",
+            fix: "Make the passage as high as fault, or plainly too low.",
             drawing: "   ##########\n    _   spare\n   [ ] ->\n   ##########\n",
         },
     };
@@ -40,22 +40,23 @@ impl StillRule for TightPassage {
     /// That of [`passages`].
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
         let stage = facts.stage;
-        let stances: Vec<Stance> = facts.starting().into_iter().flat_map(|actor: &Actor| Stance::of(actor)).collect();
+        let stances: Vec<Stance> =
+            facts.with_spawns().into_iter().flat_map(|actor: &Actor| Stance::of(actor)).collect();
         // What ends at the stage's border leads nowhere.
         let leads = |passage: &Passage| {
             let end = if passage.kind == PassageKind::Level { stage.size.x } else { stage.size.y };
             passage.open == [true; 2] && passage.span.0 > 0.0 && passage.span.1 < end
         };
         for passage in passages(stage, &stances, NEARLY).into_iter().filter(leads) {
-            if let Some(told) = near_miss(stage, &stances, &passage) {
-                out.report(told);
+            if let Some(fault) = near_miss(stage, &stances, &passage) {
+                out.report(fault);
             }
         }
     }
 }
 
 /// What is said of a passage in which a body has little to spare, or is a little short.
-fn near_miss(stage: &Stage, stances: &[Stance], passage: &Passage) -> Option<Told> {
+fn near_miss(stage: &Stage, stances: &[Stance], passage: &Passage) -> Option<Fault> {
     let is_near = |room: &&Room| room.spare.is_some_and(|spare| (-NEARLY..HARDLY).contains(&spare));
     let near: Vec<&Room> = passage.rooms.iter().filter(is_near).collect();
     let spare = |room: &Room| room.spare.unwrap_or(0.0);
@@ -80,7 +81,7 @@ fn near_miss(stage: &Stage, stances: &[Stance], passage: &Passage) -> Option<Tol
     });
     let rooms: Vec<String> = rooms.collect();
     let ((from, to), clear) = (passage.span, passage.clear);
-    Some(Told {
+    Some(Fault {
         subject: stage.name.clone(),
         place: Place::Stage(format!("{place}, {axis} {from:.2} to {to:.2}")),
         figure: worst,

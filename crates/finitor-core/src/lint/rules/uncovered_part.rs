@@ -4,7 +4,7 @@ use crate::art::Colour;
 use crate::finding::Place;
 use crate::fit::FrameArt;
 use crate::lint::facts::AnimationArt;
-use crate::lint::still_rule::{Out, StillRule, Told};
+use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// Alpha from which a pixel is part of the figure.
@@ -61,7 +61,7 @@ impl StillRule for UncoveredPart {
             more => format!(" and {more} more frames"),
         };
         let count = if frames.len() == 1 { "1 frame".to_string() } else { format!("{} frames", frames.len()) };
-        out.report(Told {
+        out.report(Fault {
             subject: facts.actor.name.to_string(),
             place: Place::Actor(animation.to_string()),
             figure: worst.pixels as f64,

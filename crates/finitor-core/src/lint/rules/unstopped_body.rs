@@ -35,8 +35,8 @@ impl StillRule for UnstoppedBody {
             }
             let why = all.nothing_on(of, "no solid, platform or other body is");
             let message = format!("Nothing stops {}: {why}", of.party.name);
-            let (spot, told) = all.told(index, 0.0, message, all.add_one_of(all.of_use(index, is_still)));
-            out.report_at(spot, told);
+            let (spot, fault) = all.fault(index, 0.0, message, all.add_one_of(all.of_use(index, is_still)));
+            out.report_at(spot, fault);
         }
     }
 }

@@ -41,8 +41,8 @@ impl StillRule for UnusedLayer {
         }
         for (index, alias) in layers.aliases.iter().enumerate().filter(|(index, _)| !facts.aliases_used[*index]) {
             let message = format!("No list names the alias {}: {}", alias.name, layers.describe(alias.layers));
-            let told = named(&alias.name, 0.0, message, "Remove the alias, or use it.".to_string());
-            out.report_at(LayerSpot::Alias(index), told);
+            let fault = named(&alias.name, 0.0, message, "Remove the alias, or use it.".to_string());
+            out.report_at(LayerSpot::Alias(index), fault);
         }
     }
 }

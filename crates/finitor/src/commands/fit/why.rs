@@ -7,7 +7,7 @@ use finitor_files::{ActorFile, ShapeSpec, USUAL_BODY_WORDS, counted};
 use std::io::Write;
 
 /// Says for each shape of that name, or of that rule, how it came about and what it came to.
-pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut dyn Write) -> Result<(), Failure> {
+pub(super) fn explain(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut dyn Write) -> Result<(), Failure> {
     let named = |shape: &&ShapeSpec| shape.name == name || shape.siblings.as_deref() == Some(name);
     for spec in actor.shapes.iter().filter(named) {
         writeln!(out, "{}.{}", actor.name, spec.name)?;
@@ -16,7 +16,7 @@ pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut d
         }
         let made = outcome.fits.frames.iter().flat_map(|frame| frame.shapes.iter().map(move |shape| (frame, shape)));
         let made: Vec<_> = made.filter(|(_, shape)| shape.name == spec.name).collect();
-        let mut told: Vec<String> = Vec::new();
+        let mut lines: Vec<String> = Vec::new();
         for (frame, shape) in &made {
             let place = format!("{} {}", frame.animation, frame.frame);
             let numbers = |of: &[f64]| of.iter().map(|n| format!("{:.2}", n + 0.0)).collect::<Vec<_>>().join(", ");
@@ -34,14 +34,14 @@ pub(super) fn tell(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mut d
             let why = shape.why.as_ref().map_or_else(String::new, |why| format!("; {why}"));
             let line = format!("{found}{hand}{why}");
             // A shared shape is listed once.
-            if told.last().is_none_or(|last| !last.ends_with(&line)) {
-                told.push(format!("{place}: {line}"));
+            if lines.last().is_none_or(|last| !last.ends_with(&line)) {
+                lines.push(format!("{place}: {line}"));
             }
         }
         const MOST: usize = 6;
-        told.iter().take(MOST).try_for_each(|line| writeln!(out, "  {line}"))?;
-        if told.len() > MOST {
-            writeln!(out, "  and {} more", told.len() - MOST)?;
+        lines.iter().take(MOST).try_for_each(|line| writeln!(out, "  {line}"))?;
+        if lines.len() > MOST {
+            writeln!(out, "  and {} more", lines.len() - MOST)?;
         }
         let measured: Vec<f64> = made.iter().filter_map(|(_, shape)| Some(shape.quality?.iou)).collect();
         if !measured.is_empty() {

@@ -19,7 +19,7 @@ struct Row {
     on: LayerSet,
     mask: LayerSet,
     /// Its mask as the file gives it.
-    usual: LayerSet,
+    without_states: LayerSet,
 }
 
 /// Shows the matrix, and draws it where that is asked for.
@@ -32,9 +32,9 @@ pub(super) fn show(
     let layers = &session.project.layers;
     let rows: Vec<Row> = (0..layers.names.len())
         .map(|bit| {
-            let usual = layers.masks[bit];
-            let (on, mask) = layers.during(LayerSet::of(bit), usual, &args.state);
-            Row { on, mask, usual }
+            let without_states = layers.masks[bit];
+            let (on, mask) = layers.during(LayerSet::of(bit), without_states, &args.state);
+            Row { on, mask, without_states }
         })
         .collect();
     match format {
@@ -55,8 +55,8 @@ pub(super) fn show(
 
 /// `x` both look, `>` this one alone, `.` not.
 fn mark(rows: &[Row], from: usize, to: usize) -> char {
-    let looks = |a: usize, b: usize| rows[a].mask.sees(rows[b].on);
-    match (looks(from, to), looks(to, from)) {
+    let detects = |a: usize, b: usize| rows[a].mask.sees(rows[b].on);
+    match (detects(from, to), detects(to, from)) {
         (true, true) => 'x',
         (true, false) => '>',
         (false, _) => '.',
@@ -99,10 +99,10 @@ fn notes(layers: &Layers, states: &[String]) -> Vec<String> {
                 ("is also on", change.join),
                 ("is no longer on", change.leave),
             ];
-            let told = parts.iter().filter(|(_, set)| !set.is_empty());
-            let told: Vec<String> = told.map(|(verb, set)| format!("{verb} {}", layers.describe(*set))).collect();
-            if !told.is_empty() {
-                notes.push(format!("while {}: {} {}", rule.name, layers.names[change.layer], told.join(", and ")));
+            let phrases = parts.iter().filter(|(_, set)| !set.is_empty());
+            let phrases: Vec<String> = phrases.map(|(verb, set)| format!("{verb} {}", layers.describe(*set))).collect();
+            if !phrases.is_empty() {
+                notes.push(format!("while {}: {} {}", rule.name, layers.names[change.layer], phrases.join(", and ")));
             }
         }
     }
@@ -140,8 +140,8 @@ fn write_table(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn W
     for note in notes(layers, states) {
         writeln!(out, "{note}")?;
     }
-    for (name, row) in layers.names.iter().zip(rows).filter(|(_, row)| row.mask != row.usual) {
-        let (more, less) = (row.mask.without(row.usual), row.usual.without(row.mask));
+    for (name, row) in layers.names.iter().zip(rows).filter(|(_, row)| row.mask != row.without_states) {
+        let (more, less) = (row.mask.without(row.without_states), row.without_states.without(row.mask));
         let part = |sign: char, set: LayerSet| {
             set.bits().map(|bit| format!(" {sign}{}", layers.names[bit])).collect::<String>()
         };
@@ -151,7 +151,7 @@ fn write_table(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn W
             part('+', more),
             part('-', less),
             row.mask.0,
-            row.usual.0
+            row.without_states.0
         )?;
     }
     Ok(())
@@ -219,8 +219,8 @@ fn sheet(session: &Session<'_>, rows: &[Row], states: &[String]) -> LayerSheet {
     let during = if states.is_empty() { String::new() } else { format!(" while {}", states.join(" and ")) };
     let drawn = layers.names.iter().zip(rows).enumerate().map(|(from, (name, row))| LayerRow {
         name: name.clone(),
-        looks: rows.iter().map(|other| row.mask.sees(other.on)).collect(),
-        usual: (0..rows.len()).map(|to| row.usual.sees(LayerSet::of(to))).collect(),
+        detects: rows.iter().map(|other| row.mask.sees(other.on)).collect(),
+        without_states: (0..rows.len()).map(|to| row.without_states.sees(LayerSet::of(to))).collect(),
         bit: from,
         mask: row.mask.0,
     });

@@ -30,7 +30,7 @@ fn tell_changes(session: &Session<'_>, actor: &ActorFile, changes: &[ArtChange])
     }
 }
 
-pub(super) fn tell(
+pub(super) fn write_summary(
     session: &Session<'_>,
     actor: &ActorFile,
     path: &str,
