@@ -218,7 +218,8 @@ impl<'s> OpenProject<'s> {
     /// What takes are checked against.
     pub fn check_input<'w>(&'w self, stage: &'w Stage, actors: &'w [Actor], stages: &'w [Stage]) -> CheckInput<'w> {
         let (layers, settings, y_axis) = (&self.project.layers, &self.project.settings, self.project.y_axis);
-        CheckInput { stage, actors, layers, settings, stages, y_axis }
+        let tick_rate = self.project.tick_rate;
+        CheckInput { stages, y_axis, tick_rate, ..CheckInput::new(stage, actors, layers, settings) }
     }
 
     /// The stage's height where takes count y up.

@@ -170,7 +170,17 @@ impl Pose {
 
     /// The strip below the body, where the frame has one.
     pub fn strip_below(&self) -> Option<&Shape> {
-        self.shapes.iter().find(|shape| shape.role == Role::Sensor && shape.side == Some(Side::Below))
+        /// A strip begins this near to the body's bottom, px.
+        const NEAR: f64 = 2.0;
+        let sensors = || self.shapes.iter().filter(|shape| shape.role == Role::Sensor);
+        sensors().find(|shape| shape.side == Some(Side::Below)).or_else(|| {
+            // One that is given by its place says no side.
+            let body = self.body()?.bounds();
+            let lies_below = |strip: Rect| {
+                (strip.y0 - body.y1).abs() <= NEAR && strip.y1 > body.y1 && strip.x0 < body.x1 && body.x0 < strip.x1
+            };
+            sensors().find(|shape| shape.side.is_none() && lies_below(shape.bounds()))
+        })
     }
 
     /// The other facing: shapes and anchors mirrored about the pivot, art flipped as the game flips it, and names that hold a

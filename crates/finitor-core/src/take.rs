@@ -1,7 +1,9 @@
 //! A recording, tick by tick, as values.
 
+mod grain;
 mod recording;
 
+pub(crate) use grain::{GrainFinder, is_multiple};
 pub use recording::{RecordedTick, Recording};
 
 use crate::actor::{ActorIndex, DrawnArt};

@@ -129,9 +129,11 @@ fn an_edge_that_stops_a_walk_is_told_when_it_is_low_and_a_wall_is_not() {
         stage
     };
     // The front is 4 px ahead: it meets the edge at x 96 and stays there.
-    let stopped = [&walk(80.0, 96.0, 2.0, FLOOR)[..], &[(96.0, FLOOR); 3]].concat();
+    let stopped = [&walk(80.37, 94.37, 2.0, FLOOR)[..], &[(96.0, FLOOR); 4]].concat();
     let report = check(&kerb(2.0), hero(0), &rows(&stopped));
     assert_eq!(told(&report), [("snagged", (9, 9), 2.0)]);
+    let whole = [&walk(80.0, 96.0, 2.0, FLOOR)[..], &[(96.0, FLOOR); 4]].concat();
+    assert_eq!(told(&check(&kerb(2.0), hero(0), &rows(&whole))), [], "in whole px that may be a key let go");
     assert_eq!(at(&report.findings[0]).worst.at, Point::new(100.0, FLOOR - 2.0));
     // The mend: lifted over it and on.
     let over = [&walk(80.0, 96.0, 2.0, FLOOR)[..], &walk(98.0, 110.0, 2.0, FLOOR - 2.0)].concat();

@@ -61,7 +61,7 @@ pub(crate) fn usual_body() -> Fitting {
 }
 
 /// The usual body in words, for `fit --why`.
-pub const USUAL_BODY_WORDS: &str = "no kind is given, so it is the defaults body: one box over all its frames, round \
+pub const USUAL_BODY_WORDS: &str = "no kind is given, so it is the usual body: one box over all its frames, round \
     the pixels that at least half of them share, thin parts (under 12 % of its height) dropped with what hangs on them, equal on both sides of the pivot, flat \
     on the pivot's line, 2 px lower at the top and 4 px narrower for the front";
 

@@ -13,9 +13,15 @@ use super::{CheckInput, contacts, drops, feet};
 use crate::book;
 use crate::finding::Finding;
 use crate::geometry::Rect;
-use crate::take::Sample;
+use crate::take::{GrainFinder, RecordedTick, Recording, Sample};
 use crate::world::{Near, NearThings, World};
 use std::collections::BTreeMap;
+
+/// Steps this fine make no difference to any rule but in what touches.
+const FINE: f64 = 0.01;
+
+/// Ticks at most that are read before the first is judged.
+const HELD: usize = 128;
 
 /// Lists of a tick, kept so that none is made for each.
 #[derive(Debug, Default)]
@@ -41,6 +47,10 @@ pub struct Checker<'a> {
     swings: Swings,
     rules: TakeRules<'a>,
     tally: Option<Tally<'a>>,
+    grain: GrainFinder,
+    /// The first ticks, until it is known in which steps places are written.
+    held: Recording,
+    is_settled: bool,
     /// From where on art off the ground counts, px.
     hover: f64,
     ticks: u64,
@@ -61,6 +71,9 @@ impl<'a> Checker<'a> {
             swings: Swings::default(),
             rules: TakeRules::new(input.settings),
             tally: None,
+            grain: GrainFinder::default(),
+            held: Recording::default(),
+            is_settled: false,
             hover: input.settings.get(&feet::HOVER),
             ticks: 0,
             samples: 0,
@@ -80,6 +93,28 @@ impl<'a> Checker<'a> {
     /// O(k (log k + log s + n) + p), k samples, s things on the stage, n of them near, p pairs of instances that share a stretch of
     /// x. Where nothing is wrong, no memory is asked for.
     pub fn tick(&mut self, tick: u64, samples: &[Sample]) {
+        samples.iter().for_each(|sample| self.grain.see(sample.at));
+        self.input.grain = self.grain.grain();
+        if self.is_settled {
+            self.judge_tick(tick, samples);
+            return;
+        }
+        self.held.push(tick, samples);
+        if self.input.grain <= FINE || self.held.ticks().len() >= HELD {
+            self.settle();
+        }
+    }
+
+    /// Judges the first ticks, now that it is known in which steps places are written.
+    fn settle(&mut self) {
+        self.is_settled = true;
+        let held = std::mem::take(&mut self.held);
+        for RecordedTick { tick, samples } in held.ticks() {
+            self.judge_tick(tick, samples);
+        }
+    }
+
+    fn judge_tick(&mut self, tick: u64, samples: &[Sample]) {
         self.ticks += 1;
         self.samples += samples.len() as u64;
         let input = self.input;
@@ -208,6 +243,7 @@ impl<'a> Checker<'a> {
 
     /// What was found.
     pub fn finish(mut self) -> Report {
+        self.settle();
         let input = self.input;
         let stays =
             self.by_label.iter().flat_map(|(label, instance)| self.tracks[instance.0].visits.stays(&self.world, label));

@@ -1,9 +1,9 @@
 //! What each thing near a step is to the body: clear, deep in it, gone through, or being passed.
 
 use super::step::Step;
+use crate::actor::DEFAULT_STEP;
 use crate::finding::Cause;
-use crate::geometry::Rect;
-use crate::geometry::{Overlap, rects_meet};
+use crate::geometry::{Convex, Overlap, Rect, rects_meet};
 use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stops};
 
 /// How a body got into what stops it.
@@ -87,6 +87,8 @@ impl ContactMemory {
         found: &mut Vec<Contact>,
     ) {
         let tick = step.now().tick;
+        // Games that keep a small gap stop short of things.
+        let swept = swept.inflate(step.slack, step.slack);
         self.inside.retain(|known| known.last + 1 == tick);
         for &index in near.solids {
             let solid = world.solid(index);
@@ -105,7 +107,7 @@ impl ContactMemory {
         let outline = world.outline(thing);
         let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
-        let state = match overlap.filter(|overlap| overlap.depth > step.slack) {
+        let state = match overlap.filter(|overlap| overlap.depth > step.allowed(overlap)) {
             Some(overlap) => self.enter(world, step, thing, overlap),
             None => through(world, step, thing),
         };
@@ -134,13 +136,14 @@ impl ContactMemory {
         let is_passing = self.passing.contains(&index);
         let state = match overlap {
             Some(overlap) if !is_passing && is_stopping => {
-                if overlap.depth > step.slack {
+                if overlap.depth > step.allowed(&overlap) {
                     self.enter(world, step, thing, overlap)
                 } else {
                     ContactState::Clear
                 }
             }
-            _ if depth > step.slack || (depth > 0.0 && !is_stopping) => {
+            // Until it is out of it: what fell back into it from under its top was never on it.
+            _ if depth > step.touch() => {
                 self.set_passing(index, true);
                 ContactState::Clear
             }
@@ -183,9 +186,20 @@ fn entry(world: &World<'_>, step: &Step<'_>, thing: Thing, overlap: Overlap) -> 
 
 /// The body through a thing within the step.
 fn through(world: &World<'_>, step: &Step<'_>, thing: Thing) -> ContactState {
-    let path = || {
-        let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
-        Path { pieces: &body.pieces, from: before.at, motion }.hidden_crossing(world.pieces(thing), step.slack)
-    };
-    path().map_or(ContactState::Clear, ContactState::Through)
+    crossing(step, world.pieces(thing)).map_or(ContactState::Clear, ContactState::Through)
+}
+
+/// The crossing of something still within a step, where no way by which a game may have taken the step keeps clear of it.
+pub(crate) fn crossing(step: &Step<'_>, pieces: &[Convex]) -> Option<Through> {
+    let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
+    let old = Path { pieces: &body.pieces, from: before.at, motion };
+    let found = old.hidden_crossing(pieces, step.rough())?;
+    // The game may have taken the new frame first: it slides low under a beam, and draws in its arms before it moves.
+    let new = Path { pieces: &step.body.pieces, ..old };
+    if new.pieces != old.pieces && new.is_clear(pieces, step.rough()) {
+        return None;
+    }
+    let rise = step.actor.moves.step.unwrap_or(DEFAULT_STEP);
+    let along_ground = [old, new].iter().any(|path| path.is_clear_along_ground(pieces, step.rough(), rise));
+    (!along_ground).then_some(found)
 }

@@ -22,7 +22,7 @@ pub(crate) const HOVER: Threshold = Threshold {
 /// A change of speed beyond this is a fall, px a tick per tick; games with little gravity have twice as much.
 const STEADY: f64 = 0.05;
 
-/// Art must be off the ground for this many ticks after the first: walks bob, and games that log whole px stay as high for some ticks
+/// Art must be off the ground for this many ticks of a game with 60 a second after the first: walks bob, and games that log whole px stay as high for some ticks
 /// at the top of a hop.
 pub(crate) const HELD: u64 = 6;
 
@@ -48,11 +48,13 @@ pub(crate) fn see<'a>(
     let tick = step.now().tick;
     // A body in the air falls faster and faster: the top of a hop is no standing.
     let motions = step.motion().zip(step.way.last_move);
-    let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= STEADY);
+    let steady = STEADY * step.pace * step.pace + 2.0 * step.grain;
+    let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
+    let held = (HELD as f64 / step.pace).ceil() as u64;
     let (cause, since) = (before.cause, before.since);
     let (before, now) = (off(&before), off(&now));
     let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
-    if !(is_steady && is_same && since + HELD <= tick) {
+    if !(is_steady && is_same && since + held <= tick) {
         return;
     }
     let key = Key { instance: step.instance(), with: With::Stage };

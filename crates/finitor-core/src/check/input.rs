@@ -21,12 +21,34 @@ pub struct CheckInput<'a> {
     pub stages: &'a [Stage],
     /// The way in which y counted in the recording; samples have y down.
     pub y_axis: YAxis,
+    /// Ticks a second.
+    pub tick_rate: f64,
+    /// The step in which places are written, px, as far as it is known; 0 where they are exact. The checker finds it in the take.
+    pub grain: f64,
 }
+
+/// Ticks a second where nothing else is said.
+const USUAL_TICK_RATE: f64 = 60.0;
 
 impl<'a> CheckInput<'a> {
     /// One stage, and takes whose y counts down.
     pub fn new(stage: &'a Stage, actors: &'a [Actor], layers: &'a Layers, settings: &'a Settings) -> CheckInput<'a> {
-        CheckInput { stage, actors, layers, settings, stages: &[], y_axis: YAxis::Down }
+        CheckInput {
+            stage,
+            actors,
+            layers,
+            settings,
+            stages: &[],
+            y_axis: YAxis::Down,
+            tick_rate: USUAL_TICK_RATE,
+            grain: 0.0,
+        }
+    }
+
+    /// How much longer a tick is than one of a game with 60 a second: speeds a tick are as much greater, and accelerations as
+    /// that squared.
+    pub(crate) fn pace(&self) -> f64 {
+        USUAL_TICK_RATE / self.tick_rate
     }
 
     /// An actor.

@@ -118,6 +118,10 @@ pub(crate) struct Look<'t, 'a> {
 }
 
 impl<'t, 'a> Look<'t, 'a> {
+    pub(crate) fn input(&self) -> &'t CheckInput<'a> {
+        self.tick.input
+    }
+
     pub(crate) fn world(&self) -> &'t World<'a> {
         self.tick.world
     }
@@ -191,7 +195,11 @@ impl<'t, 'a> Pair<'t, 'a> {
             return None;
         }
         let found = deepest_overlap(&one.body.pieces, one.now().at - other.now().at, &other.body.pieces);
-        match found.filter(|(overlap, ..)| overlap.depth > one.slack) {
+        // Both places are rounded.
+        let allowed = |overlap: &Overlap| {
+            one.allowed(overlap).max(other.allowed(overlap) * if one.allowed(overlap) > one.slack { 2.0 } else { 1.0 })
+        };
+        match found.filter(|(overlap, ..)| overlap.depth > allowed(overlap)) {
             Some((overlap, i, j)) => pair(PairState::Inside(overlap, i, j)),
             None if meeting.stops => pair(PairState::Through(through_each_other(one, other)?)),
             None => None,

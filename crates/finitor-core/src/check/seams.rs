@@ -1,7 +1,7 @@
 //! Seams in a level floor: where a walking body stops with nothing ahead.
 
 use super::look::Look;
-use super::walk::{AHEAD, Walk, ahead};
+use super::walk::{AHEAD, Walk, fronts, is_cut_short};
 use crate::geometry::{Point, Rect, TOUCH, Vec2, bounds_of_pieces, cut_back, rects_meet};
 use crate::stage::Solid;
 use crate::world::{SolidIndex, Stretch, highest_surface};
@@ -13,9 +13,10 @@ const AT: f64 = 0.02;
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct AtSeam {
     pub(crate) tick: u64,
-    pub(crate) animation: usize,
     pub(crate) corner: Point,
     pub(crate) walk: Walk,
+    /// Where it stopped.
+    pub(crate) from: Point,
     /// The floor that it walked on, and the solid ahead.
     pub(crate) between: [SolidIndex; 2],
 }
@@ -24,26 +25,19 @@ pub(crate) struct AtSeam {
 pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     let step = look.step;
     let (before, last) = (step.before()?, step.way.last_move?);
-    if !is_cut_short(look, walk) || before.animation != step.now().animation {
+    if !is_cut_short(step, walk, AT) || before.animation != step.now().animation {
         return None;
     }
-    if ahead(look, walk.way).next().is_some() {
+    if !fronts(look, walk.way).is_empty() {
         return None;
     }
     // In whole px steps differ by rounding, and every few stops are at a seam.
     let earlier = before.at.x - last.x;
-    if [earlier, before.at.x, step.now().at.x].into_iter().all(|x| (x - x.round()).abs() < TOUCH) {
+    if step.grain > AT || [earlier, before.at.x, step.now().at.x].into_iter().all(|x| (x - x.round()).abs() < TOUCH) {
         return None;
     }
     let (between, corner) = seam_under(look, walk.way)?;
-    Some(AtSeam { tick: step.now().tick, animation: step.now().animation, corner, walk, between })
-}
-
-/// A step cut short is the mark of a stop; whoever lets go of the key does so after a whole one.
-fn is_cut_short(look: &Look<'_, '_>, walk: Walk) -> bool {
-    let step = look.step;
-    let across = [step.way.last_move.map_or(0.0, |last| last.x), step.motion().map_or(0.0, |motion| motion.x)];
-    across.into_iter().any(|across| across.abs() > TOUCH && across.abs() < walk.speed - AT)
+    Some(AtSeam { tick: step.now().tick, corner, walk, between, from: step.now().at })
 }
 
 /// The floor under a body and the solid that begins, level with it, under the body's front; and where.

@@ -3,8 +3,15 @@
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
-use crate::geometry::{Point, TOUCH};
-use crate::world::{Near, OneWayIndex, Stretch, Strip, World, highest_surface, level_surface};
+use crate::geometry::{Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
+use crate::stage::Outline;
+use crate::world::{Near, OneWayIndex, Stretch, Strip, World, has_surface, highest_surface};
+
+/// The way out of a floor points up, this steeply at least: its y part, of 1.
+const UPWARDS: f64 = -0.3;
+
+/// How far below a body that stands on air ground is looked for, px.
+const FAR_BELOW: f64 = 4096.0;
 
 /// How far the lowest opaque row is off the ground, px, and where.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -24,12 +31,14 @@ pub(crate) struct Standing {
     pub(crate) cause: Cause,
     /// Since which tick it has been off it by as much.
     pub(crate) since: u64,
+    /// The gap on that tick, px.
+    pub(crate) since_gap: f64,
 }
 
 /// What the ground is to a body on a tick.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(crate) struct Ground {
-    /// Whether anything carries it: its strip below, or without one the body itself within the slack, meets it.
+    /// Whether the game would feel ground: its strip below, or without one the body itself within the slack, meets something.
     pub(crate) carries: bool,
     /// How the actor stands; `None` when nothing carries it, or its lowest row is beside what it stands on.
     pub(crate) standing: Option<Standing>,
@@ -65,6 +74,32 @@ impl<'a> Floors<'_, 'a> {
         self.supports(step).any(|outline| strip.meets(step.now().at, outline))
     }
 
+    /// Whether there is a floor under the body, by its strip or by itself; what only lies beside is none.
+    pub(crate) fn is_on_floor(&self, step: &Step<'_>) -> bool {
+        let at = step.now().at.to_vec2();
+        let felt = step.pose().strip_below().is_some_and(|strip| {
+            let window = strip.bounds() + at;
+            let window = Rect { y0: window.y0 - step.rough(), ..window };
+            self.supports(step).any(|outline| has_surface(outline, window))
+        });
+        felt || self.supports(step).any(|outline| {
+            let lowered = at + Vec2::new(0.0, step.slack);
+            rects_meet(step.bounds().inflate(0.0, step.slack), outline.bounds)
+                && deepest_overlap(&step.body.pieces, lowered, &outline.pieces)
+                    .is_some_and(|(found, ..)| found.push.y < UPWARDS)
+        })
+    }
+
+    /// How far the ground under a body is below it, px; `None` where there is none within `most`.
+    pub(crate) fn ground_below(&self, step: &Step<'_>, most: f64) -> Option<Point> {
+        let body = step.bounds();
+        let (stretch, area) = (Stretch { left: body.x0, right: body.x1 }, Rect { y1: body.y1 + most, ..body });
+        let things = self.world.things_in(area);
+        let floors = Floors { near: things.all(), ..*self };
+        let surfaces = floors.supports(step).filter_map(|outline| highest_surface(outline, stretch, body.y0));
+        surfaces.min_by(|a, b| a.y.total_cmp(&b.y))
+    }
+
     /// What carries the body now, and how the actor stands on it.
     pub(crate) fn ground(&self, step: &Step<'_>) -> Ground {
         let at = step.now().at;
@@ -75,6 +110,7 @@ impl<'a> Floors<'_, 'a> {
             .map_or_else(|| Strip::new(&step.body.pieces, step.slack), |sensor| Strip::new(&sensor.pieces, 0.0));
         let body = step.bounds();
         let mut carries = false;
+        let mut levels = LevelRuns::default();
         let mut least: Option<Off> = None;
         let mut sunk = Off { by: 0.0, at: Point::ZERO };
         for outline in self.supports(step).filter(|outline| strip.meets(at, outline)) {
@@ -84,12 +120,9 @@ impl<'a> Floors<'_, 'a> {
             let runs = || foot.runs.iter().map(|&(left, right)| Stretch { left: left + at.x, right: right + at.x });
             // Where the body itself is too deep, that is the fault.
             let is_in =
-                || step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.slack);
-            for surface in runs().filter_map(|run| level_surface(outline, run, body.y0)) {
-                let deep = foot_y - surface.y;
-                if deep > sunk.by && deep > TOUCH && !is_in() {
-                    sunk = Off { by: deep, at: surface };
-                }
+                || step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.allowed(&o));
+            if !is_in() {
+                levels.add(outline, body, foot_y);
             }
             // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what
             // lies under the body counts as well.
@@ -101,8 +134,65 @@ impl<'a> Floors<'_, 'a> {
                 }
             }
         }
-        let standing = least.map(|gap| Standing { gap, sunk, cause: Cause::Moved, since: step.now().tick });
+        for surface in step
+            .foot()
+            .iter()
+            .flat_map(|foot| &foot.runs)
+            .filter_map(|&(left, right)| levels.under(Stretch { left: left + at.x, right: right + at.x }))
+        {
+            let deep = step.foot().map_or(0.0, |foot| foot.y) + at.y - surface.y;
+            if deep > sunk.by && deep > TOUCH {
+                sunk = Off { by: deep, at: surface };
+            }
+        }
+        if carries && least.is_none() && self.is_on_floor(step) {
+            // The strip reaches beside the body to what it does not stand on.
+            let foot = step.foot().map(|foot| foot.y + at.y);
+            let below = || self.ground_below(step, FAR_BELOW);
+            least = foot.and_then(|foot| below().map(|surface| Off { by: surface.y - foot, at: surface }));
+        }
+        let (cause, since) = (Cause::Moved, step.now().tick);
+        let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by });
         Ground { carries, standing }
+    }
+}
+
+/// Level floor near a body, put together where outlines are flush.
+#[derive(Debug, Default)]
+struct LevelRuns(Vec<LevelRun>);
+
+/// A level upper edge.
+#[derive(Clone, Copy, Debug)]
+struct LevelRun {
+    y: f64,
+    left: f64,
+    right: f64,
+}
+
+impl LevelRuns {
+    /// Adds the level upper edges of an outline between a body's top and its foot.
+    fn add(&mut self, outline: &Outline, body: Rect, foot_y: f64) {
+        let is_between = |y: f64| y > body.y0 && y < foot_y - TOUCH;
+        let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x < b.x && is_between(a.y));
+        self.0.extend(level.map(|(a, b)| LevelRun { y: a.y, left: a.x, right: b.x }));
+    }
+
+    /// The highest level that lies under all of a stretch.
+    fn under(&self, stretch: Stretch) -> Option<Point> {
+        let mut best: Option<f64> = None;
+        for run in self.0.iter().filter(|run| run.left <= stretch.left && stretch.left <= run.right) {
+            // From run to run, as far as they are flush.
+            let mut reached = run.right;
+            while reached < stretch.right {
+                let flush = |next: &&LevelRun| next.y == run.y && next.left <= reached + TOUCH && next.right > reached;
+                let Some(next) = self.0.iter().find(flush) else { break };
+                reached = next.right;
+            }
+            if reached >= stretch.right && best.is_none_or(|known| run.y < known) {
+                best = Some(run.y);
+            }
+        }
+        best.map(|y| Point::new(f64::midpoint(stretch.left, stretch.right), y))
     }
 }
 
@@ -116,10 +206,11 @@ pub(crate) fn with_cause(step: &Step<'_>, before: Option<Standing>, of: Standing
     // It only goes on.
     let is_same = |before: &Standing| {
         let apart = (before.gap.by - of.gap.by).abs().min((before.sunk.by - of.sunk.by).abs());
-        step.is_swept && is_off(before) && apart <= step.slack
+        let drifted = (before.since_gap - of.gap.by).abs();
+        step.is_swept && is_off(before) && apart <= step.slack && drifted <= step.slack
     };
     if let Some(before) = before.filter(is_same) {
-        return Standing { cause: before.cause, since: before.since, ..of };
+        return Standing { cause: before.cause, since: before.since, since_gap: before.since_gap, ..of };
     }
     let cause = step.cause_of_art(|pose: &Pose| {
         let foot = pose.foot.as_ref().map_or(f64::INFINITY, |foot: &Foot| foot.y) + step.now().at.y;

@@ -4,9 +4,9 @@ use super::CheckInput;
 use crate::actor::{Actor, ActorIndex, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
 use crate::finding::Cause;
-use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, overlap_depth, rects_meet};
+use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
 use crate::layers::LayerSet;
-use crate::take::{DROP, Sample, WARPED};
+use crate::take::{DROP, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
 
 /// Which of the instances met in a take.
@@ -78,6 +78,10 @@ pub(crate) struct Step<'a> {
     pub(crate) way: Way,
     pub(crate) actor: &'a Actor,
     pub(crate) slack: f64,
+    /// The step in which places are written, px.
+    pub(crate) grain: f64,
+    /// See [`CheckInput::pace`].
+    pub(crate) pace: f64,
     /// The body now.
     pub(crate) body: &'a Shape,
     /// The body before; `None` when there was no moment before or its frame had no body.
@@ -97,7 +101,39 @@ impl<'a> Step<'a> {
         let is_swept = before.is_some_and(|b| {
             b.tick + 1 == now.tick && !now.is_warped && (now.at - b.at).hypot() <= input.settings.teleport()
         });
-        Some(Step { way, actor, slack: input.settings.slack(), body, old_body, is_swept })
+        Some(Step {
+            way,
+            actor,
+            slack: input.settings.slack(),
+            grain: input.grain,
+            pace: input.pace(),
+            body,
+            old_body,
+            is_swept,
+        })
+    }
+
+    /// How far two things may be apart, or in each other, that touch: places are no nearer than they are written.
+    pub(crate) fn touch(&self) -> f64 {
+        TOUCH + self.grain
+    }
+
+    /// How deep an overlap may be that is none.
+    ///
+    /// Places are rounded. Along an axis that keeps the order of things: what rests against a side a whole number of steps away
+    /// is never in it by more than 0. Against anything else each axis is off by up to a step.
+    pub(crate) fn allowed(&self, overlap: &Overlap) -> f64 {
+        let across = overlap.push.x.abs() + overlap.push.y.abs();
+        let is_along_axis = across <= 1.0 + TOUCH;
+        if self.grain <= 0.0 || (is_along_axis && is_multiple(overlap.depth, self.grain)) {
+            return self.slack;
+        }
+        self.slack.max(self.grain * across)
+    }
+
+    /// The same for an overlap of any direction.
+    pub(crate) fn rough(&self) -> f64 {
+        self.slack.max(self.grain * std::f64::consts::SQRT_2)
     }
 
     pub(crate) fn now(&self) -> &Moment {
@@ -194,7 +230,13 @@ impl<'a> Step<'a> {
     /// How the body comes to a one-way platform; `None` where the way is not known, or it drops.
     pub(crate) fn approach(&self) -> Option<Approach<'a>> {
         let (motion, before, body) = (self.motion()?, self.way.before?, self.old_body?);
-        (!self.way.now.is_dropping).then_some(Approach { body, from: before.at, motion, slack: self.slack })
+        (!self.way.now.is_dropping).then_some(Approach {
+            body,
+            from: before.at,
+            motion,
+            slack: self.slack,
+            touch: self.touch(),
+        })
     }
 
     /// The first change after which an overlap with something still was deeper than the slack: the actor moves with

@@ -172,23 +172,24 @@ impl Swings {
         let is_it = |known: &&mut Contact| {
             known.by == by && known.shape == strike.hit.name && known.on == on && known.swing == swing
         };
-        let before = match self.contacts.iter_mut().find(is_it) {
+        // Whichever of its shapes met the target before.
+        let same_swing = self.contacts.iter().filter(|known| known.by == by && known.on == on && known.swing == swing);
+        let before = same_swing.map(|known| (known.first, known.last)).reduce(|a, b| (a.0.min(b.0), a.1.max(b.1)));
+        let before = before.filter(|(_, last)| last + 1 < tick);
+        match self.contacts.iter_mut().find(is_it) {
             Some(known) => {
-                let before = (known.first, known.last);
-                known.last = tick;
-                if tick <= before.1 + 1 {
+                let last = std::mem::replace(&mut known.last, tick);
+                if tick <= last + 1 {
                     return None;
                 }
-                Some(before)
             }
             None => {
                 // Older swings of this pair are over.
                 self.contacts.retain(|known| known.by != by || known.swing == swing);
                 let shape = strike.hit.name.clone();
                 self.contacts.push(Contact { by, shape, on, swing, first: tick, last: tick });
-                None
             }
-        };
+        }
         let strike = Strike { before, ..strike };
         self.hits.push(hit(&strike, area));
         Some(strike)

@@ -16,6 +16,8 @@ struct Visit {
     entered: Option<u64>,
     /// How often.
     times: u64,
+    /// When it was put into it, while it has not left it since.
+    put_in: Option<u64>,
     /// How many of the take's ticks it was inside.
     ticks: u64,
     /// The first and last of them.
@@ -104,10 +106,16 @@ impl Visits {
                 visit.ticks += 1;
                 visit.span = Some((visit.span.map_or(tick, |(first, _)| first), tick));
                 // Put there, and still there when a warp takes again.
+                let landed_in = landed.as_ref().filter(|landing| landing.tick == tick);
+                visit.put_in = landed_in.map(|_| tick).or(visit.put_in);
+                let put_in = visit.put_in;
                 let takes_again = |landing: &Landing| {
-                    tick == landing.tick + u64::from(landing.cooldown) && (was || tick == landing.tick)
+                    tick == landing.tick + u64::from(landing.cooldown) && put_in == Some(landing.tick)
                 };
                 contact.bounces = zone.warp.is_some() && landed.as_ref().is_some_and(takes_again);
+            }
+            if !is_inside {
+                visit.put_in = None;
             }
             if is_inside && !was && visit.takes(zone, tick) {
                 (visit.is_effective, visit.entered) = (true, Some(tick));

@@ -2,14 +2,16 @@
 
 use super::look::Look;
 use super::step::Step;
-use crate::geometry::{Rect, TOUCH, Vec2, deepest_overlap};
-use crate::stage::{Outline, Solid};
+use crate::geometry::{TOUCH, Vec2, deepest_overlap, overlap_region};
 use crate::world::{SolidIndex, Stretch, highest_surface};
 
 /// What is slower walks into nothing, px a tick.
 const WALK: f64 = 1.0;
-/// How far ahead a stop is felt for, px.
+/// How far past a side its top is looked for, px.
 pub(crate) const AHEAD: f64 = 0.5;
+
+/// How near a body that is stopped comes to what stops it, px; games keep a small gap.
+const NEAR: f64 = 0.05;
 
 /// How a body walks and what is left of that on this step.
 #[derive(Clone, Copy, Debug)]
@@ -24,6 +26,8 @@ pub(crate) struct Walk {
 
 /// The walk of a body that has lost three quarters of its speed on this step, and did not turn. How far it went two steps ago
 /// counts too, for the step that meets an edge may be a short one.
+///
+/// In whole px a slow walk is steps of 1 and 0: what is slower than three of the steps in which places are written is no walk.
 pub(crate) fn stopped(step: &Step<'_>) -> Option<Walk> {
     let motion = step.motion()?;
     let last = step.way.last_move?.x;
@@ -31,49 +35,50 @@ pub(crate) fn stopped(step: &Step<'_>) -> Option<Walk> {
     let speed = if pace * last > 0.0 { last.abs().max(pace.abs()) } else { last.abs() };
     let slow = speed * 0.25;
     let is_stopped = motion.x.abs() <= slow && last.abs() > slow && step.now().facing == step.before()?.facing;
-    (speed >= WALK && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
+    let walks = speed >= (WALK * step.pace).max(3.0 * step.grain) && may_walk(step);
+    (walks && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
 }
 
-/// The solids that the body would get into half a px ahead, and is not in.
-pub(crate) fn ahead<'t, 'a>(
-    look: &'t Look<'t, 'a>,
-    way: f64,
-) -> impl Iterator<Item = (SolidIndex, &'a Solid)> + use<'t, 'a> {
-    let (body, now) = (&look.step.body.pieces, look.step.now().at.to_vec2());
-    let meets = move |at: Vec2, solid: &Solid| deepest_overlap(body, at, &solid.outline.pieces).is_some();
-    let world = look.world();
-    let solids = look.solids().map(move |index| (index, world.solid(index)));
-    solids.filter(move |(_, solid)| meets(now + Vec2::new(way * AHEAD, 0.0), solid) && !meets(now, solid))
+/// Whether the actor walks by itself: it feels for ground, or its file says how it moves. What is pushed does not.
+fn may_walk(step: &Step<'_>) -> bool {
+    let moves = &step.actor.moves;
+    step.pose().strip_below().is_some() || moves.jump.is_some() || moves.step.is_some() || moves.slope.is_some()
 }
 
-/// What a solid is to a body half a px further on.
-pub(crate) enum Obstacle {
-    /// A floor that goes on upwards, as steep as any floor is.
-    Slope,
-    /// A side this many px higher than the body's bottom; without end where it reaches over the body.
-    Edge(f64),
+/// Whether a step was cut short, the mark of a stop: whoever lets go of the key does so after a whole one.
+pub(crate) fn is_cut_short(step: &Step<'_>, walk: Walk, by: f64) -> bool {
+    let across = [step.way.last_move.map_or(0.0, |last| last.x), step.motion().map_or(0.0, |motion| motion.x)];
+    across.into_iter().any(|across| across.abs() > TOUCH && across.abs() < walk.speed - by)
 }
 
-/// What lies in front of a body whose box, half a px further on, is given.
-pub(crate) fn obstacle(outline: &Outline, body: Rect, way: f64) -> Obstacle {
-    const PARTS: u32 = 10;
-    /// As steep as 2 in 1 is a floor, as for a rise.
-    const STEEPEST: f64 = 2.0;
-    let part = AHEAD / f64::from(PARTS);
-    let height = |from: f64, to: f64| {
-        let (left, right) = if way > 0.0 {
-            (body.x1 - AHEAD + from, body.x1 - AHEAD + to)
-        } else {
-            (body.x0 + AHEAD - to, body.x0 + AHEAD - from)
-        };
-        highest_surface(outline, Stretch { left, right }, body.y0).map(|surface| body.y1 - surface.y)
+/// The side of a solid that a body's front touches.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Front {
+    pub(crate) solid: SolidIndex,
+    /// The piece of the body that touches it.
+    pub(crate) piece: usize,
+    /// How much higher than the body's bottom it is there; without end where it reaches over the body.
+    pub(crate) height: f64,
+}
+
+/// The sides that a body touches in front; slopes and what it stands on are none.
+pub(crate) fn fronts(look: &Look<'_, '_>, way: f64) -> Vec<Front> {
+    /// The way out of a side points back, this straight at least: its x part, of 1.
+    const BACK: f64 = 0.9;
+    let step = look.step;
+    let at = step.now().at.to_vec2() + Vec2::new(way * (step.touch() + NEAR), 0.0);
+    let body = step.bounds();
+    let front = |solid: SolidIndex| {
+        let outline = &look.world().solid(solid).outline;
+        let (found, piece, other) = deepest_overlap(&step.body.pieces, at, &outline.pieces)?;
+        if found.push.x * way > 0.0 - BACK {
+            return None;
+        }
+        let (_, middle) = overlap_region(&step.body.pieces[piece], at, &outline.pieces[other])?;
+        let (a, b) = (middle.x, middle.x + way * AHEAD);
+        let surface = highest_surface(outline, Stretch { left: a.min(b), right: a.max(b) }, body.y0);
+        let height = surface.map_or(f64::INFINITY, |surface| body.y1 - surface.y);
+        Some(Front { solid, piece, height })
     };
-    let Some(whole) = height(0.0, AHEAD).filter(|height| *height > 0.0) else { return Obstacle::Edge(f64::INFINITY) };
-    let (mut before, mut steepest) = (0.0, 0.0_f64);
-    for index in 0..PARTS {
-        let now = height(f64::from(index) * part, f64::from(index + 1) * part).unwrap_or(0.0).max(0.0);
-        steepest = steepest.max(now - before);
-        before = now;
-    }
-    if steepest <= part * STEEPEST + TOUCH { Obstacle::Slope } else { Obstacle::Edge(whole) }
+    look.solids().filter_map(front).collect()
 }

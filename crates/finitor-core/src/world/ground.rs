@@ -73,9 +73,16 @@ pub(crate) fn highest_surface(outline: &Outline, stretch: Stretch, ceiling: f64)
     highest
 }
 
-/// The highest level floor of an outline that lies under all of a stretch, below `ceiling`.
-pub(crate) fn level_surface(outline: &Outline, stretch: Stretch, ceiling: f64) -> Option<Point> {
-    let Stretch { left, right } = stretch;
-    let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x <= left && right <= b.x && a.y > ceiling);
-    level.map(|(a, _)| Point::new(f64::midpoint(left, right), a.y)).min_by(|a, b| a.y.total_cmp(&b.y))
+/// Whether an upper edge of an outline runs through a box.
+pub(crate) fn has_surface(outline: &Outline, window: Rect) -> bool {
+    rects_meet(outline.bounds, window)
+        && outline.edges().any(|(a, b)| {
+            let (from, to) = (a.x.max(window.x0), b.x.min(window.x1));
+            if a.x >= b.x || from >= to {
+                return false;
+            }
+            let y_at = |x: f64| a.y + (b.y - a.y) * ((x - a.x) / (b.x - a.x));
+            let (one, other) = (y_at(from), y_at(to));
+            one.min(other) <= window.y1 && window.y0 <= one.max(other)
+        })
 }

@@ -13,8 +13,10 @@ pub(crate) struct Approach<'a> {
     /// Its pivot then.
     pub(crate) from: Point,
     pub(crate) motion: Vec2,
-    /// How far it may be short of the far side where it is over the platform, px.
+    /// How far it may be short of the far side where it is over the platform, px: where it rested on it.
     pub(crate) slack: f64,
+    /// The same where it did not.
+    pub(crate) touch: f64,
 }
 
 /// Whether a platform stops a body that is not dropping: on the tick before it lay wholly on the far side, and it does not
@@ -23,7 +25,7 @@ pub(crate) struct Approach<'a> {
 /// The slack is for a body that rested on the platform: one that was beside it must have been past the far side by all
 /// means, and come in over it. Games that move axis by axis let such a body pass from the side, and so does this.
 pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
-    let Approach { body, from, motion, slack } = *approach;
+    let Approach { body, from, motion, slack, touch } = *approach;
     let way = platform.passes.direction();
     if motion.dot(way) > TOUCH {
         return false;
@@ -33,7 +35,7 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
     let at = from.to_vec2();
     let (own, theirs) = (extent_along(&body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
     let over_it = own.0.max(theirs.0) < own.1.min(theirs.1) - TOUCH;
-    let allowed = if over_it { slack } else { TOUCH };
+    let allowed = if over_it { slack } else { touch };
     let past = extent_along(&body.polygons, at, way).0 >= extent_along(outline, Vec2::ZERO, way).1 - allowed;
     let path = Path { pieces: &body.pieces, from, motion };
     past && (over_it || path.through(&platform.outline.pieces).is_none_or(|found| found.push.dot(way) > 0.5))

@@ -1,6 +1,8 @@
 //! Bodies on a straight way, and what they go through.
 
-use crate::geometry::{Convex, Point, Sweep, Vec2, overlap_depth, overlap_region, rects_overlap, sweep, times_deeper};
+use crate::geometry::{
+    Convex, Point, Sweep, Vec2, deepest_overlap, overlap_depth, overlap_region, rects_overlap, sweep, times_deeper,
+};
 
 /// Pieces that move straight from a place.
 #[derive(Clone, Copy, Debug)]
@@ -60,6 +62,38 @@ impl Path<'_> {
         clear(across, down) || clear(down, across)
     }
 
+    /// Whether the straight way or one of those axis by axis keeps clear of a thing within the slack, from end to end.
+    pub(crate) fn is_clear(&self, others: &[Convex], slack: f64) -> bool {
+        self.through(others).is_none_or(|found| found.depth <= slack) || self.is_clear_axis_by_axis(others, slack)
+    }
+
+    /// Whether a walk along the ground that a thing is keeps clear of it: over a crest, through a dip, up an edge that is no
+    /// higher than `rise`. The way that the body must be lifted grows and shrinks no faster than walkable ground does.
+    ///
+    /// # Complexity
+    /// O(l p q), l half px of the way, p and q pieces.
+    pub(crate) fn is_clear_along_ground(&self, others: &[Convex], slack: f64, rise: f64) -> bool {
+        /// Part of the way looked at, px.
+        const PART: f64 = 0.5;
+        /// As steep as any floor is: 2 in 1.
+        const STEEPEST: f64 = 2.0;
+        let Path { pieces, from, motion } = *self;
+        if motion.x.abs() <= motion.y.abs() / STEEPEST {
+            return false;
+        }
+        let parts = (motion.x.abs() / PART).ceil().max(1.0) as u32;
+        let (mut lift, part) = (0.0_f64, motion.x.abs() / f64::from(parts));
+        for index in 1..=parts {
+            let at = (from + motion * (f64::from(index) / f64::from(parts))).to_vec2();
+            let Some(needed) = lift_needed(pieces, at, others) else { return false };
+            if (needed - lift).abs() > part * STEEPEST + rise + slack {
+                return false;
+            }
+            lift = needed;
+        }
+        lift <= rise + slack
+    }
+
     /// The crossing of a thing that a step hides: how the body went through, where neither end is deeper in it than the
     /// slack, and the straight way and both ways axis by axis are.
     pub(crate) fn hidden_crossing(&self, others: &[Convex], slack: f64) -> Option<Through> {
@@ -80,6 +114,21 @@ impl Path<'_> {
         let times = pairs.filter_map(|(one, other)| times_deeper(one, self.from.to_vec2(), self.motion, other, than));
         times.map(|(from, to, _)| to - from).fold(0.0, f64::max)
     }
+}
+
+/// How far a body must be lifted at a place to be clear of a thing; `None` where a few lifts are not enough.
+fn lift_needed(pieces: &[Convex], at: Vec2, others: &[Convex]) -> Option<f64> {
+    const LIFTS: usize = 4;
+    let mut lift = 0.0;
+    for _ in 0..LIFTS {
+        let place = at - Vec2::new(0.0, lift);
+        let Some((_, own, other)) = deepest_overlap(pieces, place, others) else { return Some(lift) };
+        let (own, other) = (&pieces[own], &others[other]);
+        // Upwards it is out of it once the sweep is.
+        let long = own.bounds().height() + other.bounds().height() + 1.0;
+        lift += sweep(own, place, Vec2::new(0.0, 0.0 - long), other).map_or(0.0, |found| found.exit * long);
+    }
+    None
 }
 
 impl Through {

@@ -16,7 +16,7 @@ fn shift_landing(scene: &mut Scene, finding: &Finding) {
 fn over_the_edge(scene: &mut Scene, finding: &Finding) {
     // Step up to (X, Y) and go on L px.
     let found = numbers(finding);
-    scene.rows.last_mut().unwrap().1 = (found[0] + found[2], found[1]);
+    last_places(scene).for_each(|at| *at = (found[0] + found[2], found[1]));
 }
 
 fn end_the_drop(scene: &mut Scene, finding: &Finding) {
@@ -124,9 +124,10 @@ pub fn popped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     scene.row((left + 34.0, FLOOR), "stand", "warped");
     scene.row((left + 36.0, FLOOR), "stand", "");
     scene.row((left + 38.0, FLOOR - high), "stand", "");
-    Some(Planted::new(scene, "yard", high, "moved", |scene, finding| {
-        scene.actors[0].moves.step = numbers(finding).last().copied()
-    }))
+    let step_up = |scene: &mut Scene, finding: &Finding| {
+        scene.actors[0].moves.step = numbers(finding).last().copied();
+    };
+    Planted::new(scene, "yard", high, "moved", step_up).and_stays(scene, 1)
 }
 
 pub fn snagged(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
@@ -147,7 +148,7 @@ pub fn snagged(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     if moved(scene, 0) > WALK * 0.25 {
         scene.row((x, FLOOR), "stand", "");
     }
-    Some(Planted::new(scene, "yard/kerb", high, "moved", over_the_edge))
+    Planted::new(scene, "yard/kerb", high, "moved", over_the_edge).and_stays(scene, 2)
 }
 
 pub fn drop_overrun(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
@@ -255,8 +256,8 @@ pub fn stopped_rising(scene: &mut Scene, random: &mut Random) -> Option<Planted>
     scene.row((x, from + speed), "stand", "warped");
     scene.row((x, from), "stand", "");
     scene.row((x, from - gap), "stand", "");
-    let pass = |scene: &mut Scene, finding: &Finding| scene.rows.last_mut().unwrap().1.1 -= finding.figure;
-    Some(Planted::new(scene, "yard/board", speed - gap, "moved", pass))
+    let pass = |scene: &mut Scene, finding: &Finding| last_places(scene).for_each(|at| at.1 -= finding.figure);
+    Planted::new(scene, "yard/board", speed - gap, "moved", pass).and_stays(scene, 1)
 }
 
 pub fn lifted(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
@@ -266,7 +267,7 @@ pub fn lifted(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     scene.row((x, board.y0 + below + speed), "stand", "warped");
     scene.row((x, board.y0 + below), "stand", "");
     scene.row((x, board.y0), "stand", "");
-    Some(Planted::new(scene, "yard/board", below, "moved", put_at_place))
+    Planted::new(scene, "yard/board", below, "moved", put_at_place).and_stays(scene, 1)
 }
 
 pub fn dropped_into(scene: &mut Scene, random: &mut Random) -> Option<Planted> {

@@ -192,6 +192,13 @@ impl Planted {
         let last = scene.next() - 1;
         Planted { actor: "hero", with: with.into(), ticks: (last, last), figure, cause, mend }
     }
+
+    /// The same, and the hero stays there for some ticks, so that the fault is known.
+    pub fn and_stays(self, scene: &mut Scene, ticks: usize) -> Option<Planted> {
+        let Row(_, at, _, animation, _) = *scene.rows.last().unwrap();
+        (0..ticks).for_each(|_| scene.row(at, animation, ""));
+        Some(self)
+    }
 }
 
 /// The numbers in a fix, in their order.
@@ -205,7 +212,14 @@ pub fn put_at_place(scene: &mut Scene, finding: &Finding) {
     let (_, place) = finding.fix.split_once('(').unwrap();
     let (place, _) = place.split_once(')').unwrap();
     let (x, y) = place.split_once(", ").unwrap();
-    scene.rows.last_mut().unwrap().1 = (x.parse().unwrap(), y.parse().unwrap());
+    let place = (x.parse().unwrap(), y.parse().unwrap());
+    last_places(scene).for_each(|at| *at = place);
+}
+
+/// The places of the hero since it has been where it is at the end.
+pub fn last_places(scene: &mut Scene) -> impl Iterator<Item = &mut (f64, f64)> {
+    let last = scene.rows.last().unwrap().1;
+    scene.rows.iter_mut().rev().take_while(move |row| row.1 == last).map(|row| &mut row.1)
 }
 
 /// A frame of the hero with other art, shapes besides its body and feet, all as rectangles in local space.

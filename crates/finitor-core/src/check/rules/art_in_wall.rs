@@ -68,7 +68,7 @@ impl TakeRule for ArtInWall {
                 continue;
             }
             let deep = step.overlap_now(&outline.pieces, outline.bounds);
-            if deep.is_some_and(|(found, ..)| found.depth > step.slack) {
+            if deep.is_some_and(|(found, ..)| found.depth > step.allowed(&found)) {
                 continue;
             }
             let found = inside(pixels.runs(), at, &outline.pieces).filter(|inside| inside.area > allowed);

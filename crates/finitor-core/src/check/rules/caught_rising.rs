@@ -1,13 +1,14 @@
 //! caught_rising: a one-way platform stopped or lifted a body that should have passed.
 
+use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
-use crate::check::step::Step;
-use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::step::{InstanceIndex, Step, Way};
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::{place, px};
 use crate::finding::{Cause, Span};
-use crate::geometry::{Point, Vec2, extent_along};
+use crate::geometry::{Point, TOUCH, Vec2, extent_along};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::OneWay;
 use crate::world::{OneWayIndex, Thing};
@@ -15,8 +16,69 @@ use crate::world::{OneWayIndex, Thing};
 /// A change of speed beyond this is no gravity, px a tick per tick: 60 ticks a second would make it 3,600 px/s2.
 const JOLT: f64 = 1.0;
 
-#[derive(Debug)]
-pub(crate) struct CaughtRising;
+/// Bodies stop this near to a side, and stand this near to a top, px; games keep a small gap.
+const NEAR: f64 = 0.05;
+
+#[derive(Debug, Default)]
+pub(crate) struct CaughtRising {
+    /// What may have caught each instance a tick ago.
+    pending: PerInstance<Vec<Pending>>,
+}
+
+/// A platform that may have caught a body, which the tick after shows.
+#[derive(Clone, Debug)]
+struct Pending {
+    platform: OneWayIndex,
+    caught: Caught,
+    measures: Measures,
+    way: Way,
+}
+
+impl Pending {
+    /// Whether the body is held there one tick later: what was only slowed by gravity, or has just begun a jump, goes on.
+    fn is_held(&self, look: &Look<'_, '_>) -> bool {
+        let step = look.step;
+        let Some(now) = measure(step, look.world().one_way(self.platform)) else { return false };
+        let near = step.touch() + NEAR;
+        if now.shared <= step.touch() && self.measures.shared <= step.touch() {
+            return false;
+        }
+        match self.caught {
+            Caught::Stopped { .. } => now.leading <= now.near + near,
+            Caught::Lifted { .. } => (now.trailing - now.far).abs() <= near + step.slack,
+        }
+    }
+}
+
+/// An actor that walks up an edge no higher than its step is not lifted.
+fn stepped_up(look: &Look<'_, '_>, of: &Measures) -> bool {
+    let own = look.step.actor.moves.step.unwrap_or(DEFAULT_STEP);
+    look.seat.ground.was_carried && of.far - of.old_trailing <= own + look.step.rough()
+}
+
+fn report<'a>(look: &Look<'_, 'a>, pending: &Pending, out: &mut Ledger<'a, Seen>) {
+    let Pending { platform, caught, ref measures, way: of } = *pending;
+    let Some(then) = Step::new(look.input(), of) else { return };
+    let key = Key { instance: of.instance, with: With::Thing(Thing::OneWay(platform)) };
+    let (figure, along) = match caught {
+        Caught::Stopped { lost } => (lost, measures.near),
+        Caught::Lifted { below } => (below, measures.far),
+    };
+    out.see(key, Span::at(of.now.tick), figure, || {
+        let Measures { way, middle, .. } = *measures;
+        let across = Vec2::new(way.y.abs(), way.x.abs());
+        Sighting {
+            tick: of.now.tick,
+            figure,
+            at: Point::ZERO + way * along + across * middle,
+            push: way,
+            cause: Cause::Moved,
+            shape: &then.body.name,
+            way: of,
+            seen: Seen { platform, caught },
+        }
+    });
+}
 
 /// What the platform did to the body.
 #[derive(Clone, Copy, Debug)]
@@ -36,48 +98,42 @@ impl TakeRule for CaughtRising {
                     from the side.",
             matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
             measured: "Stopped: the body ends a step with its leading side at the platform's near side, having lost more \
-                       than 1 px a tick of its speed; the figure is the speed lost. Lifted: the body ends a step on \
-                       top, was not wholly past the platform before it, and moved more than 1 px further than its speed \
-                       explains; the figure is how far it was still below the top before.",
+                       than 1 px a tick of its speed, and goes no further on the next; the figure is the speed lost. Lifted: the body ends a step on \
+                       top and stays there, was not wholly past the platform before it, and moved more than 1 px further than \
+                       its speed explains; the figure is how far it was still below the top before.",
             fix: "Let the platform stop a body only if it lay wholly on the far side on the tick before and does not \
                   move along the pass direction.",
             drawing: "     ^ pass\n  ===|=======\n    [ ]   stopped here on the way up\n",
         },
     };
+    const LATE: u64 = 1;
     type Seen = Seen;
 
     fn new(_: &Settings) -> CaughtRising {
-        CaughtRising
+        CaughtRising::default()
+    }
+
+    fn without_body(&mut self, instance: InstanceIndex) {
+        self.pending.forget(instance);
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let step = look.step;
+        let pending = std::mem::take(self.pending.of(step.instance()));
+        if step.motion().is_some() {
+            pending.iter().filter(|known| known.is_held(look)).for_each(|known| report(look, known, out));
+        }
         for contact in look.contacts {
-            let Thing::OneWay(index) = contact.thing else { continue };
+            let Thing::OneWay(platform) = contact.thing else { continue };
             if contact.was_inside {
                 continue;
             }
-            let Some(measures) = measure(step, look.world().one_way(index)) else { continue };
-            let Some(caught) = caught(&measures, step.slack) else { continue };
-            let key = Key { instance: step.instance(), with: With::Thing(contact.thing) };
-            let (figure, along) = match caught {
-                Caught::Stopped { lost } => (lost, measures.near),
-                Caught::Lifted { below } => (below, measures.far),
-            };
-            out.see(key, Span::at(step.now().tick), figure, || {
-                let Measures { way, middle, .. } = measures;
-                let across = Vec2::new(way.y.abs(), way.x.abs());
-                Sighting {
-                    tick: step.now().tick,
-                    figure,
-                    at: Point::ZERO + way * along + across * middle,
-                    push: way,
-                    cause: Cause::Moved,
-                    shape: &step.body.name,
-                    way: step.way,
-                    seen: Seen { platform: index, caught },
-                }
-            });
+            let Some(measures) = measure(step, look.world().one_way(platform)) else { continue };
+            let Some(caught) = caught(&measures, step) else { continue };
+            if matches!(caught, Caught::Lifted { .. }) && stepped_up(look, &measures) {
+                continue;
+            }
+            self.pending.of(step.instance()).push(Pending { platform, caught, measures, way: step.way });
         }
     }
 
@@ -100,7 +156,7 @@ impl TakeRule for CaughtRising {
         let Measures { way, old_trailing, far, moved, speed, .. } = measures;
         // Had it gone on at its speed.
         let expected = step.ending_at(step.now().at - way * (moved - speed));
-        let is_gone = measure(&expected, platform).is_none_or(|passed| caught(&passed, step.slack).is_none());
+        let is_gone = measure(&expected, platform).is_none_or(|passed| caught(&passed, &expected).is_none());
         let fix = match case.to_fix.seen.caught {
             Caught::Stopped { .. } => format!(
                 "Ignore {with} until the body has cleared its top; {} were missing one tick earlier.",
@@ -117,6 +173,7 @@ impl TakeRule for CaughtRising {
 }
 
 /// A step against a platform, measured along its pass direction.
+#[derive(Clone, Debug)]
 struct Measures {
     way: Vec2,
     /// The body's trailing and leading ends before and now.
@@ -129,8 +186,9 @@ struct Measures {
     far: f64,
     moved: f64,
     speed: f64,
-    /// Middle of what body and platform share across the direction.
+    /// Middle of what body and platform share across the direction, and how much that is.
     middle: f64,
+    shared: f64,
 }
 
 /// What the platform did to the body.
@@ -142,14 +200,16 @@ enum Caught {
     Lifted { below: f64 },
 }
 
-fn caught(of: &Measures, slack: f64) -> Option<Caught> {
+fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
+    let (jolt, near) = (JOLT * step.pace.max(1.0).powi(2), step.touch() + NEAR);
     let lost = of.speed - of.moved;
-    let arrived = (of.leading - of.near).abs() <= slack && of.old_leading < of.near - slack;
-    if of.speed > JOLT && lost > JOLT && arrived {
+    let arrived = (of.leading - of.near).abs() <= near && of.old_leading < of.near - near;
+    if of.speed > jolt && lost > jolt && arrived {
         return Some(Caught::Stopped { lost });
     }
     let below = of.far - of.old_trailing;
-    let lifted = below > slack && (of.trailing - of.far).abs() <= slack && of.moved > of.speed.max(0.0) + JOLT;
+    let is_on_top = (of.trailing - of.far).abs() <= near;
+    let lifted = below > step.rough() && is_on_top && of.moved > of.speed.max(0.0) + jolt;
     lifted.then_some(Caught::Lifted { below })
 }
 
@@ -164,7 +224,7 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
     let at = step.now().at.to_vec2();
     let (own, theirs) = (extent_along(&step.body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
     let (low, high) = (own.0.max(theirs.0), own.1.min(theirs.1));
-    if high - low <= step.slack {
+    if high - low <= TOUCH {
         return None;
     }
     let (near, far) = extent_along(outline, Vec2::ZERO, way);
@@ -181,5 +241,6 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
         moved: motion.dot(way),
         speed: last.dot(way),
         middle: f64::midpoint(low, high),
+        shared: high - low,
     })
 }

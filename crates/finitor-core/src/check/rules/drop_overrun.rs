@@ -60,7 +60,7 @@ impl TakeRule for DropOverrun {
         // With the drop over by then, what is below stops it on this step.
         let let_go = step.motion().zip(step.before()).zip(step.old_body);
         let stopped = let_go.is_some_and(|((motion, before), body)| {
-            stops(second, &Approach { body, from: before.at, motion, slack: step.slack })
+            stops(second, &Approach { body, from: before.at, motion, slack: step.slack, touch: step.touch() })
         });
         Words {
             message: format!(

@@ -1,5 +1,6 @@
 //! flicker: ground contact is lost and regained within a few ticks.
 
+use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -44,7 +45,8 @@ struct Known {
 
 #[derive(Debug)]
 pub(crate) struct Flicker {
-    most: u64,
+    /// Ticks of a game with 60 a second.
+    most: f64,
     known: PerInstance<Known>,
 }
 
@@ -78,7 +80,7 @@ impl TakeRule for Flicker {
     type Seen = Seen;
 
     fn new(settings: &Settings) -> Flicker {
-        Flicker { most: settings.get(&FLICKER) as u64, known: PerInstance::default() }
+        Flicker { most: settings.get(&FLICKER), known: PerInstance::default() }
     }
 
     fn without_body(&mut self, instance: InstanceIndex) {
@@ -95,13 +97,17 @@ impl TakeRule for Flicker {
         match (look.seat.ground.was_carried, look.seat.ground.now.carries) {
             (true, false) => {
                 // However low: a ceiling may end it at once.
-                let jumped = motion.y < 0.0 - RISE || step.now().is_dropping;
+                let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping;
+                // A real edge has no ground near below it.
+                let own = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
+                let jumped = jumped || look.floors().ground_below(step, own).is_none();
                 let lost = || Lost { tick: before.tick, at: before.at, rested: look.floors().rests(step) };
                 known.lost = (!jumped).then(lost);
             }
             (false, true) => {
                 if let Some(lost) = known.lost.take() {
-                    regained(self.most, known, step, lost, out);
+                    let most = (self.most / step.pace).round() as u64;
+                    regained(most, known, step, lost, out);
                 }
             }
             // A rise in the air is no flicker of the ground.

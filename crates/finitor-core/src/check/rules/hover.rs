@@ -33,7 +33,8 @@ impl TakeRule for Hover {
             drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
         },
     };
-    const LATE: u64 = HELD + 1;
+    /// Up to 240 ticks a second.
+    const LATE: u64 = 4 * HELD + 1;
     type Seen = OffGround;
 
     fn new(settings: &Settings) -> Hover {

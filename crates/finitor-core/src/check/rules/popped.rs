@@ -4,16 +4,29 @@ use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
-use crate::check::step::Step;
-use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::step::{InstanceIndex, Step, Way};
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Vec2, deepest_overlap};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Outline;
 
-#[derive(Debug)]
-pub(crate) struct Popped;
+/// As steep as any floor is: 2 in 1.
+const STEEPEST: f64 = 2.0;
+
+#[derive(Debug, Default)]
+pub(crate) struct Popped {
+    /// Rises of the tick before, which are pops if the actor then stands.
+    risen: PerInstance<Option<Risen>>,
+}
+
+/// A rise to a floor that nothing explains.
+#[derive(Clone, Copy, Debug)]
+struct Risen {
+    way: Way,
+    rise: f64,
+}
 
 impl TakeRule for Popped {
     const SPEC: Spec = Spec {
@@ -26,45 +39,38 @@ impl TakeRule for Popped {
                     or a slope explains.",
             matters: "It jumps up ledges at a touch.",
             measured: "The rise in a tick against [moves] step (4 px by default), the rise of the tick before with that \
-                       step, and twice the way across.",
+                       step, and twice the way across; and the tick after it still stands, for a jump goes on. So it is \
+                       reported one tick late.",
             fix: "Stop at the edge; or set a greater step if it may climb so high.",
             drawing: "          [ ]\n          ####\n   [ ] -> ####   figure\n   ###########\n",
         },
     };
+    const LATE: u64 = 1;
     type Seen = ();
 
     fn new(_: &Settings) -> Popped {
-        Popped
+        Popped::default()
+    }
+
+    fn without_body(&mut self, instance: InstanceIndex) {
+        self.risen.forget(instance);
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, ()>) {
         let step = look.step;
-        let ground = &look.seat.ground;
-        let Some(motion) = step.motion().filter(|motion| motion.y < 0.0 - step.slack) else { return };
+        let before = self.risen.of(step.instance()).take();
+        let Some(motion) = step.motion() else { return };
+        if let Some(risen) = before.filter(|_| is_standing(look, motion)) {
+            report(look, risen, out);
+        }
         let rise = 0.0 - motion.y;
-        if !(ground.was_carried && ground.now.carries) || rise <= explained(step, own_step(step)) {
-            return;
+        let is_pop = rise > step.slack
+            && look.seat.ground.was_carried
+            && rise > explained(step, own_step(step))
+            && look.floors().is_on_floor(step);
+        if is_pop && !came_out(look) {
+            *self.risen.of(step.instance()) = Some(Risen { way: step.way, rise });
         }
-        // Coming up out of something is the end of that fault, and no other.
-        let old = step.old_body.zip(step.before());
-        let was_in = |outline: &Outline| {
-            old.and_then(|(body, before)| deepest_overlap(&body.pieces, before.at.to_vec2(), &outline.pieces))
-                .is_some_and(|(found, ..)| found.depth > step.slack)
-        };
-        if look.floors().supports(step).any(was_in) {
-            return;
-        }
-        let key = Key { instance: step.instance(), with: With::Stage };
-        out.see(key, Span::at(step.now().tick), rise, || Sighting {
-            tick: step.now().tick,
-            figure: rise,
-            at: step.now().at,
-            push: Vec2::new(0.0, -1.0),
-            cause: Cause::Moved,
-            shape: &step.body.name,
-            way: step.way,
-            seen: (),
-        });
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, ()>) -> Words {
@@ -85,6 +91,40 @@ impl TakeRule for Popped {
     }
 }
 
+/// Whether an actor that rose a tick ago stands now: a jump, or a spring, takes it further up.
+fn is_standing(look: &Look<'_, '_>, motion: Vec2) -> bool {
+    let step = look.step;
+    let on_slope = motion.x.abs() * STEEPEST;
+    motion.y >= 0.0 - on_slope - step.rough() && (look.seat.ground.now.carries || look.floors().is_on_floor(step))
+}
+
+/// Coming up out of something is the end of that fault, and no other.
+fn came_out(look: &Look<'_, '_>) -> bool {
+    let step = look.step;
+    let old = step.old_body.zip(step.before());
+    let was_in = |outline: &Outline| {
+        old.and_then(|(body, before)| deepest_overlap(&body.pieces, before.at.to_vec2(), &outline.pieces))
+            .is_some_and(|(found, ..)| found.depth > step.allowed(&found))
+    };
+    look.floors().supports(step).any(was_in)
+}
+
+fn report<'a>(look: &Look<'_, 'a>, risen: Risen, out: &mut Ledger<'a, ()>) {
+    let key = Key { instance: look.step.instance(), with: With::Stage };
+    let Risen { way, rise } = risen;
+    let Some(then) = Step::new(look.input(), way) else { return };
+    out.see(key, Span::at(way.now.tick), rise, || Sighting {
+        tick: way.now.tick,
+        figure: rise,
+        at: way.now.at,
+        push: Vec2::new(0.0, -1.0),
+        cause: Cause::Moved,
+        shape: &then.body.name,
+        way,
+        seen: (),
+    });
+}
+
 /// The highest edge that the actor steps up, px.
 fn own_step(step: &Step<'_>) -> f64 {
     step.actor.moves.step.unwrap_or(DEFAULT_STEP)
@@ -92,9 +132,7 @@ fn own_step(step: &Step<'_>) -> f64 {
 
 /// The rise that is no fault for an actor that steps up so much, px.
 fn explained(step: &Step<'_>, own: f64) -> f64 {
-    /// As steep as any floor is: 2 in 1.
-    const STEEPEST: f64 = 2.0;
     let speed = step.way.last_move.map_or(0.0, |last| 0.0 - last.y).max(0.0);
     let slope = step.motion().map_or(0.0, |motion| motion.x.abs() * STEEPEST);
-    own.max(slope).max(speed + own) + step.slack
+    own.max(slope).max(speed + own) + step.rough()
 }

@@ -5,9 +5,9 @@ use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::seams::{AtSeam, at_seam};
-use crate::check::step::{InstanceIndex, Step};
+use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
-use crate::check::walk::{AHEAD, Obstacle, Walk, ahead, obstacle, stopped};
+use crate::check::walk::{AHEAD, Front, Walk, fronts, is_cut_short, stopped};
 use crate::check::words::{place, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
@@ -18,10 +18,20 @@ use crate::world::{SolidIndex, Thing};
 /// A part of a body thinner than this ought not to stop it, px.
 const THIN: f64 = 4.0;
 
+/// For how many more ticks a stop must last.
+const STILL: u64 = 2;
+
 #[derive(Debug, Default)]
 pub(crate) struct Snagged {
-    /// Where each instance stopped at a seam on the tick before.
-    at_seam: PerInstance<Option<AtSeam>>,
+    /// What stopped each instance, until it is known that it stays there.
+    stops: PerInstance<Option<Stop>>,
+}
+
+/// A stop that may be a snag.
+#[derive(Debug)]
+struct Stop {
+    snag: Snag,
+    way: Way,
 }
 
 /// What stopped the body.
@@ -33,6 +43,7 @@ pub(crate) enum Seen {
 }
 
 /// A snag: the solid, when, where, and the rule's figure.
+#[derive(Clone, Copy, Debug)]
 struct Snag {
     solid: SolidIndex,
     tick: u64,
@@ -52,10 +63,11 @@ impl TakeRule for Snagged {
             means: "A walking body was stopped by an edge that is no higher than it steps, by the seam of two solids of \
                     one height, or by a thin part of its own.",
             matters: "It sticks at what looks like level ground, most often at the seams of tiles.",
-            measured: "It was grounded, moved at 1 px a tick or more and lost three quarters of that. Edge: all that lies \
-                       half a px ahead are edges no higher than [moves] step (4 px by default), slopes left out; the \
-                       figure is the height. Seam: nothing lies ahead, its step was cut short within 0.02 px of where \
-                       the next solid begins, and the animation went on; the figure is how far it did not go. Thin part: \
+            measured: "It was grounded, moved at 1 px a tick or more, lost three quarters of that and stayed there for two \
+                       ticks more with its animation going on. Edge: all sides that its front touches are no higher \
+                       than [moves] step (4 px by default), slopes left out; the figure is the height. Seam: it \
+                       touches none, and its step was cut short within 0.02 px of where the next solid begins; the \
+                       figure is how far it did not go. Thin part: \
                        only pieces thinner than 4 px meet what is ahead and the rest has room for the step; the figure \
                        is how thin.",
             fix: "Step up the edge or lower it, merge solids that meet in a floor (`finitor lint` lists both), or drop \
@@ -63,8 +75,7 @@ impl TakeRule for Snagged {
             drawing: "   [ ]\n   [ ]->__###   figure\n   ##########\n",
         },
     };
-    /// A stop at a seam is known one tick later.
-    const LATE: u64 = 1;
+    const LATE: u64 = STILL;
     type Seen = Seen;
 
     fn new(_: &Settings) -> Snagged {
@@ -72,23 +83,28 @@ impl TakeRule for Snagged {
     }
 
     fn without_body(&mut self, instance: InstanceIndex) {
-        self.at_seam.forget(instance);
+        self.stops.forget(instance);
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let (step, ground) = (look.step, &look.seat.ground);
-        let before = self.at_seam.of(step.instance()).take();
-        if step.motion().is_none() || !(ground.was_carried && ground.now.carries) {
+        let known = self.stops.of(step.instance());
+        let is_grounded = ground.was_carried && ground.now.carries;
+        if step.motion().is_none() || !is_grounded {
+            *known = None;
             return;
         }
-        if let Some(snag) = before.and_then(|seam| still_at_seam(step, seam)) {
-            report(step, &snag, out);
+        if let Some(stop) = known.take_if(|stop| !stop.goes_on(step) || stop.is_over(step))
+            && (stop.goes_on(step) || stop.resumes(step))
+        {
+            report(look, &stop, out);
+        }
+        if known.is_some() {
+            return;
         }
         if let Some(walk) = stopped(step) {
-            if let Some(snag) = at_edge(look, walk) {
-                report(step, &snag, out);
-            }
-            *self.at_seam.of(step.instance()) = at_seam(look, walk);
+            let snag = at_edge(look, walk).or_else(|| at_seam(look, walk).map(Snag::from));
+            *known = snag.map(|snag| Stop { snag, way: step.way });
         }
     }
 
@@ -137,8 +153,34 @@ impl TakeRule for Snagged {
     }
 }
 
-fn report<'a>(step: &Step<'a>, snag: &Snag, out: &mut Ledger<'a, Seen>) {
-    let key = Key { instance: step.instance(), with: With::Thing(Thing::Solid(snag.solid)) };
+impl Stop {
+    /// Whether the actor is still there, and still turned that way: what stops by itself turns, or goes on.
+    fn goes_on(&self, step: &Step<'_>) -> bool {
+        let (then, now) = (&self.way.now, step.now());
+        let room = step.touch() + 0.25 * WALK_ON;
+        now.facing == then.facing && now.animation == then.animation && (now.at - then.at).hypot() <= room
+    }
+
+    /// Whether it walks on as it did before: a key is not let go for a tick.
+    fn resumes(&self, step: &Step<'_>) -> bool {
+        let (then, now) = (&self.way.now, step.now());
+        let Seen::Seam { walk, .. } | Seen::Edge { walk, .. } = self.snag.seen else { return false };
+        let moved = step.motion().map_or(0.0, |motion| motion.x * walk.way);
+        now.facing == then.facing && now.animation == then.animation && moved >= 0.75 * walk.speed
+    }
+
+    fn is_over(&self, step: &Step<'_>) -> bool {
+        step.now().tick >= self.snag.tick + STILL
+    }
+}
+
+/// A body that moves on by less has not gone on, px.
+const WALK_ON: f64 = 1.0;
+
+fn report<'a>(look: &Look<'_, 'a>, stop: &Stop, out: &mut Ledger<'a, Seen>) {
+    let Stop { snag, way } = stop;
+    let Some(step) = Step::new(look.input(), *way) else { return };
+    let key = Key { instance: way.instance, with: With::Thing(Thing::Solid(snag.solid)) };
     out.see(key, Span::at(snag.tick), snag.figure, || Sighting {
         tick: snag.tick,
         figure: snag.figure,
@@ -146,7 +188,7 @@ fn report<'a>(step: &Step<'a>, snag: &Snag, out: &mut Ledger<'a, Seen>) {
         push: Vec2::new(0.0 - snag.way, 0.0),
         cause: Cause::Moved,
         shape: &step.body.name,
-        way: step.way,
+        way: *way,
         seen: snag.seen,
     });
 }
@@ -155,32 +197,33 @@ fn report<'a>(step: &Step<'a>, snag: &Snag, out: &mut Ledger<'a, Seen>) {
 fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     let step = look.step;
     let own = step.actor.moves.step.unwrap_or(DEFAULT_STEP);
-    let body = step.bounds() + Vec2::new(walk.way * AHEAD, 0.0);
-    // Every edge ahead must be low: what is stopped by a wall is stopped by right.
-    let mut low: Option<(f64, SolidIndex)> = None;
-    for (index, solid) in ahead(look, walk.way) {
-        match obstacle(&solid.outline, body, walk.way) {
-            Obstacle::Edge(height) if height <= own => {
-                low = low.filter(|known| known.0 >= height).or(Some((height, index)));
-            }
-            Obstacle::Slope => {}
-            Obstacle::Edge(_) => return thin_part(look, walk),
-        }
+    // Where places are written coarsely a stop by itself is near to an edge now and then.
+    if step.grain > COARSE && !is_cut_short(step, walk, step.grain) {
+        return None;
     }
-    let (height, solid) = low?;
-    let x = if walk.way > 0.0 { body.x1 - AHEAD } else { body.x0 + AHEAD };
+    let found = fronts(look, walk.way);
+    // Every side must be low: what is stopped by a wall is stopped by right.
+    if found.iter().any(|front| front.height > own + step.touch()) {
+        return thin_part(look, walk, &found);
+    }
+    let front = found.into_iter().max_by(|a, b| a.height.total_cmp(&b.height))?;
+    let body = step.bounds();
+    let x = if walk.way > 0.0 { body.x1 } else { body.x0 };
     Some(Snag {
-        solid,
+        solid: front.solid,
         tick: step.now().tick,
-        figure: height,
-        at: Point::new(x, body.y1 - height),
+        figure: front.height,
+        at: Point::new(x, body.y1 - front.height),
         way: walk.way,
-        seen: Seen::Edge { walk, height },
+        seen: Seen::Edge { walk, height: front.height },
     })
 }
 
+/// Places written in steps beyond this, px, are written coarsely.
+const COARSE: f64 = 0.2;
+
 /// Only thin pieces meet what is ahead, the rest having room for the step that was lost.
-fn thin_part(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
+fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> {
     let Walk { way, lost, .. } = walk;
     let (step, world) = (look.step, look.world());
     let breadth =
@@ -203,8 +246,10 @@ fn thin_part(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     if !look.solids().all(|index| is_clear(world.solid(index))) {
         return None;
     }
-    let (solid, part) = ahead(look, way).find_map(|(index, solid)| Some((index, meets(&thin, AHEAD, solid)?.1)))?;
-    let (part, thick) = (&thin[part], breadth(&thin[part]));
+    let is_thin = |front: &&Front| breadth(&step.body.pieces[front.piece]) < THIN;
+    let front = fronts.iter().find(is_thin)?;
+    let (solid, part) = (front.solid, &step.body.pieces[front.piece]);
+    let thick = breadth(part);
     let bounds = part.bounds() + at;
     let past = bounds_of_pieces(&rest)
         .map_or(0.0, |rest| if way > 0.0 { part.bounds().x1 - rest.x1 } else { rest.x0 - part.bounds().x0 });
@@ -218,13 +263,11 @@ fn thin_part(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     })
 }
 
-/// A stop at a seam, now that the actor still walks.
-fn still_at_seam(step: &Step<'_>, seam: AtSeam) -> Option<Snag> {
-    let before = step.before()?;
-    if step.now().animation != seam.animation || step.now().facing != before.facing {
-        return None;
+impl From<AtSeam> for Snag {
+    fn from(seam: AtSeam) -> Snag {
+        let AtSeam { tick, corner, walk, between: [floor, solid], from } = seam;
+        let went_on = from + Vec2::new(walk.way * walk.lost, 0.0);
+        let seen = Seen::Seam { walk, floor, went_on };
+        Snag { solid, tick, figure: walk.lost, at: corner, way: walk.way, seen }
     }
-    let AtSeam { tick, corner, walk, between: [floor, solid], .. } = seam;
-    let went_on = before.at + Vec2::new(walk.way * walk.lost, 0.0);
-    Some(Snag { solid, tick, figure: walk.lost, at: corner, way: walk.way, seen: Seen::Seam { walk, floor, went_on } })
 }

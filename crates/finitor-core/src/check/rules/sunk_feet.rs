@@ -31,7 +31,8 @@ impl TakeRule for SunkFeet {
             drawing: "    o\n   /|\\\n ##/#\\##  figure\n",
         },
     };
-    const LATE: u64 = HELD + 1;
+    /// Up to 240 ticks a second.
+    const LATE: u64 = 4 * HELD + 1;
     type Seen = OffGround;
 
     fn new(settings: &Settings) -> SunkFeet {

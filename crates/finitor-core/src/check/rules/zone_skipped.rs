@@ -49,11 +49,12 @@ impl TakeRule for ZoneSkipped {
             let Some(((motion, before), body)) = step.motion().zip(step.before()).zip(step.old_body) else { continue };
             let zone = &look.world().zone(contact.zone).outline;
             let path = Path { pieces: &body.pieces, from: before.at, motion };
-            let found = path.through(&zone.pieces).filter(|through| through.depth > step.slack);
-            // A corner that the straight line cuts and a step axis by axis goes round is no crossing.
-            let Some(through) = found.filter(|_| !path.is_clear_axis_by_axis(&zone.pieces, step.slack)) else {
-                continue;
-            };
+            let found = path.through(&zone.pieces).filter(|through| through.depth > step.rough());
+            // A corner that the straight line cuts and a step axis by axis goes round is no crossing; nor is one of the old
+            // frame alone, where the game may have taken the new one first.
+            let new = Path { pieces: &step.body.pieces, ..path };
+            let is_sure = [path, new].iter().all(|path| !path.is_clear(&zone.pieces, step.rough()));
+            let Some(through) = found.filter(|_| is_sure) else { continue };
             let key = Key { instance: step.instance(), with: With::Zone(contact.zone) };
             out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
                 tick: step.now().tick,

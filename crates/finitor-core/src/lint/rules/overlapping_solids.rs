@@ -21,7 +21,7 @@ impl StillRule for OverlappingSolids {
             matters: "A body at their border is pushed out of both at once, often to two sides; and depths are \
                       reported twice.",
             measured: "The area that both share, where they are deeper in each other than check.slack.",
-            fix: "Move one of them as fault, so that they are flush, or draw both as one outline.",
+            fix: "Move one of them as the finding says, so that they are flush, or draw both as one outline.",
             drawing: "   ____\n  |  __|__\n  |_|##|  |\n    |_____|\n",
         },
     };

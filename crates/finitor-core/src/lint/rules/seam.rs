@@ -25,7 +25,7 @@ impl StillRule for Seam {
                       stops a body in games which take solids one by one.",
             measured: "The distance along the edge normal that parts them most, and the height of each lip in the \
                        floor. Flush ones are a note with figure 0. Tiles are merged, and have no seams between them.",
-            fix: "Move the one named as fault; or merge both into one outline.",
+            fix: "Move the one named as the finding says; or merge both into one outline.",
             drawing: "  ______ ______\n  ######|######\n  ######|######   slit, lip or edge\n",
         },
     };

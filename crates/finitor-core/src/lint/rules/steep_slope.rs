@@ -22,7 +22,7 @@ impl StillRule for SteepSlope {
             matters: "It slides down or stops there, and the slope looks like a way.",
             measured: "Each straight stretch of floor against [moves] slope, where it rises more than [moves] step. \
                        The figure is its angle.",
-            fix: "Make it as long as fault, or upright, so that it is a wall.",
+            fix: "Make it as long as the finding says, or upright, so that it is a wall.",
             drawing: "        /###\n       /####   angle\n      /_____\n",
         },
     };

@@ -23,7 +23,7 @@ impl StillRule for ThinZone {
             measured: "The longest step of each actor ([moves] fastest, or that of `lint --takes`) along each edge \
                        normal of zone and body, against both their extents together. Of zones that are not convex \
                        their hull counts. The figure is the zone's thickness along the worst.",
-            fix: "Make the zone as thick as fault, or cap the speed.",
+            fix: "Make the zone as thick as the finding says, or cap the speed.",
             drawing: "   [ ]  tick 1\n   ..zone......\n   [ ]  tick 2\n",
         },
     };

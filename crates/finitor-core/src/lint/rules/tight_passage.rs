@@ -31,7 +31,7 @@ impl StillRule for TightPassage {
                        and both facings: the room between floor and ceiling (or wall and wall) as the body's outline \
                        meets them, at the tightest place. The figure is the room to spare, below 0 what is short. \
                        `finitor stage clearance` lists all passages.",
-            fix: "Make the passage as high as fault, or plainly too low.",
+            fix: "Make the passage as high as the finding says, or plainly too low.",
             drawing: "   ##########\n    _   spare\n   [ ] ->\n   ##########\n",
         },
     };

@@ -1,0 +1,63 @@
+//! In which steps a take's numbers are written.
+
+use crate::geometry::Point;
+
+/// The steps that games write, px, the coarsest first: whole px, halves, quarters, and decimals.
+const STEPS: [f64; 7] = [1.0, 0.5, 0.25, 0.1, 0.01, 0.001, 0.0001];
+
+/// A number is a multiple of a step where it is this near to one, in steps.
+const SAME: f64 = 1e-6;
+
+/// Finds the coarsest step that all places seen so far are multiples of.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct GrainFinder {
+    /// Those of [`STEPS`] that are still possible.
+    possible: [bool; STEPS.len()],
+}
+
+impl Default for GrainFinder {
+    fn default() -> GrainFinder {
+        GrainFinder { possible: [true; STEPS.len()] }
+    }
+}
+
+impl GrainFinder {
+    /// Takes in a place.
+    pub(crate) fn see(&mut self, at: Point) {
+        for (possible, step) in self.possible.iter_mut().zip(STEPS) {
+            *possible = *possible && is_multiple(at.x, step) && is_multiple(at.y, step);
+        }
+    }
+
+    /// The step, px; 0 where numbers are as exact as they can be.
+    pub(crate) fn grain(&self) -> f64 {
+        self.possible.iter().zip(STEPS).find(|(possible, _)| **possible).map_or(0.0, |(_, step)| step)
+    }
+}
+
+/// Whether a length is a whole number of steps.
+pub(crate) fn is_multiple(length: f64, step: f64) -> bool {
+    let steps = length / step;
+    (steps - steps.round()).abs() <= SAME * steps.abs().max(1.0)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{GrainFinder, Point};
+
+    #[test]
+    fn the_coarsest_step_of_all_numbers_is_found() {
+        let grain = |places: &[(f64, f64)]| {
+            let mut finder = GrainFinder::default();
+            places.iter().for_each(|at| finder.see(Point::from(*at)));
+            finder.grain()
+        };
+        assert_eq!(grain(&[(96.0, 200.0), (-3.0, 0.0)]), 1.0);
+        assert_eq!(grain(&[(96.0, 200.0), (96.5, 200.0)]), 0.5);
+        assert_eq!(grain(&[(96.25, 200.5)]), 0.25);
+        assert_eq!(grain(&[(96.3, 200.0)]), 0.1);
+        assert_eq!(grain(&[(96.25, 200.1)]), 0.01);
+        assert_eq!(grain(&[(1_000_000.37, 240.0 - 33.21)]), 0.01);
+        assert_eq!(grain(&[(1.0 / 3.0, 2.0)]), 0.0);
+    }
+}
