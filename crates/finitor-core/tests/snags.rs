@@ -44,7 +44,7 @@ fn snags(report: &Report) -> Vec<(String, f64)> {
 fn a_stop_at_a_joint_of_level_floor_is_told_while_the_actor_still_walks() {
     // The front is 4 px ahead of the pivot: at the joint with the pivot at 96. It gets there with 0.8 px of a step of 1.9,
     // and stops wholly on the next.
-    for (there, goes_on) in [(2, true), (2, false), (1, true)] {
+    for (there, goes_on) in [(3, true), (3, false), (1, true)] {
         let report = check(&planks(0.0), hero(0), &walk_to(96.0, ("stand", there), goes_on));
         assert_eq!(snags(&report), [("yard/far".to_string(), 1.9)], "{there} {goes_on} {:?}", short(&report));
         let found = &report.findings[0];

@@ -7,10 +7,10 @@ use super::ledger::{Case, Key, Ledger, Sighting, With};
 use super::look::Look;
 use super::step::{InstanceIndex, Step};
 use super::take_rule::Scene;
-use super::words::{edge_against, place, px, shift};
+use super::words::{edge_against, px, shift};
 use crate::finding::{Cause, Span};
-use crate::geometry::{Overlap, Point, Vec2, deepest_overlap, overlap_region};
-use crate::world::{Cut, Thing, cut_needed};
+use crate::geometry::{Convex, Overlap, Point, Vec2, deepest_overlap, overlap_region};
+use crate::world::{Cut, Path, Thing, cut_needed};
 
 /// A body deeper than the slack in a thing that stops it, on a tick.
 #[derive(Clone, Copy, Debug)]
@@ -80,6 +80,8 @@ pub(crate) struct EdgeMove {
     pub(crate) edge: &'static str,
     pub(crate) by: String,
     pub(crate) remains: f64,
+    /// Whether what must go is a part that sticks out, and no more.
+    pub(crate) is_part: bool,
 }
 
 /// The edge to move, as the art is drawn.
@@ -90,7 +92,9 @@ pub(crate) fn edge_move(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside)
     let now = step.now();
     let shown = step.actor.shown(now.animation, now.frame, now.facing);
     let drawn = if shown.flipped { Vec2::new(0.0 - push.x, push.y) } else { push };
-    EdgeMove { edge: edge_against(drawn), by: shift(drawn, by), remains }
+    // A part that is in by so much does not stick out by much more.
+    let is_part = by <= 2.0 * inside.overlap.depth + step.slack;
+    EdgeMove { edge: edge_against(drawn), by: shift(drawn, by), remains, is_part }
 }
 
 /// What is left of a depth that is no fault within the slack.
@@ -100,30 +104,87 @@ pub(crate) fn beyond(depth: f64, slack: f64) -> f64 {
 
 /// A move that ends an overlap: where to, by what, and what is left then.
 pub(crate) struct WayOut {
-    pub(crate) to: Point,
+    /// `(460.00, 170.00)`; `None` where no place is clear.
+    pub(crate) to: Option<String>,
     /// `2.00 px up`.
     pub(crate) by: String,
     pub(crate) remains: f64,
 }
 
 impl WayOut {
-    /// `(460.00, 170.00), 2.00 px up`, without the place where the move does not clear the body.
+    /// `(460.00, 170.00), 2.00 px up`.
     pub(crate) fn words(&self) -> String {
-        if self.remains > 0.0 { self.by.clone() } else { format!("{}, {}", place(self.to), self.by) }
+        match &self.to {
+            Some(to) => format!("{to}, {}", self.by),
+            None => self.no_place(),
+        }
+    }
+
+    /// `2.00 px up, to (460.00, 170.00)`.
+    pub(crate) fn moved(&self) -> String {
+        match &self.to {
+            Some(to) => format!("{}, to {to}", self.by),
+            None => self.no_place(),
+        }
+    }
+
+    fn no_place(&self) -> String {
+        format!("{}, though no place near is clear", self.by)
     }
 }
 
-/// The way out of the thing that a body is in, and of all solids near.
+/// The way out of the thing that a body is in, and of all solids near: the nearest place on the side that it came from,
+/// on the stage; else the place at which its step first touched anything, or the one from which it came.
 pub(crate) fn way_out(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside) -> WayOut {
-    let (push, depth) = (inside.overlap.push, inside.overlap.depth);
-    let clear = scene.world.clear_place(step.meeting(), step.now().at, scene.world.pieces(inside.thing));
-    let moved = clear.at - step.now().at;
-    let is_clear = clear.depth <= step.slack;
-    // Where the shortest way out of this leads into another thing, the way that was found instead.
-    let by = if is_clear && (moved - push * depth).hypot() > step.slack {
-        shift(moved / moved.hypot(), moved.hypot())
-    } else {
-        shift(push, depth)
+    let (world, now) = (scene.world, step.now().at);
+    let also = world.pieces(inside.thing);
+    let near = world.clear_places(step.meeting(), now, also);
+    let back = first_touch(scene, step, also).into_iter().chain(step.motion().map(|motion| now - motion));
+    let is_clear = |to: Point| {
+        let deepest = world.deepest(step.meeting(), to, also);
+        deepest.is_none_or(|found| found.depth <= step.slack) && is_on_stage(scene, step, to)
     };
-    WayOut { to: clear.at, by, remains: if is_clear { 0.0 } else { clear.depth } }
+    let found = near.into_iter().chain(back).find(|to| is_clear(*to) && is_reached(scene, step, *to, also));
+    let Some(to) = found else {
+        let Overlap { push, depth } = inside.overlap;
+        return WayOut { to: None, by: shift(push, depth), remains: depth };
+    };
+    let moved = to - now;
+    let by = if moved == Vec2::ZERO { px(0.0) } else { shift(moved / moved.hypot(), moved.hypot()) };
+    WayOut { to: Some(scene.place(to)), by, remains: 0.0 }
+}
+
+/// Where a step first touched what it got into, or anything before that.
+fn first_touch(scene: &Scene<'_, '_>, step: &Step<'_>, also: &[Convex]) -> Option<Point> {
+    let (motion, before, old) = (step.motion()?, step.before()?, step.old_body?);
+    let path = Path { pieces: &old.pieces, from: before.at, motion };
+    let near = scene.world.solids_in(step.swept_box()).into_iter().map(|index| scene.world.solid(index));
+    let detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
+    let things = detected.map(|solid| solid.outline.pieces.as_slice()).chain([also]);
+    let passages = things.filter_map(|pieces| path.through(pieces)).filter(|found| found.depth > step.slack);
+    passages
+        .map(|found| before.at + motion * found.enter)
+        .min_by(|a, b| (*a - before.at).hypot2().total_cmp(&(*b - before.at).hypot2()))
+}
+
+/// Whether a body at a place is no further past the stage's left, right and bottom than it was before the step.
+fn is_on_stage(scene: &Scene<'_, '_>, step: &Step<'_>, at: Point) -> bool {
+    let size = scene.world.stage().size;
+    let past = |at: Point| {
+        let body = step.body.bounds() + at.to_vec2();
+        (0.0 - body.x0).max(body.x1 - size.x).max(body.y1 - size.y).max(0.0)
+    };
+    past(at) <= step.before().map_or(0.0, |before| past(before.at))
+}
+
+/// Whether a body comes to a place from where it was, and through nothing; any place is reached by what was put there.
+fn is_reached(scene: &Scene<'_, '_>, step: &Step<'_>, to: Point, also: &[Convex]) -> bool {
+    let Some((before, old)) = step.before().zip(step.old_body).filter(|_| step.is_swept) else { return true };
+    let path = Path { pieces: &old.pieces, from: before.at, motion: to - before.at };
+    let area = old.bounds() + before.at.to_vec2();
+    let area = area.union(old.bounds() + to.to_vec2());
+    let near = scene.world.solids_in(area).into_iter().map(|index| scene.world.solid(index));
+    let mut detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
+    let is_free = |pieces: &[Convex]| path.hidden_crossing(pieces, step.slack).is_none();
+    is_free(also) && detected.all(|solid| is_free(&solid.outline.pieces))
 }

@@ -126,6 +126,12 @@ impl<'t, 'a> Look<'t, 'a> {
         self.tick.world
     }
 
+    /// Whether it and another body whose boxes meet stop each other.
+    pub(crate) fn meets_body(&self) -> bool {
+        let mut meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
+        meetings.any(|meeting| meeting.one == self.index || meeting.other == self.index)
+    }
+
     /// What can carry the body.
     pub(crate) fn floors(&self) -> Floors<'t, 'a> {
         let passing = self.tick.tracks[self.step.instance().0].contacts.passing();
@@ -157,6 +163,11 @@ const PUSHED: f64 = 0.1;
 
 fn is_pushed(pushed: &Step<'_>, by: &Step<'_>, into: Vec2) -> bool {
     let went = |step: &Step<'_>| step.motion().is_some_and(|motion| motion.dot(into) > step.slack * PUSHED);
+    // What rides on a thing goes down with it, and does not push it.
+    let rides = into.y > 0.5 && by.pose().strip_below().is_some();
+    if rides {
+        return false;
+    }
     let is_behind = (pushed.bounds().center() - by.bounds().center()).dot(into) > 0.0;
     if !went(pushed) || !went(by) || !is_behind {
         return false;

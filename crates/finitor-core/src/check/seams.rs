@@ -25,7 +25,7 @@ pub(crate) struct AtSeam {
 pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     let step = look.step;
     let (before, last) = (step.before()?, step.way.last_move?);
-    if !is_cut_short(step, walk, AT) || before.animation != step.now().animation {
+    if !is_cut_short(step, walk, AT.max(1.5 * step.grain)) || before.animation != step.now().animation {
         return None;
     }
     if !fronts(look, walk.way).is_empty() {
@@ -33,7 +33,7 @@ pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     }
     // In whole px steps differ by rounding, and every few stops are at a seam.
     let earlier = before.at.x - last.x;
-    if step.grain > AT || [earlier, before.at.x, step.now().at.x].into_iter().all(|x| (x - x.round()).abs() < TOUCH) {
+    if [earlier, before.at.x, step.now().at.x].into_iter().all(|x| (x - x.round()).abs() < TOUCH) {
         return None;
     }
     let (between, corner) = seam_under(look, walk.way)?;

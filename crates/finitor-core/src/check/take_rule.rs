@@ -5,9 +5,12 @@ use super::look::{Look, Pair};
 use super::settings::MERGE_GAP;
 use super::step::{InstanceIndex, Step, Way};
 use super::swings::SwingEvent;
+use super::words::number;
 use super::{CheckInput, Settings};
 use crate::finding::{Finding, InTake, Place, Worst};
+use crate::geometry::Point;
 use crate::rule::{Rule, Severity, Spec};
+use crate::take::YAxis;
 use crate::world::World;
 
 /// A rule that a take can break. It sees what was observed on a tick and keeps what it needs from tick to tick; words are
@@ -72,6 +75,19 @@ pub(crate) struct Scene<'t, 'a> {
 }
 
 impl<'a> Scene<'_, 'a> {
+    /// A place as the take counts it.
+    pub(crate) fn place(&self, at: Point) -> String {
+        format!("({}, {})", number(at.x), self.y(at.y))
+    }
+
+    /// A y as the take counts it.
+    pub(crate) fn y(&self, y: f64) -> String {
+        match self.input.y_axis {
+            YAxis::Down => number(y),
+            YAxis::Up => number(self.input.stage.size.y - y),
+        }
+    }
+
     /// The name of an instance.
     pub(crate) fn label(&self, instance: InstanceIndex) -> &str {
         &self.labels[instance.0]

@@ -1,6 +1,6 @@
 //! Numbers and directions as words.
 
-use crate::geometry::{Point, Vec2};
+use crate::geometry::Vec2;
 
 /// A length without its unit: two decimals, no minus before zero.
 pub(super) fn number(length: f64) -> String {
@@ -11,11 +11,6 @@ pub(super) fn number(length: f64) -> String {
 /// A length: `3.40 px`.
 pub(super) fn px(length: f64) -> String {
     format!("{} px", number(length))
-}
-
-/// A place: `(96.00, 200.00)`.
-pub(super) fn place(at: Point) -> String {
-    format!("({}, {})", number(at.x), number(at.y))
 }
 
 /// A number of ticks: `1 tick`, `3 ticks`.

@@ -3,13 +3,6 @@
 use super::{Body, SolidIndex, World};
 use crate::geometry::{Convex, Overlap, Point, Vec2, cut_back, deepest_overlap};
 
-/// A place for a body, and how deep it is in the deepest thing there; 0 where it is clear.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct ClearPlace {
-    pub(crate) at: Point,
-    pub(crate) depth: f64,
-}
-
 /// A body in a solid.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct InSolid {
@@ -66,36 +59,40 @@ impl World<'_> {
         needed.max_by(f64::total_cmp)
     }
 
-    /// The nearest place found where the body is clear of every solid it detects and of something that is no solid, by
-    /// pushing out of the deepest overlap again and again; between a floor and a ceiling that leads nowhere, and the
-    /// nearest along one of the axes is it. Where neither gets out, the place where the pushes ended.
-    pub(crate) fn clear_place(&self, body: Body<'_>, from: Point, also: &[Convex]) -> ClearPlace {
-        /// Pushes that are tried.
-        const TRIES: usize = 8;
-        let deepest = |at: Point| self.deepest(body, at, also);
+    /// Places near where the body is clear of every solid it detects and of something that is no solid: where the pushes out of
+    /// the deepest overlap lead, again and again; and the nearest along each axis, by distance. Between a floor and a ceiling
+    /// pushes lead nowhere.
+    pub(crate) fn clear_places(&self, body: Body<'_>, from: Point, also: &[Convex]) -> Vec<Point> {
+        let axes = [Vec2::new(0.0, -1.0), Vec2::new(-1.0, 0.0), Vec2::new(1.0, 0.0), Vec2::new(0.0, 1.0)];
+        let along = axes.map(|way| self.out_along(body, from, also, way));
+        let mut places: Vec<Point> = along.into_iter().flatten().collect();
+        places.sort_by(|a, b| (*a - from).hypot2().total_cmp(&(*b - from).hypot2()));
+        self.pushed_out(body, from, also).into_iter().chain(places).collect()
+    }
+
+    fn pushed_out(&self, body: Body<'_>, from: Point, also: &[Convex]) -> Option<Point> {
         let mut at = from;
         for _ in 0..TRIES {
-            match deepest(at) {
+            match self.deepest(body, at, also) {
                 Some(found) => at += found.push * found.depth,
-                None => return ClearPlace { at, depth: 0.0 },
+                None => return Some(at),
             }
         }
-        let axes = [Vec2::new(0.0, -1.0), Vec2::new(-1.0, 0.0), Vec2::new(1.0, 0.0), Vec2::new(0.0, 1.0)];
-        let along = |way: Vec2| {
-            let mut by = 0.0;
-            for _ in 0..4 * TRIES {
-                let Some(needed) = self.way_out(body, from + way * by, also, way) else { return Some(by) };
-                by += needed;
-            }
-            None
-        };
-        let found = axes.into_iter().filter_map(|way| Some((along(way)?, way)));
-        match found.min_by(|a, b| a.0.total_cmp(&b.0)) {
-            Some((by, way)) => ClearPlace { at: from + way * by, depth: 0.0 },
-            None => ClearPlace { at, depth: deepest(at).map_or(0.0, |found| found.depth) },
+        None
+    }
+
+    fn out_along(&self, body: Body<'_>, from: Point, also: &[Convex], way: Vec2) -> Option<Point> {
+        let mut by = 0.0;
+        for _ in 0..4 * TRIES {
+            let Some(needed) = self.way_out(body, from + way * by, also, way) else { return Some(from + way * by) };
+            by += needed;
         }
+        None
     }
 }
+
+/// Pushes that are tried.
+const TRIES: usize = 8;
 
 /// How much of a side of a body must go.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -6,7 +6,7 @@ use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
-use crate::check::words::{place, px};
+use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, TOUCH, Vec2, extent_along};
 use crate::rule::{RuleText, Severity, Spec, Unit};
@@ -165,7 +165,7 @@ impl TakeRule for CaughtRising {
             Caught::Lifted { below } => format!(
                 "Ignore {with} until the body has cleared its top; {} were missing. Without the lift {label} is at {}.",
                 px(below),
-                place(expected.now().at)
+                scene.place(expected.now().at)
             ),
         };
         Words { message, fix, remains: if is_gone { 0.0 } else { case.to_fix.figure } }

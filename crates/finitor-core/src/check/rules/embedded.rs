@@ -2,7 +2,7 @@
 
 use crate::check::Settings;
 use crate::check::contacts::Entry;
-use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, way_out};
+use crate::check::inside::{self, EdgeMove, Inside, beyond, edge_move, how_it_began, way_out};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState, cause_between};
 use crate::check::step::{InstanceIndex, Step, Way};
@@ -194,35 +194,35 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
             let edge = edge_move(scene, step, inside);
             let fix = format!(
                 "Shift {label} {} when it turns, or set `symmetric = true` on {shape}: it reaches {} ahead and {} behind.",
-                moved(&out),
+                out.moved(),
                 px(ahead),
                 px(behind)
             );
             (fix, beyond(edge.remains, step.slack).min(out.remains))
         }
         Cause::Reshaped => {
-            let EdgeMove { edge, by, remains } = edge_move(scene, step, inside);
+            let EdgeMove { edge, by, remains, is_part } = edge_move(scene, step, inside);
             let now = step.now().frame_name(step.actor);
             let old = step.before().map_or_else(|| "the old frame".to_string(), |old| old.frame_name(step.actor));
             let at = step.now().at.to_vec2();
             let kept =
                 step.old_body.map_or(0.0, |body| overlap_depth(&body.pieces, at, scene.world.pieces(inside.thing)));
-            let fix =
-                format!("Keep {old} until there is room, or move the {edge} edge of {shape} {by} on {now}, as drawn.");
-            (fix, beyond(remains.min(kept), step.slack))
+            // No cut takes away more than what sticks out.
+            let fix = match is_part {
+                true => format!(
+                    "Keep {old} until there is room, or move the {edge} edge of {shape} {by} on {now}, as drawn."
+                ),
+                false => format!("Keep {old} until there is room."),
+            };
+            (fix, beyond(if is_part { remains.min(kept) } else { kept }, step.slack))
         }
         Cause::State => {
-            (format!("Keep the state until the body is clear, or shift {label} {}.", moved(&out)), out.remains)
+            (format!("Keep the state until the body is clear, or shift {label} {}.", out.moved()), out.remains)
         }
-        Cause::Spawned => (format!("Move the spawn {}.", moved(&out)), out.remains),
+        Cause::Spawned => (format!("Move the spawn {}.", out.moved()), out.remains),
         Cause::Moved | Cause::Warped | Cause::Pushed => (format!("End the step at {}.", out.words()), out.remains),
     };
     Words { message, fix, remains }
-}
-
-/// `2.00 px up, to (460.00, 170.00)`.
-fn moved(out: &WayOut) -> String {
-    if out.remains > 0.0 { out.by.clone() } else { format!("{}, to {}", out.by, crate::check::words::place(out.to)) }
 }
 
 /// What parts two bodies, and what is left then.

@@ -33,6 +33,8 @@ struct Lost {
     at: Point,
     /// Whether the body itself rested on something on each tick since.
     rested: bool,
+    /// Whether there was no ground near below it: a real edge, down which it fell.
+    off_an_edge: bool,
 }
 
 #[derive(Clone, Copy, Debug, Default)]
@@ -98,10 +100,10 @@ impl TakeRule for Flicker {
             (true, false) => {
                 // However low: a ceiling may end it at once.
                 let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping;
-                // A real edge has no ground near below it.
-                let own = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
-                let jumped = jumped || look.floors().ground_below(step, own).is_none();
-                let lost = || Lost { tick: before.tick, at: before.at, rested: look.floors().rests(step) };
+                let near = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
+                let off_an_edge = || look.floors().ground_below(step, near).is_none();
+                let rested = || look.floors().rests(step);
+                let lost = || Lost { tick: before.tick, at: before.at, rested: rested(), off_an_edge: off_an_edge() };
                 known.lost = (!jumped).then(lost);
             }
             (false, true) => {
@@ -155,6 +157,9 @@ fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: 
     let down = step.now().at.y - lost.at.y;
     let is_level = down.abs() <= step.slack;
     let again = known.slipped.is_some_and(|last| tick - last <= TOGETHER * most);
+    if !is_level && lost.off_an_edge {
+        return;
+    }
     if !is_level {
         known.slipped = Some(tick);
     }

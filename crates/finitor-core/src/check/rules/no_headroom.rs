@@ -40,7 +40,7 @@ impl TakeRule for NoHeadroom {
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Inside>) -> Words {
         let (step, inside) = (scene.step(case.first.way), &case.first.seen);
-        let EdgeMove { edge, by, remains } = edge_move(scene, &step, inside);
+        let EdgeMove { edge, by, remains, .. } = edge_move(scene, &step, inside);
         let at = step.now().at.to_vec2();
         let kept = step.old_body.map_or(0.0, |old| overlap_depth(&old.pieces, at, scene.world.pieces(inside.thing)));
         let (label, with) = (scene.label(case.key.instance), scene.name(case.key.with));

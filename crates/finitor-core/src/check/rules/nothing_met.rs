@@ -108,7 +108,9 @@ impl TakeRule for NothingMet {
         let is_inside = look.contacts.iter().any(|contact| matches!(contact.state, ContactState::Inside { .. }));
         let carries = look.seat.ground.now.carries;
         known.stood += u64::from(carries && !is_inside);
-        known.has_met |= carries || !look.zones.is_empty();
+        known.has_met |= carries || !look.zones.is_empty() || look.meets_body();
+        // Another body may be what it stands on.
+        known.stood += u64::from(!carries && look.meets_body());
         if !known.has_met && known.ticks % LOOK_EVERY == 1 {
             known.has_met = comes_near(step, look.world(), &mut self.near);
         }

@@ -16,6 +16,8 @@ use crate::world::is_always_shown;
 struct Known {
     has_been_on: bool,
     has_met_hazard: bool,
+    /// The box around it since it crossed a border in part.
+    across: Option<Rect>,
 }
 
 #[derive(Debug, Default)]
@@ -39,19 +41,23 @@ impl TakeRule for OffStage {
             drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
         },
     };
-    /// The way back.
-    type Seen = Vec2;
+    type Seen = Left;
 
     fn new(_: &Settings) -> OffStage {
         OffStage::default()
     }
 
-    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Vec2>) {
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Left>) {
         let step = look.step;
         let known = self.known.of(step.instance());
         known.has_met_hazard |= look.seat.in_hazard;
-        let Some(off) = off(step.bounds(), look.world().stage().size) else {
-            *known = Known { has_been_on: true, has_met_hazard: look.seat.in_hazard };
+        let size = look.world().stage().size;
+        let (body, stage) = (step.bounds(), Rect::new(0.0, f64::NEG_INFINITY, size.x, size.y));
+        let is_past_a_border = stage.union(body) != stage;
+        let Some(off) = off(body, size) else {
+            let across = known.across.filter(|_| is_past_a_border).map_or(body, |known| known.union(body));
+            let has_met_hazard = look.seat.in_hazard;
+            *known = Known { has_been_on: true, has_met_hazard, across: is_past_a_border.then_some(across) };
             return;
         };
         if !known.has_been_on || known.has_met_hazard {
@@ -59,7 +65,7 @@ impl TakeRule for OffStage {
         }
         let key = Key { instance: step.instance(), with: With::Stage };
         out.see(key, Span::at(step.now().tick), off.by, || {
-            let (middle, size) = (step.bounds().center(), look.world().stage().size);
+            let middle = body.center();
             Sighting {
                 tick: step.now().tick,
                 figure: off.by,
@@ -68,18 +74,18 @@ impl TakeRule for OffStage {
                 cause: Cause::Moved,
                 shape: &step.body.name,
                 way: step.way,
-                seen: off.back,
+                seen: Left { back: off.back, across: known.across.map_or(body, |known| known.union(body)) },
             }
         });
     }
 
-    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Vec2>) -> Words {
-        let (step, back) = (scene.step(case.first.way), case.first.seen);
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Left>) -> Words {
+        let (step, Left { back, across }) = (scene.step(case.first.way), case.first.seen);
         let body = step.bounds();
         let (border, axis, from, to) = if back.y != 0.0 {
-            ("bottom", "x", body.x0, body.x1)
+            ("bottom", "x", across.x0, across.x1)
         } else {
-            (if back.x < 0.0 { "right" } else { "left" }, "y", body.y0, body.y1)
+            (if back.x < 0.0 { "right" } else { "left" }, "y", across.y0, across.y1)
         };
         let length = step.motion().map_or(0.0, Vec2::hypot);
         let extent = if back.y != 0.0 { body.height() } else { body.width() };
@@ -106,6 +112,15 @@ impl TakeRule for OffStage {
             remains: if is_always_shown(extent, thick, length) { 0.0 } else { case.first.figure },
         }
     }
+}
+
+/// How a body left.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Left {
+    /// The way back.
+    back: Vec2,
+    /// The box around it from the tick on which it first crossed a border.
+    across: Rect,
 }
 
 /// How far past a border a body lies wholly, and the way back.

@@ -8,7 +8,7 @@ use crate::check::seams::{AtSeam, at_seam};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::walk::{AHEAD, Front, Walk, fronts, is_cut_short, stopped};
-use crate::check::words::{place, px};
+use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
 use crate::rule::{RuleText, Severity, Spec, Unit};
@@ -122,7 +122,7 @@ impl TakeRule for Snagged {
                     message: format!("A {figure} edge of {thing} stopped {label}"),
                     fix: format!(
                         "Step up to {} and go on {}, or lower the edge by {}.",
-                        place(lifted),
+                        scene.place(lifted),
                         px(walk.lost),
                         px(height)
                     ),
@@ -134,7 +134,7 @@ impl TakeRule for Snagged {
                     "The seam between {} and {thing} stopped {label} on level ground, {figure} short",
                     scene.world.solid(floor).name
                 ),
-                fix: format!("Merge the two solids, or go on {} to {}.", px(walk.lost), place(went_on)),
+                fix: format!("Merge the two solids, or go on {} to {}.", px(walk.lost), scene.place(went_on)),
                 remains: if is_clear(went_on) { 0.0 } else { case.to_fix.figure },
             },
             Seen::ThinPart { thick, past } => {
@@ -164,7 +164,7 @@ impl Stop {
     /// Whether it walks on as it did before: a key is not let go for a tick.
     fn resumes(&self, step: &Step<'_>) -> bool {
         let (then, now) = (&self.way.now, step.now());
-        let Seen::Seam { walk, .. } | Seen::Edge { walk, .. } = self.snag.seen else { return false };
+        let (Seen::Seam { walk, .. } | Seen::Edge { walk, .. }) = self.snag.seen else { return false };
         let moved = step.motion().map_or(0.0, |motion| motion.x * walk.way);
         now.facing == then.facing && now.animation == then.animation && moved >= 0.75 * walk.speed
     }

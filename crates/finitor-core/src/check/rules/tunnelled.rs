@@ -7,7 +7,7 @@ use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState};
 use crate::check::step::{Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
-use crate::check::words::{number, place, px};
+use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
@@ -137,7 +137,7 @@ fn still_words(
         ),
         fix: format!(
             "Stop the step at {}, {} % of the way, or keep steps under {}.",
-            place(touch),
+            scene.place(touch),
             (enter * 100.0).round(),
             px(shown * length)
         ),
@@ -153,7 +153,7 @@ fn way_of(step: &Step<'_>) -> (Point, Vec2) {
 fn body_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, [one, other]: [&Step<'_>; 2], through: &Through) -> Words {
     let ((before, own), (other_before, theirs)) = (way_of(one), way_of(other));
     let motion = own - theirs;
-    let touch = |step: Vec2, start: Point| place(start + step * through.enter);
+    let touch = |step: Vec2, start: Point| scene.place(start + step * through.enter);
     let part = (through.enter * 100.0).round();
     let fix = if theirs == Vec2::ZERO || own == Vec2::ZERO {
         let (step, start) = if own.hypot2() >= theirs.hypot2() { (own, before) } else { (theirs, other_before) };

@@ -6,7 +6,7 @@ use crate::check::inside::{self, Inside, how_it_began, way_out};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
-use crate::check::words::{place, px};
+use crate::check::words::px;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -40,11 +40,10 @@ impl TakeRule for WarpBlocked {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Inside>) -> Words {
         let step = scene.step(case.first.way);
         let out = way_out(scene, &step, &case.first.seen);
-        let to = if out.remains > 0.0 { String::new() } else { format!(", to {}", place(out.to)) };
         let (who, with) = (scene.subject(case), scene.name(case.key.with));
         Words {
             message: format!("The warp put {who} {} inside {with}{}", px(case.worst.figure), how_it_began(case)),
-            fix: format!("Move the landing {}{to}.", out.by),
+            fix: format!("Move the landing {}.", out.moved()),
             remains: out.remains,
         }
     }
