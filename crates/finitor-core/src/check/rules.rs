@@ -19,7 +19,9 @@ mod embedded;
 mod facing_split;
 mod flicker;
 mod ghost_pair;
+mod hanging;
 mod hover;
+mod midair_stop;
 mod missed_hit;
 mod no_headroom;
 mod nothing_met;
@@ -111,6 +113,8 @@ take_rules! {
     popped: popped::Popped,
     drop_overrun: drop_overrun::DropOverrun,
     snagged: snagged::Snagged,
+    midair_stop: midair_stop::MidairStop,
+    hanging: hanging::Hanging,
     repeat_hit: repeat_hit::RepeatHit,
     art_in_wall: art_in_wall::ArtInWall,
     phantom_hit: phantom_hit::PhantomHit,

@@ -1,0 +1,172 @@
+//! midair_stop: a body that flew against a side lost its other speed as well.
+
+use crate::check::Settings;
+use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::look::Look;
+use crate::check::step::{InstanceIndex, Step, Way};
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::walk::fronts;
+use crate::check::words::px;
+use crate::finding::{Cause, Span};
+use crate::geometry::Vec2;
+use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::world::{SolidIndex, Thing};
+
+/// What goes up or down by less is near the top of a jump, px a tick at 60 ticks a second.
+const FLIGHT: f64 = 1.5;
+
+#[derive(Debug, Default)]
+pub(crate) struct MidairStop {
+    /// Stops of the tick before.
+    stopped: PerInstance<Option<Stopped>>,
+}
+
+/// A body that hangs beside what stopped it.
+#[derive(Clone, Copy, Debug)]
+struct Stopped {
+    way: Way,
+    solid: SolidIndex,
+    /// The upright speed that it had, px a tick; below 0 upwards.
+    lost: f64,
+}
+
+impl TakeRule for MidairStop {
+    const SPEC: Spec = Spec {
+        code: "midair_stop",
+        severity: Severity::Warn,
+        unit: Unit::Px,
+        thresholds: &[],
+        text: RuleText {
+            means: "In the air a body met the side of a solid, and lost not only its speed towards it but its rise or \
+                    fall too, for which there was room.",
+            matters: "Jumps along walls catch at corners and at the seams of tiles, and the actor hangs there for a moment.",
+            measured: "Without ground before or after it, the body lost three quarters of its speed on both axes in a \
+                       tick, touches a side in front, has room to go on up or down, keeps its animation, and does not \
+                       rise on the tick after. What takes hold of walls by right changes its animation. The figure is \
+                       the upright speed lost, px a tick.",
+            fix: "Take back the motion on each axis by itself: what meets a side keeps its rise or fall.",
+            drawing: "        ####\n   [ ]->####\n    ^   ####   hangs here\n",
+        },
+    };
+    const LATE: u64 = 1;
+    type Seen = f64;
+
+    fn new(_: &Settings) -> MidairStop {
+        MidairStop::default()
+    }
+
+    fn without_body(&mut self, instance: InstanceIndex) {
+        self.stopped.forget(instance);
+    }
+
+    fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, f64>) {
+        let step = look.step;
+        let known = self.stopped.of(step.instance());
+        let before = std::mem::replace(known, stopped(look));
+        let Some((before, motion)) = before.zip(step.motion()) else { return };
+        let is_same = step.now().animation == before.way.now.animation;
+        if is_same && motion.y >= 0.0 - step.touch() && motion.y < before.lost.abs() * 0.5 {
+            report(look, before, out);
+        }
+    }
+
+    fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, f64>) -> Words {
+        let lost = case.to_fix.seen;
+        let step = scene.step(case.to_fix.way);
+        let to = step.now().at + Vec2::new(0.0, lost);
+        let label = scene.label(case.key.instance);
+        let axis = if lost < 0.0 { "rise" } else { "fall" };
+        Words {
+            message: format!(
+                "The side of {} stopped {label} in the air, and {} a tick of its {axis} are lost too",
+                scene.name(case.key.with),
+                px(lost.abs())
+            ),
+            fix: format!(
+                "Take back the motion across alone: with its {axis} kept {label} comes to {}.",
+                scene.place(to)
+            ),
+            remains: if scene.world.depth(step.meeting(), to) <= step.slack { 0.0 } else { case.to_fix.figure },
+        }
+    }
+}
+
+/// A body in the air that lost both speeds on this step beside a side.
+fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
+    let step = look.step;
+    let (motion, last, earlier) = (step.motion()?, step.way.last_move?, step.way.earlier_move?);
+    let ground = &look.seat.ground;
+    let before = step.before()?;
+    let is_flying = !ground.was_carried && !ground.now.carries && before.animation == step.now().animation;
+    let least = (FLIGHT * step.pace).max(3.0 * step.grain);
+    // The step that meets the side may have been a short one.
+    let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };
+    let is_stop = motion.hypot() <= 0.25 * last.hypot() && last.y.abs() >= least && across.abs() >= least * 0.5;
+    if !(is_flying && is_stop) {
+        return None;
+    }
+    let front = fronts(look, across.signum()).into_iter().next()?;
+    let on = step.now().at + Vec2::new(0.0, last.y);
+    let has_room = look.world().depth(step.meeting(), on) <= step.slack;
+    has_room.then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
+}
+
+fn report<'a>(look: &Look<'_, 'a>, stopped: Stopped, out: &mut Ledger<'a, f64>) {
+    let Stopped { way, solid, lost } = stopped;
+    let Some(then) = Step::new(look.input(), way) else { return };
+    let key = Key { instance: way.instance, with: With::Thing(Thing::Solid(solid)) };
+    out.see(key, Span::at(way.now.tick), lost.abs(), || Sighting {
+        tick: way.now.tick,
+        figure: lost.abs(),
+        at: way.now.at,
+        push: Vec2::new(0.0, lost.signum()),
+        cause: Cause::Moved,
+        shape: &then.body.name,
+        way,
+        seen: lost,
+    });
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::stage::Stage;
+    use crate::testing::{Row, at, check, hero, short, solid, span, stage};
+    use crate::{Facing, Rect};
+
+    fn beside_a_block() -> Stage {
+        let mut yard = stage();
+        yard.solids.push(solid("floor", Rect::new(0.0, 280.0, 400.0, 300.0)));
+        yard.solids.push(solid("block", Rect::new(100.0, 180.0, 160.0, 260.0)));
+        yard
+    }
+
+    /// Flies up to the right, meets the block's side at x 96 on tick 5, stays there for some ticks in an animation, and falls.
+    fn flight(rise: f64, stays: u64, animation: &'static str) -> Vec<Row> {
+        let mut rows = Vec::new();
+        let mut add = |x: f64, y: f64, animation| {
+            rows.push(Row(rows.len() as u64, (x, y), Facing::Right, animation, ""));
+        };
+        (0..5).for_each(|k| add(88.1 + 1.7 * f64::from(k), 270.3 - 6.0 * f64::from(k), "stand"));
+        add(96.0, 240.3, "stand");
+        (1..=stays).for_each(|k| add(96.0, 240.3 - rise * k as f64, animation));
+        (1..8).for_each(|k| add(96.0, 240.3 - rise * stays as f64 + 0.4 * f64::from(k * k), animation));
+        rows
+    }
+
+    #[test]
+    fn both_speeds_lost_at_a_side_are_reported_and_what_rises_on_or_takes_hold_is_not() {
+        let yard = beside_a_block();
+        let report = check(&yard, hero(0), &flight(0.0, 3, "stand"));
+        assert_eq!(report.findings.len(), 1, "{:?}", short(&report));
+        let found = &report.findings[0];
+        assert_eq!((found.rule.code(), span(found), found.figure), ("midair_stop", (6, 6), 6.0));
+        assert_eq!((at(found).with.as_str(), found.remains), ("yard/block", Some(0.0)));
+        assert!(found.fix.ends_with("with its rise kept hero comes to (96.00, 234.30)."), "{}", found.fix);
+        // It rises on along the side; it takes hold of the wall; it is stopped by a ceiling as well.
+        assert_eq!(short(&check(&yard, hero(0), &flight(5.0, 3, "stand"))), []);
+        assert_eq!(short(&check(&yard, hero(0), &flight(0.0, 9, "duck"))), []);
+        let mut low = beside_a_block();
+        low.solids.push(solid("roof", Rect::new(40.0, 200.0, 100.0, 220.3)));
+        assert_eq!(short(&check(&low, hero(0), &flight(0.0, 3, "stand"))), []);
+    }
+}
