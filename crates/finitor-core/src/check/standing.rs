@@ -70,7 +70,7 @@ impl<'a> Floors<'_, 'a> {
 
     /// Whether the body itself, lowered by the slack, meets what can carry it.
     pub(crate) fn rests(&self, step: &Step<'_>) -> bool {
-        let strip = Strip::new(&step.body.pieces, step.slack);
+        let strip = Strip::new(&step.body.pieces, step.rough());
         self.supports(step).any(|outline| strip.meets(step.now().at, outline))
     }
 
@@ -107,7 +107,7 @@ impl<'a> Floors<'_, 'a> {
         let strip = step
             .pose()
             .strip_below()
-            .map_or_else(|| Strip::new(&step.body.pieces, step.slack), |sensor| Strip::new(&sensor.pieces, 0.0));
+            .map_or_else(|| Strip::new(&step.body.pieces, step.rough()), |sensor| Strip::new(&sensor.pieces, 0.0));
         let body = step.bounds();
         let mut carries = false;
         let mut levels = LevelRuns::default();

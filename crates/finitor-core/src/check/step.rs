@@ -9,6 +9,9 @@ use crate::layers::LayerSet;
 use crate::take::{DROP, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
 
+/// Places written in steps no longer than this, px, are as good as exact.
+const FINE: f64 = 0.01;
+
 /// Which of the instances met in a take.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) struct InstanceIndex(pub(crate) usize);
@@ -230,13 +233,14 @@ impl<'a> Step<'a> {
     /// How the body comes to a one-way platform; `None` where the way is not known, or it drops.
     pub(crate) fn approach(&self) -> Option<Approach<'a>> {
         let (motion, before, body) = (self.motion()?, self.way.before?, self.old_body?);
-        (!self.way.now.is_dropping).then_some(Approach {
-            body,
-            from: before.at,
-            motion,
-            slack: self.slack,
-            touch: self.touch(),
-        })
+        // What rested is where it was; any other body may be as far below as places are rounded.
+        let rested = self.way.last_move.is_none_or(|last| last.y.abs() <= self.touch());
+        let (slack, touch) = if rested || self.grain <= FINE {
+            (self.slack, self.touch())
+        } else {
+            (0.0 - self.grain, 0.0 - self.grain)
+        };
+        (!self.way.now.is_dropping).then_some(Approach { body, from: before.at, motion, slack, touch })
     }
 
     /// The first change after which an overlap with something still was deeper than the slack: the actor moves with

@@ -13,9 +13,10 @@ pub(crate) struct Approach<'a> {
     /// Its pivot then.
     pub(crate) from: Point,
     pub(crate) motion: Vec2,
-    /// How far it may be short of the far side where it is over the platform, px: where it rested on it.
+    /// How far it may be short of the far side where it is over the platform, px. Below 0 by how much it must be past it at least
+    /// to be known to have been past.
     pub(crate) slack: f64,
-    /// The same where it did not.
+    /// The same where it is not over it.
     pub(crate) touch: f64,
 }
 
@@ -37,6 +38,13 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
     let over_it = own.0.max(theirs.0) < own.1.min(theirs.1) - TOUCH;
     let allowed = if over_it { slack } else { touch };
     let past = extent_along(&body.polygons, at, way).0 >= extent_along(outline, Vec2::ZERO, way).1 - allowed;
+    if !past {
+        return false;
+    }
     let path = Path { pieces: &body.pieces, from, motion };
-    past && (over_it || path.through(&platform.outline.pieces).is_none_or(|found| found.push.dot(way) > 0.5))
+    let Some(found) = path.through(&platform.outline.pieces) else { return true };
+    // A round foot beside the platform's end is under its top when it touches it.
+    let trailing = extent_along(&body.polygons, at + motion * found.enter, way).0;
+    let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed;
+    is_above && (over_it || found.push.dot(way) > 0.5)
 }

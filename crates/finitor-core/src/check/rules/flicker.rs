@@ -41,8 +41,8 @@ struct Lost {
 struct Known {
     /// When it lost contact last, falling or level; none after a jump.
     lost: Option<Lost>,
-    /// When it last regained it lower down after a few ticks.
-    slipped: Option<u64>,
+    /// When it regained it lower down after a few ticks, the last two times.
+    slipped: [Option<u64>; 2],
 }
 
 #[derive(Debug)]
@@ -72,7 +72,7 @@ impl TakeRule for Flicker {
             matters: "Jumps are refused now and then, and poses twitch between standing and falling.",
             measured: "Grounded by the strip below the body, or by touching within check.slack; a one-way platform that is \
                        being passed carries nobody. At once where contact comes back at the same height; where it goes \
-                       down, as on a slope, the second time. Jumps, drops and rises do not count, nor the first time it \
+                       down, as on a slope, the third time. Jumps, drops and rises do not count, nor the first time it \
                        comes down an edge. The figure is how many ticks were lost.",
             fix: "Stay grounded for as many ticks after contact is lost, or snap down on slopes; where the body still \
                   rested, widen the strip.",
@@ -99,7 +99,9 @@ impl TakeRule for Flicker {
         match (look.seat.ground.was_carried, look.seat.ground.now.carries) {
             (true, false) => {
                 // However low: a ceiling may end it at once.
-                let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping;
+                // Nor is what another shape of the body does: it stands elsewhere after a turn.
+                let reshaped = step.old_body.is_none_or(|old| old.pieces != step.body.pieces);
+                let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping || reshaped;
                 let near = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
                 let off_an_edge = || look.floors().ground_below(step, near).is_none();
                 let rested = || look.floors().rests(step);
@@ -156,12 +158,12 @@ fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: 
     }
     let down = step.now().at.y - lost.at.y;
     let is_level = down.abs() <= step.slack;
-    let again = known.slipped.is_some_and(|last| tick - last <= TOGETHER * most);
+    let again = known.slipped[0].is_some_and(|first| tick - first <= 2 * TOGETHER * most);
     if !is_level && lost.off_an_edge {
         return;
     }
     if !is_level {
-        known.slipped = Some(tick);
+        known.slipped = [known.slipped[1], Some(tick)];
     }
     if !(is_level || again) {
         return;

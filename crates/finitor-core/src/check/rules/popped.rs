@@ -95,7 +95,7 @@ impl TakeRule for Popped {
 fn is_standing(look: &Look<'_, '_>, motion: Vec2) -> bool {
     let step = look.step;
     let on_slope = motion.x.abs() * STEEPEST;
-    motion.y >= 0.0 - on_slope - step.rough() && (look.seat.ground.now.carries || look.floors().is_on_floor(step))
+    motion.y >= 0.0 - on_slope - step.rough() && look.floors().is_on_floor(step)
 }
 
 /// Coming up out of something is the end of that fault, and no other.

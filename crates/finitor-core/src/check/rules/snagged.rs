@@ -237,11 +237,17 @@ fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> 
     let meets = |pieces: &[Convex], by: f64, solid: &Solid| {
         deepest_overlap(pieces, at + Vec2::new(way * by, 0.0), &solid.outline.pieces)
     };
-    // One step of the rest, in parts no longer than half a px, so that nothing is leapt over.
-    let parts = (lost / AHEAD).ceil().max(1.0);
+    let ahead = |pieces: &[Convex]| {
+        bounds_of_pieces(pieces).map_or(0.0, |bounds| if way > 0.0 { bounds.x1 } else { 0.0 - bounds.x0 })
+    };
+    let past = ahead(&thin) - ahead(&rest);
+    // The rest goes on by what the part sticks out and a step, in parts no longer than half a px, so that nothing is leapt
+    // over: what would have stopped it a little later stops it by right.
+    let room = past.max(0.0) + lost;
+    let parts = (room / AHEAD).ceil().max(1.0);
     let is_clear = |solid: &Solid| {
         (1..=parts as u32)
-            .all(|part| meets(&rest, lost * f64::from(part) / parts, solid).is_none_or(|o| o.0.depth <= step.slack))
+            .all(|part| meets(&rest, room * f64::from(part) / parts, solid).is_none_or(|o| o.0.depth <= step.slack))
     };
     if !look.solids().all(|index| is_clear(world.solid(index))) {
         return None;
@@ -251,8 +257,6 @@ fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> 
     let (solid, part) = (front.solid, &step.body.pieces[front.piece]);
     let thick = breadth(part);
     let bounds = part.bounds() + at;
-    let past = bounds_of_pieces(&rest)
-        .map_or(0.0, |rest| if way > 0.0 { part.bounds().x1 - rest.x1 } else { rest.x0 - part.bounds().x0 });
     Some(Snag {
         solid,
         tick: step.now().tick,

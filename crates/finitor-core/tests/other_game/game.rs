@@ -1,0 +1,295 @@
+//! Another game: speeds in px a second, small substeps, a slide along the ground, jumps that are cut short, friction, dashes.
+
+use crate::Dice;
+use crate::flat::{Flat, Spot};
+use crate::land::{FLOOR, Land, WIDTH};
+
+/// Px a second, and px a second per second.
+const WALK: f64 = 130.0;
+const PICK_UP: f64 = 900.0;
+const FRICTION: f64 = 1200.0;
+const GRAVITY: f64 = 1300.0;
+const JUMP: f64 = 430.0;
+const DASH: f64 = 520.0;
+const FASTEST_FALL: f64 = 560.0;
+/// Longest substep, px.
+const SUB: f64 = 0.4;
+/// The highest edge it steps up, px.
+pub const STEP: f64 = 4.0;
+
+/// Bodies of an actor: standing and low, convex parts about the pivot, drawn facing right.
+#[derive(Clone)]
+pub struct Figure {
+    pub name: &'static str,
+    pub tall: Vec<Flat>,
+    pub low: Vec<Flat>,
+}
+
+pub fn figures() -> Vec<Figure> {
+    let capsule = |high: f64, radius: f64| {
+        let arc = |cy: f64, from: f64| {
+            (0..=8).map(move |k| {
+                let angle = from + std::f64::consts::PI * f64::from(k) / 8.0;
+                (radius * angle.cos(), cy + radius * angle.sin())
+            })
+        };
+        use std::f64::consts::PI;
+        Flat(arc(radius - high, PI).chain(arc(0.0 - radius, 0.0)).collect())
+    };
+    let block = |left: f64, right: f64, high: f64| Flat::block(left, 0.0 - high, right - left, high);
+    vec![
+        Figure { name: "box", tall: vec![block(-7.0, 7.0, 26.0)], low: vec![block(-7.0, 7.0, 15.0)] },
+        Figure { name: "capsule", tall: vec![capsule(28.0, 7.0)], low: vec![capsule(16.0, 7.0)] },
+        Figure { name: "lopsided", tall: vec![block(-5.0, 9.0, 24.0)], low: vec![block(-5.0, 9.0, 14.0)] },
+        Figure {
+            name: "pole",
+            tall: vec![block(-6.0, 6.0, 26.0), Flat::block(6.0, -18.0, 9.0, 3.0)],
+            low: vec![block(-6.0, 6.0, 15.0)],
+        },
+    ]
+}
+
+/// What is written of a tick.
+#[derive(Clone, Copy, Debug)]
+pub struct Tick {
+    pub at: Spot,
+    pub right: bool,
+    pub animation: &'static str,
+    pub drops: bool,
+    pub is_warped: bool,
+}
+
+pub struct Game<'l> {
+    land: &'l Land,
+    figure: Figure,
+    dt: f64,
+    at: Spot,
+    speed: Spot,
+    right: bool,
+    is_low: bool,
+    on_ground: bool,
+    dash: f64,
+    drop: f64,
+}
+
+/// What the player holds.
+#[derive(Clone, Copy)]
+struct Keys {
+    way: f64,
+    jump: bool,
+    low: bool,
+    dash: bool,
+    drop: bool,
+    /// Seconds.
+    left: f64,
+}
+
+impl<'l> Game<'l> {
+    pub fn new(land: &'l Land, figure: Figure, rate: f64, dice: &mut Dice) -> Game<'l> {
+        let mut game = Game {
+            land,
+            figure,
+            dt: 1.0 / rate,
+            at: (0.0, 0.0),
+            speed: (0.0, 0.0),
+            right: true,
+            is_low: false,
+            on_ground: false,
+            dash: 0.0,
+            drop: 0.0,
+        };
+        game.at = game.free_place(dice);
+        game
+    }
+
+    fn free_place(&self, dice: &mut Dice) -> Spot {
+        loop {
+            let at = (dice.between(30.0, WIDTH - 30.0), FLOOR - dice.between(120.0, 260.0));
+            if !self.blocked(at) && !self.in_ledge(at) {
+                return at;
+            }
+        }
+    }
+
+    fn parts(&self) -> Vec<Flat> {
+        let parts = if self.is_low { &self.figure.low } else { &self.figure.tall };
+        if self.right { parts.clone() } else { parts.iter().map(Flat::mirrored).collect() }
+    }
+
+    fn blocked(&self, at: Spot) -> bool {
+        let parts: Vec<Flat> = self.parts().iter().map(|part| part.moved(at)).collect();
+        self.land.blocks_any(&parts)
+    }
+
+    fn in_ledge(&self, at: Spot) -> bool {
+        let parts: Vec<Flat> = self.parts().iter().map(|part| part.moved(at)).collect();
+        self.land.ledges.iter().any(|ledge| parts.iter().any(|part| part.meets(ledge)))
+    }
+
+    /// Whether a move down from a place ends on a ledge whose top it was above.
+    fn lands_on_ledge(&self, from: Spot, to: Spot) -> bool {
+        let bottom = self.parts().iter().map(Flat::bottom).fold(f64::NEG_INFINITY, f64::max);
+        let parts: Vec<Flat> = self.parts().iter().map(|part| part.moved(to)).collect();
+        let is_above = |ledge: &&Flat| from.1 + bottom <= ledge.top() + 1e-6;
+        let meets = |ledge: &Flat| parts.iter().any(|part| part.meets(ledge));
+        self.drop <= 0.0 && self.land.ledges.iter().filter(is_above).any(meets)
+    }
+
+    fn stops_down(&self, from: Spot, to: Spot) -> bool {
+        self.blocked(to) || (to.1 > from.1 && self.lands_on_ledge(from, to))
+    }
+
+    /// As far along a small move as there is room.
+    fn as_far(&self, by: Spot, stops: impl Fn(Spot) -> bool) -> Spot {
+        let at = |share: f64| (self.at.0 + by.0 * share, self.at.1 + by.1 * share);
+        if !stops(at(1.0)) {
+            return at(1.0);
+        }
+        let (mut free, mut full) = (0.0, 1.0);
+        for _ in 0..30 {
+            let middle = f64::midpoint(free, full);
+            if stops(at(middle)) { full = middle } else { free = middle }
+        }
+        at(free)
+    }
+
+    /// A part of a walk; `lifted` is how far it was lifted in this tick.
+    fn across(&mut self, by: f64, lifted: &mut f64) -> bool {
+        let to = (self.at.0 + by, self.at.1);
+        if !self.blocked(to) {
+            self.at = to;
+            return true;
+        }
+        if self.on_ground {
+            // Up a slope, or an edge.
+            let most = (by.abs() * 1.1).max(STEP - *lifted);
+            if !self.blocked((to.0, to.1 - most)) && !self.blocked((self.at.0, self.at.1 - most)) {
+                let (mut free, mut full) = (most, 0.0);
+                for _ in 0..30 {
+                    let middle = f64::midpoint(free, full);
+                    if self.blocked((to.0, to.1 - middle)) { full = middle } else { free = middle }
+                }
+                self.at = (to.0, to.1 - free);
+                *lifted += (free - by.abs() * 1.1).max(0.0);
+                return true;
+            }
+        }
+        self.at = self.as_far((by, 0.0), |to| self.blocked(to));
+        false
+    }
+
+    fn upright(&mut self, by: f64) -> bool {
+        let from = self.at;
+        let to = self.as_far((0.0, by), |to| self.stops_down(from, to));
+        let is_free = to == (self.at.0, self.at.1 + by);
+        self.at = to;
+        is_free
+    }
+
+    /// Down onto ground that falls away under a walk.
+    fn snap_down(&mut self, most: f64) {
+        let from = self.at;
+        if self.stops_down(from, (from.0, from.1 + most)) {
+            self.at = self.as_far((0.0, most), |to| self.stops_down(from, to));
+        } else {
+            self.on_ground = false;
+        }
+    }
+
+    fn tick(&mut self, keys: Keys, is_first: bool) -> Tick {
+        let dt = self.dt;
+        self.drop -= dt;
+        self.dash -= dt;
+        if keys.way != 0.0 && (keys.way > 0.0) != self.right && self.dash <= 0.0 {
+            self.right = !self.right;
+            if self.blocked(self.at) {
+                self.right = !self.right;
+            }
+        }
+        if keys.low != self.is_low {
+            self.is_low = !self.is_low;
+            if self.blocked(self.at) {
+                self.is_low = true;
+            }
+        }
+        let wanted = keys.way * if self.is_low { WALK * 0.5 } else { WALK };
+        let change = if keys.way == 0.0 { FRICTION } else { PICK_UP } * dt;
+        self.speed.0 += (wanted - self.speed.0).clamp(0.0 - change, change);
+        if is_first && keys.dash && !self.is_low {
+            self.dash = 0.13;
+        }
+        if self.dash > 0.0 {
+            self.speed = (if self.right { DASH } else { 0.0 - DASH }, 0.0);
+        } else if self.speed.0.abs() > WALK {
+            self.speed.0 = self.speed.0.clamp(0.0 - WALK, WALK);
+        }
+        if is_first && self.on_ground && keys.drop {
+            self.drop = 0.14;
+            self.on_ground = false;
+        }
+        if is_first && self.on_ground && keys.jump && !self.is_low {
+            (self.speed.1, self.on_ground) = (0.0 - JUMP, false);
+        }
+        // A key let go cuts the jump short.
+        if !keys.jump && self.speed.1 < -120.0 {
+            self.speed.1 *= 0.45;
+        }
+        if !self.on_ground && self.dash <= 0.0 {
+            self.speed.1 = (self.speed.1 + GRAVITY * dt).min(FASTEST_FALL);
+        }
+        let (dx, dy) = (self.speed.0 * dt, if self.on_ground { 0.0 } else { self.speed.1 * dt });
+        let parts = (dx.abs().max(dy.abs()) / SUB).ceil().max(1.0);
+        let mut lifted = 0.0;
+        for _ in 0..parts as u32 {
+            if dx != 0.0 && !self.across(dx / parts, &mut lifted) {
+                self.speed.0 = 0.0;
+            }
+            if self.on_ground {
+                self.snap_down((dx.abs() / parts * 1.1) + 0.6);
+            } else if dy != 0.0 && !self.upright(dy / parts) {
+                self.on_ground = dy > 0.0;
+                self.speed.1 = 0.0;
+            }
+        }
+        if self.on_ground {
+            self.speed.1 = 0.0;
+        }
+        let animation = match (self.is_low, self.on_ground, self.dash > 0.0) {
+            (true, ..) => "low",
+            (_, _, true) => "dash",
+            (_, true, _) if self.speed.0.abs() > 1.0 => "walk",
+            (_, true, _) => "stand",
+            _ => "air",
+        };
+        Tick { at: self.at, right: self.right, animation, drops: self.drop > 0.0, is_warped: false }
+    }
+
+    /// Plays random keys for some ticks.
+    pub fn play(&mut self, ticks: usize, dice: &mut Dice) -> Vec<Tick> {
+        let mut all = Vec::with_capacity(ticks);
+        while all.len() < ticks {
+            let keys = Keys {
+                way: [-1.0, 1.0, -1.0, 1.0, 0.0][dice.below(5) as usize],
+                jump: dice.below(3) == 0,
+                low: dice.below(5) == 0,
+                dash: dice.below(9) == 0,
+                drop: dice.below(6) == 0,
+                left: dice.between(0.05, 0.9),
+            };
+            let mut left = keys.left;
+            let mut is_first = true;
+            while left > 0.0 && all.len() < ticks {
+                all.push(self.tick(keys, is_first));
+                (left, is_first) = (left - self.dt, false);
+            }
+            // Now and then the game puts it elsewhere.
+            if dice.below(40) == 0 {
+                (self.is_low, self.speed, self.on_ground) = (false, (0.0, 0.0), false);
+                self.at = self.free_place(dice);
+                let at = self.at;
+                all.push(Tick { at, right: self.right, animation: "air", drops: false, is_warped: true });
+            }
+        }
+        all
+    }
+}

@@ -1,0 +1,244 @@
+//! Play of a game that was not made by the rules: another solver, bodies of all kinds, slopes, tiles and ledges, three tick rates and
+//! three ways of writing places. Played rightly it draws hardly any error or warning.
+//!
+//! By hand, with the table of docs/checking.md: `FINITOR_PLAY=2000000 cargo test --release -p finitor-core --test other_game --
+//! --nocapture`.
+#![allow(
+    unreachable_pub,
+    clippy::unwrap_used,
+    clippy::print_stdout,
+    clippy::type_complexity,
+    missing_docs,
+    reason = "a test fails by panicking, and this one prints its tally"
+)]
+
+mod flat;
+mod game;
+mod land;
+
+use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, Moves, PixelRuns, Pose, Role, Shape};
+use finitor_core::art::Mask;
+use finitor_core::check::{CheckInput, Checker, Report, Settings};
+use finitor_core::finding::Finding;
+use finitor_core::fit::Side;
+use finitor_core::layers::{LayerSet, Layers};
+use finitor_core::rule::Severity;
+use finitor_core::take::Sample;
+use finitor_core::{Facing, Point, Polygon, Rect};
+use flat::Flat;
+use game::{Figure, Game, STEP, Tick, figures};
+use land::{Land, SORTS};
+use std::collections::BTreeMap;
+
+/// A small generator of numbers (Marsaglia, 2003: xorshift).
+pub struct Dice(u64);
+
+impl Dice {
+    fn next(&mut self) -> u64 {
+        self.0 ^= self.0 << 13;
+        self.0 ^= self.0 >> 7;
+        self.0 ^= self.0 << 17;
+        self.0
+    }
+
+    pub fn below(&mut self, most: u64) -> u64 {
+        (self.next() >> 11) % most
+    }
+
+    pub fn between(&mut self, low: f64, high: f64) -> f64 {
+        low + (high - low) * (self.next() >> 11) as f64 / (1_u64 << 53) as f64
+    }
+}
+
+const RATES: [f64; 3] = [30.0, 60.0, 120.0];
+
+/// How the game writes places.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+enum Written {
+    Full,
+    Hundredths,
+    Whole,
+}
+
+const WRITTEN: [Written; 3] = [Written::Full, Written::Hundredths, Written::Whole];
+
+impl Written {
+    fn of(self, (x, y): (f64, f64)) -> Point {
+        let rounded = |value: f64| match self {
+            Written::Full => value,
+            Written::Hundredths => (value * 100.0).round() / 100.0,
+            Written::Whole => value.round(),
+        };
+        Point::new(rounded(x), rounded(y))
+    }
+}
+
+/// The strip below the body: none, as wide as the body, or inset by 1 px.
+const STRIPS: [Option<f64>; 3] = [None, Some(0.0), Some(1.0)];
+
+fn shape(name: &str, role: Role, parts: &[Flat]) -> Shape {
+    let polygons: Vec<Polygon> =
+        parts.iter().map(|part| Polygon::new(part.0.iter().map(|at| Point::from(*at)).collect()).unwrap()).collect();
+    let is_body = role == Role::Body;
+    Shape {
+        name: name.into(),
+        role,
+        holes: Vec::new(),
+        pieces: polygons.iter().flat_map(Polygon::pieces).collect(),
+        polygons,
+        layer: LayerSet::of(2),
+        mask: LayerSet::of(0).or(LayerSet::of(1)),
+        side: (!is_body).then_some(Side::Below),
+        carries: Carried::default(),
+    }
+}
+
+fn pose(parts: &[Flat], strip: Option<f64>) -> Pose {
+    let ends = parts.iter().map(|part| part.reach((1.0, 0.0)));
+    let (left, right) = ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), (a, b)| (low.min(a), high.max(b)));
+    let (left, right) = if parts.len() > 1 { parts[0].reach((1.0, 0.0)) } else { (left, right) };
+    let high = parts.iter().map(|part| 0.0 - part.top()).fold(0.0, f64::max);
+    // Its art: the middle of the body, down to the pivot's line.
+    let opaque = Mask::from_fn(40, 40, |x, y| {
+        let (x, y) = (f64::from(x) - 20.0, f64::from(y) - 40.0);
+        x >= left + 2.0 && x + 1.0 <= right - 2.0 && y >= 1.0 - high && y < 0.0
+    });
+    let mut shapes = vec![shape("body", Role::Body, parts)];
+    shapes.extend(strip.map(|inset| {
+        let (x, wide) = (left + inset, right - left - 2.0 * inset);
+        shape("feet", Role::Sensor, &[Flat::block(x, 0.0, wide, 2.0)])
+    }));
+    let pivot = Point::new(20.0, 40.0);
+    Pose {
+        shapes,
+        anchors: vec![],
+        foot: Foot::new(&opaque.runs(), pivot),
+        pixels: PixelRuns::new(&opaque.runs(), pivot),
+        flip_drift: 0.0,
+        picture: Rect::new(-20.0, -40.0, 20.0, 0.0),
+        ticks: 6,
+    }
+}
+
+fn actor_of(figure: &Figure, strip: Option<f64>) -> Actor {
+    let animation = |name: &str, parts: &[Flat]| DrawnAnimation {
+        name: name.into(),
+        faces: Facing::Right,
+        frames: vec![pose(parts, strip)],
+        stands_for: None,
+    };
+    let tall = ["stand", "walk", "air", "dash"].map(|name| animation(name, &figure.tall));
+    let animations = tall.into_iter().chain([animation("low", &figure.low)]).collect();
+    let mut actor = Actor::new("hero".into(), animations, vec![]);
+    actor.moves = Moves { step: Some(STEP), slope: Some(45.0), jump: Some(72.0), ..Moves::default() };
+    actor
+}
+
+fn check(land: &Land, actor: Actor, ticks: &[Tick], (rate, written): (f64, Written)) -> Report {
+    let (stage, actors, settings) = (land.stage(), [actor], Settings::default());
+    let layers = Layers {
+        names: ["ground", "ledge", "hero"].map(String::from).to_vec(),
+        masks: vec![LayerSet::NONE, LayerSet::NONE, LayerSet::of(0).or(LayerSet::of(1))],
+        ..Layers::default()
+    };
+    let input = CheckInput { tick_rate: rate, ..CheckInput::new(&stage, &actors, &layers, &settings) };
+    let mut checker = Checker::new(input);
+    for (number, tick) in ticks.iter().enumerate() {
+        let states = [tick.drops.then_some("drop"), tick.is_warped.then_some("warped")];
+        let sample = Sample {
+            label: "hero".into(),
+            actor: ActorIndex(0),
+            at: written.of(tick.at),
+            facing: if tick.right { Facing::Right } else { Facing::Left },
+            animation: actors[0].find(tick.animation).unwrap(),
+            frame: 0,
+            states: states.into_iter().flatten().map(String::from).collect(),
+            flipped_art: None,
+            velocity: None,
+        };
+        checker.tick(number as u64, &[sample]);
+    }
+    checker.finish()
+}
+
+/// Whether the game itself shows that a body hangs by its pole, or was stopped by it, and by nothing else: such a body is
+/// fitted badly, and right play with it shows that.
+fn is_by_the_pole(land: &Land, figure: &Figure, ticks: &[Tick], finding: &Finding) -> bool {
+    let (Some(pole), Some(at)) = (figure.tall.get(1), finding.in_take()) else { return false };
+    let tick = &ticks[at.worst.tick as usize];
+    let way = if tick.right { 1.0 } else { -1.0 };
+    let meets = |part: &Flat, by: (f64, f64)| {
+        let part = if tick.right { part.clone() } else { part.mirrored() };
+        let part = part.moved((tick.at.0 + by.0, tick.at.1 + by.1));
+        land.solids.iter().chain(&land.ledges).any(|solid| part.meets(solid))
+    };
+    match finding.rule.code() {
+        "hanging" => meets(pole, (0.0, 1.0)) && !meets(&figure.tall[0], (0.0, 1.0)),
+        "snagged" => meets(pole, (way, 0.0)) && (1..=6).all(|by| !meets(&figure.tall[0], (way * f64::from(by), 0.0))),
+        _ => false,
+    }
+}
+
+/// Ticks of one take.
+const TICKS: usize = 1000;
+
+#[test]
+fn right_play_of_another_game_draws_hardly_anything() {
+    let wanted = std::env::var("FINITOR_PLAY").ok().and_then(|text| text.parse().ok()).unwrap_or(108_000_usize);
+    let mut told: BTreeMap<(String, String), u32> = BTreeMap::new();
+    let mut by: BTreeMap<String, (usize, u32)> = BTreeMap::new();
+    let (mut played, mut alarms, mut seed, mut shown) = (0, 0, 1, 0);
+    while played < wanted {
+        seed += 1;
+        let mut dice = Dice(0x9e37_79b9_7f4a_7c15 ^ (seed as u64 * 0x1234_5671));
+        (0..8).for_each(|_| _ = dice.next());
+        let figures = figures();
+        let (figure, sort) = (&figures[seed % 4], SORTS[seed / 4 % 4]);
+        let (rate, written) = (RATES[seed / 16 % 3], WRITTEN[seed / 48 % 3]);
+        let strip = STRIPS[dice.below(3) as usize];
+        let land = Land::new(sort, &mut dice);
+        let ticks = Game::new(&land, figure.clone(), rate, &mut dice).play(TICKS, &mut dice);
+        let report = check(&land, actor_of(figure, strip), &ticks, (rate, written));
+        played += ticks.len();
+        let found = report.findings.iter().filter(|finding| finding.severity >= Severity::Warn);
+        let mut count = 0;
+        for finding in found {
+            if is_by_the_pole(&land, figure, &ticks, finding) {
+                continue;
+            }
+            count += 1;
+            *told.entry((finding.rule.code().to_string(), format!("{sort:?} {rate} {written:?}"))).or_default() += 1;
+            if shown < 25 {
+                shown += 1;
+                println!(
+                    "seed {seed} {} {sort:?} {rate} {written:?} strip {strip:?}: {} {:?}: {}",
+                    figure.name,
+                    finding.rule.code(),
+                    finding.in_take().map(|at| (at.ticks, at.worst.at)),
+                    finding.message
+                );
+            }
+        }
+        alarms += count;
+        let keys = [
+            format!("rate {rate}"),
+            format!("written {written:?}"),
+            format!("body {}", figure.name),
+            format!("stage {sort:?}"),
+            format!("strip {strip:?}"),
+        ];
+        for key in keys {
+            let known = by.entry(key).or_default();
+            (known.0, known.1) = (known.0 + ticks.len(), known.1 + count);
+        }
+    }
+    println!(
+        "{played} ticks, {alarms} errors and warnings: {:.2} per 100,000",
+        f64::from(alarms) * 1e5 / played as f64
+    );
+    for (key, (ticks, count)) in &by {
+        println!("{key:<22} {ticks:>9} ticks {count:>5}  {:>7.2} per 100,000", f64::from(*count) * 1e5 / *ticks as f64);
+    }
+    told.iter().for_each(|((rule, how), count)| println!("{rule:<16} {how:<28} {count}"));
+    assert!(f64::from(alarms) * 1e5 <= played as f64, "{alarms} alarms in {played} ticks");
+}
