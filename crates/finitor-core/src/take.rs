@@ -16,6 +16,9 @@ pub const DROP: &str = "drop";
 /// The state word of an actor that was put elsewhere on this tick, by a warp or the game.
 pub const WARPED: &str = "warped";
 
+/// State words of an actor whose feet carry nothing, whatever is below: what holds for standing and walking does not.
+pub const OFF_FOOT: [&str; 6] = ["jump", "dash", "climb", "hang", "swim", "fly"];
+
 /// Which way y counts in recordings.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum YAxis {

@@ -11,7 +11,7 @@ mod passage;
 mod room;
 
 pub(crate) use body::Body;
-pub(crate) use ground::{Stretch, Strip, has_surface, highest_surface};
+pub(crate) use ground::{Stretch, Strip, UPWARDS, has_surface, highest_surface};
 pub(crate) use index::{Near, NearThings};
 pub use index::{OneWayIndex, SolidIndex, Thing, World, ZoneIndex};
 pub(crate) use one_way::{Approach, stops};

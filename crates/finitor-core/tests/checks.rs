@@ -239,19 +239,19 @@ fn hover_is_told_for_standing_actors_only() {
     stage.solids.push(slope("ramp", &[(200.0, 200.0), (260.0, 170.0), (260.0, 300.0), (200.0, 300.0)]));
     let still = |y: f64, n: usize| path(&vec![(50.0, y); n]);
     assert_eq!(
-        short(&check(&stage, hero(0), &still(198.75, 8))),
-        vec![found("hover", "yard", (0, 7), 1.25, "spawned")]
+        short(&check(&stage, hero(0), &still(198.75, 11))),
+        vec![found("hover", "yard", (0, 10), 1.25, "spawned")]
     );
     // The art may end 2 px above the body's bottom: the body stands, the art floats.
-    let drawn_high = check(&stage, hero(2), &still(200.0, 8));
-    assert_eq!(short(&drawn_high), vec![found("hover", "yard", (0, 7), 2.0, "spawned")]);
+    let drawn_high = check(&stage, hero(2), &still(200.0, 11));
+    assert_eq!(short(&drawn_high), vec![found("hover", "yard", (0, 10), 2.0, "spawned")]);
     assert!(
         drawn_high.findings[0].fix.contains("the bottom of body 2.00 px up on stand"),
         "{}",
         drawn_high.findings[0].fix
     );
     // Within the allowance, landing, and walking up a slope with the corner of the body on it.
-    assert_eq!(short(&check(&stage, hero(0), &still(199.0, 8))), []);
+    assert_eq!(short(&check(&stage, hero(0), &still(199.0, 11))), []);
     assert_eq!(
         short(&check(&stage, hero(0), &path(&[(50.0, 190.0), (50.0, 194.5), (50.0, 198.5), (50.0, 200.0)]))),
         []

@@ -3,7 +3,7 @@
 use super::step::Step;
 use crate::actor::DEFAULT_STEP;
 use crate::finding::Cause;
-use crate::geometry::{Convex, Overlap, Rect, rects_meet};
+use crate::geometry::{Convex, Overlap, Rect, TOUCH, Vec2, rects_meet};
 use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stops};
 
 /// How a body got into what stops it.
@@ -51,6 +51,8 @@ pub(crate) struct ContactMemory {
     inside: Vec<Inside>,
     /// The platforms that the body overlaps and may pass until it has left them.
     passing: Vec<OneWayIndex>,
+    /// The platforms that hold it: it came to them from their far side, and has not left them since.
+    held_by: Vec<OneWayIndex>,
 }
 
 impl ContactMemory {
@@ -62,6 +64,7 @@ impl ContactMemory {
     /// A frame without a body touches nothing and passes nothing.
     pub(crate) fn without_body(&mut self) {
         self.passing.clear();
+        self.held_by.clear();
     }
 
     fn set_passing(&mut self, index: OneWayIndex, passes: bool) {
@@ -120,6 +123,7 @@ impl ContactMemory {
         let outline = &platform.outline;
         if !rects_meet(swept, outline.bounds) {
             self.set_passing(index, false);
+            self.held_by.retain(|known| *known != index);
             return None;
         }
         let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
@@ -132,8 +136,14 @@ impl ContactMemory {
         let depth = overlap.map_or(0.0, |overlap| overlap.depth);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
         // Coming up out of a platform that failed to carry it is the end of that fault, not another.
-        let is_stopping = was_inside || step.approach().is_some_and(|approach| stops(platform, &approach));
+        let way = platform.passes.direction();
+        let is_held = |motion: Vec2| self.held_by.contains(&index) && motion.dot(way) <= TOUCH;
+        let is_stopping = was_inside
+            || step.approach().is_some_and(|approach| is_held(approach.motion) || stops(platform, &approach));
         let is_passing = self.passing.contains(&index);
+        let holds = overlap.is_some() && is_stopping && !is_passing;
+        self.held_by.retain(|known| *known != index);
+        self.held_by.extend(holds.then_some(index));
         let state = match overlap {
             Some(overlap) if !is_passing && is_stopping => {
                 if overlap.depth > step.allowed(&overlap) {
@@ -186,11 +196,12 @@ fn entry(world: &World<'_>, step: &Step<'_>, thing: Thing, overlap: Overlap) -> 
 
 /// The body through a thing within the step.
 fn through(world: &World<'_>, step: &Step<'_>, thing: Thing) -> ContactState {
-    crossing(step, world.pieces(thing)).map_or(ContactState::Clear, ContactState::Through)
+    crossing(world, step, thing).map_or(ContactState::Clear, ContactState::Through)
 }
 
 /// The crossing of something still within a step, where no way by which a game may have taken the step keeps clear of it.
-pub(crate) fn crossing(step: &Step<'_>, pieces: &[Convex]) -> Option<Through> {
+pub(crate) fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Through> {
+    let pieces = world.pieces(thing);
     let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
     let old = Path { pieces: &body.pieces, from: before.at, motion };
     let found = old.hidden_crossing(pieces, step.rough())?;
@@ -200,6 +211,10 @@ pub(crate) fn crossing(step: &Step<'_>, pieces: &[Convex]) -> Option<Through> {
         return None;
     }
     let rise = step.actor.moves.step.unwrap_or(DEFAULT_STEP);
-    let along_ground = [old, new].iter().any(|path| path.is_clear_along_ground(pieces, step.rough(), rise));
+    // Along the ground, which may be several things.
+    let near = world.solids_in(step.swept_box()).into_iter().map(|index| world.solid(index));
+    let detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
+    let ground: Vec<&[Convex]> = detected.map(|solid| solid.outline.pieces.as_slice()).chain([pieces]).collect();
+    let along_ground = [old, new].iter().any(|path| path.is_clear_along_ground(&ground, step.rough(), rise));
     (!along_ground).then_some(found)
 }

@@ -24,7 +24,7 @@ const STEADY: f64 = 0.05;
 
 /// Art must be off the ground for this many ticks of a game with 60 a second after the first: walks bob, and games that log whole px stay as high for some ticks
 /// at the top of a hop.
-pub(crate) const HELD: u64 = 6;
+pub(crate) const HELD: u64 = 9;
 
 /// Art off the ground on a tick.
 #[derive(Clone, Debug)]
@@ -54,7 +54,11 @@ pub(crate) fn see<'a>(
     let (cause, since) = (before.cause, before.since);
     let (before, now) = (off(&before), off(&now));
     let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
-    if !(is_steady && is_same && since + held <= tick) {
+    if !(is_steady && is_same && since + held <= tick && step.is_on_foot()) {
+        return;
+    }
+    // On a corner that its strip leaves out, or that it is over by less than places are rounded, it stands all the same.
+    if push.y > 0.0 && look.floors().stands_on_corner(step, allowed) {
         return;
     }
     let key = Key { instance: step.instance(), with: With::Stage };

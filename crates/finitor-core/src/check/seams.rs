@@ -28,7 +28,9 @@ pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     if !is_cut_short(step, walk, AT.max(1.5 * step.grain)) || before.animation != step.now().animation {
         return None;
     }
-    if !fronts(look, walk.way).is_empty() {
+    // A slope is something ahead, too.
+    let on = step.now().at + Vec2::new(walk.way * AHEAD, 0.0 - step.touch());
+    if !fronts(look, walk.way).is_empty() || look.world().depth(step.meeting(), on) > AT + step.touch() {
         return None;
     }
     // In whole px steps differ by rounding, and every few stops are at a seam.

@@ -5,10 +5,7 @@ use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
 use crate::geometry::{Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
 use crate::stage::Outline;
-use crate::world::{Near, OneWayIndex, Stretch, Strip, World, has_surface, highest_surface};
-
-/// The way out of a floor points up, this steeply at least: its y part, of 1.
-const UPWARDS: f64 = -0.3;
+use crate::world::{Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
 
 /// How far below a body that stands on air ground is looked for, px.
 const FAR_BELOW: f64 = 4096.0;
@@ -90,6 +87,15 @@ impl<'a> Floors<'_, 'a> {
         })
     }
 
+    /// Whether the foot is no further over a surface under the body than allowed, whatever its strip feels.
+    pub(crate) fn stands_on_corner(&self, step: &Step<'_>, allowed: f64) -> bool {
+        let body = step.bounds().inflate(step.touch(), 0.0);
+        let foot = step.foot().map_or(body.y1, |foot| foot.y + step.now().at.y);
+        let stretch = Stretch { left: body.x0, right: body.x1 };
+        let surfaces = self.supports(step).filter_map(|outline| highest_surface(outline, stretch, body.y0));
+        surfaces.map(|surface| surface.y - foot).any(|gap| gap <= allowed)
+    }
+
     /// How far the ground under a body is below it, px; `None` where there is none within `most`.
     pub(crate) fn ground_below(&self, step: &Step<'_>, most: f64) -> Option<Point> {
         let body = step.bounds();
@@ -113,7 +119,12 @@ impl<'a> Floors<'_, 'a> {
         let mut levels = LevelRuns::default();
         let mut least: Option<Off> = None;
         let mut sunk = Off { by: 0.0, at: Point::ZERO };
+        let feels = step.pose().strip_below().is_some();
         for outline in self.supports(step).filter(|outline| strip.meets(at, outline)) {
+            // Without a strip the body's side, which touches a wall, carries nothing.
+            if !feels && !strip.rests(at, outline) {
+                continue;
+            }
             carries = true;
             let Some(foot) = step.foot() else { break };
             let foot_y = foot.y + at.y;

@@ -6,11 +6,14 @@ use crate::facing::Facing;
 use crate::finding::Cause;
 use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
 use crate::layers::LayerSet;
-use crate::take::{DROP, Sample, WARPED, is_multiple};
+use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
 
 /// Places written in steps no longer than this, px, are as good as exact.
 const FINE: f64 = 0.01;
+
+/// What is faster across dashes, px a tick at 60 ticks a second.
+const RUN: f64 = 5.0;
 
 /// Which of the instances met in a take.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
@@ -30,6 +33,8 @@ pub(crate) struct Moment {
     pub(crate) body_mask: LayerSet,
     pub(crate) is_dropping: bool,
     pub(crate) is_warped: bool,
+    /// Whether the take says that it jumps, dashes, climbs, hangs, swims or flies.
+    pub(crate) is_off_foot: bool,
     /// Whether the take says that the picture faces the other way.
     pub(crate) is_split: bool,
 }
@@ -51,6 +56,7 @@ impl Moment {
             body_mask,
             is_dropping: sample.has_state(DROP),
             is_warped: sample.has_state(WARPED),
+            is_off_foot: OFF_FOOT.iter().any(|word| sample.has_state(word)),
             is_split: sample.flipped_art.is_some() && actor.shown_facing(sample.drawn_art()) != sample.facing,
         }
     }
@@ -114,6 +120,12 @@ impl<'a> Step<'a> {
             old_body,
             is_swept,
         })
+    }
+
+    /// Whether it goes no faster across than things walk and run: what is faster dashes, and a dash holds its height.
+    pub(crate) fn is_on_foot(&self) -> bool {
+        let across = self.motion().map_or(0.0, |motion| motion.x.abs());
+        !self.way.now.is_off_foot && across <= RUN * self.pace
     }
 
     /// How far two things may be apart, or in each other, that touch: places are no nearer than they are written.
@@ -235,10 +247,10 @@ impl<'a> Step<'a> {
         let (motion, before, body) = (self.motion()?, self.way.before?, self.old_body?);
         // What rested is where it was; any other body may be as far below as places are rounded.
         let rested = self.way.last_move.is_none_or(|last| last.y.abs() <= self.touch());
-        let (slack, touch) = if rested || self.grain <= FINE {
-            (self.slack, self.touch())
-        } else {
-            (0.0 - self.grain, 0.0 - self.grain)
+        let (slack, touch) = match rested {
+            true => (self.slack, self.touch()),
+            false if self.grain <= FINE => (self.touch(), self.touch()),
+            false => (0.0 - self.grain, 0.0 - self.grain),
         };
         (!self.way.now.is_dropping).then_some(Approach { body, from: before.at, motion, slack, touch })
     }

@@ -45,6 +45,17 @@ impl<'a> Strip<'a> {
     }
 }
 
+impl Strip<'_> {
+    /// Whether the way out of an outline that it meets leads up.
+    pub(crate) fn rests(&self, at: Point, outline: &Outline) -> bool {
+        let at = at.to_vec2() + Vec2::new(0.0, self.lowered);
+        deepest_overlap(self.pieces, at, &outline.pieces).is_some_and(|(found, ..)| found.push.y < UPWARDS)
+    }
+}
+
+/// The way out of a floor points up, this steeply at least: its y part, of 1.
+pub(crate) const UPWARDS: f64 = -0.3;
+
 /// From x to x.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Stretch {

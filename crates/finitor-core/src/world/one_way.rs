@@ -5,6 +5,9 @@ use crate::actor::Shape;
 use crate::geometry::{Point, TOUCH, Vec2, extent_along};
 use crate::stage::OneWay;
 
+/// What is computed along a way is off by less, px.
+const HAIR: f64 = 1e-6;
+
 /// How a body comes to a platform within one step.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Approach<'a> {
@@ -45,6 +48,6 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
     let Some(found) = path.through(&platform.outline.pieces) else { return true };
     // A round foot beside the platform's end is under its top when it touches it.
     let trailing = extent_along(&body.polygons, at + motion * found.enter, way).0;
-    let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed;
+    let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed.max(HAIR);
     is_above && (over_it || found.push.dot(way) > 0.5)
 }

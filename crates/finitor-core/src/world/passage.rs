@@ -67,12 +67,12 @@ impl Path<'_> {
         self.through(others).is_none_or(|found| found.depth <= slack) || self.is_clear_axis_by_axis(others, slack)
     }
 
-    /// Whether a walk along the ground that a thing is keeps clear of it: over a crest, through a dip, up an edge that is no
+    /// Whether a walk along the ground that some things are keeps clear of them: over a crest, through a dip, up an edge that is no
     /// higher than `rise`. The way that the body must be lifted grows and shrinks no faster than walkable ground does.
     ///
     /// # Complexity
     /// O(l p q), l half px of the way, p and q pieces.
-    pub(crate) fn is_clear_along_ground(&self, others: &[Convex], slack: f64, rise: f64) -> bool {
+    pub(crate) fn is_clear_along_ground(&self, others: &[&[Convex]], slack: f64, rise: f64) -> bool {
         /// Part of the way looked at, px.
         const PART: f64 = 0.5;
         /// As steep as any floor is: 2 in 1.
@@ -117,13 +117,15 @@ impl Path<'_> {
 }
 
 /// How far a body must be lifted at a place to be clear of a thing; `None` where a few lifts are not enough.
-fn lift_needed(pieces: &[Convex], at: Vec2, others: &[Convex]) -> Option<f64> {
-    const LIFTS: usize = 4;
+fn lift_needed(pieces: &[Convex], at: Vec2, others: &[&[Convex]]) -> Option<f64> {
+    const LIFTS: usize = 8;
     let mut lift = 0.0;
     for _ in 0..LIFTS {
         let place = at - Vec2::new(0.0, lift);
-        let Some((_, own, other)) = deepest_overlap(pieces, place, others) else { return Some(lift) };
-        let (own, other) = (&pieces[own], &others[other]);
+        let overlaps = others.iter().filter_map(|thing| Some((deepest_overlap(pieces, place, thing)?, *thing)));
+        let deepest = overlaps.max_by(|a, b| a.0.0.depth.total_cmp(&b.0.0.depth));
+        let Some(((_, own, other), thing)) = deepest else { return Some(lift) };
+        let (own, other) = (&pieces[own], &thing[other]);
         // Upwards it is out of it once the sweep is.
         let long = own.bounds().height() + other.bounds().height() + 1.0;
         lift += sweep(own, place, Vec2::new(0.0, 0.0 - long), other).map_or(0.0, |found| found.exit * long);

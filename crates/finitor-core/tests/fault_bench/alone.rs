@@ -186,13 +186,13 @@ pub fn hover(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     // The strip under the feet reaches 2 px down.
     let (x, high) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(1.05, 1.9));
     let first = scene.next();
-    (0..8).for_each(|k| scene.row((x, FLOOR - high), "stand", if k == 0 { "warped" } else { "" }));
+    (0..11).for_each(|k| scene.row((x, FLOOR - high), "stand", if k == 0 { "warped" } else { "" }));
     let lower = |scene: &mut Scene, finding: &Finding| {
-        let last = scene.rows.len() - 8;
+        let last = scene.rows.len() - 11;
         scene.rows[last..].iter_mut().for_each(|row| row.1.1 += numbers(finding)[1]);
     };
     let planted = Planted::new(scene, "yard", high, "warped", lower);
-    Some(Planted { ticks: (first, first + 7), ..planted })
+    Some(Planted { ticks: (first, first + 10), ..planted })
 }
 
 pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
@@ -200,7 +200,7 @@ pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted>
     scene.animation("tiptoe", vec![hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, -high)], &[])]);
     scene.row((x, FLOOR), "stand", "warped");
     let first = scene.next();
-    (0..8).for_each(|_| scene.row((x, FLOOR), "tiptoe", ""));
+    (0..11).for_each(|_| scene.row((x, FLOOR), "tiptoe", ""));
     let draw_lower = |scene: &mut Scene, finding: &Finding| {
         assert!(finding.fix.contains("up on tiptoe, to where the art ends"), "{}", finding.fix);
         let low = Rect::new(-6.0, -20.0, 4.0, 0.0);
@@ -209,20 +209,20 @@ pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted>
         scene.actors[0].animations[at] = redrawn.animations[0].clone();
     };
     let planted = Planted::new(scene, "yard", high, "reshaped", draw_lower);
-    Some(Planted { ticks: (first, first + 7), ..planted })
+    Some(Planted { ticks: (first, first + 10), ..planted })
 }
 
 pub fn sunk_feet(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.whole(2, 6));
     scene.animation("sunk", vec![hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, deep)], &[])]);
     let first = scene.next();
-    (0..8).for_each(|k| scene.row((x, FLOOR), "sunk", if k == 0 { "warped" } else { "" }));
+    (0..11).for_each(|k| scene.row((x, FLOOR), "sunk", if k == 0 { "warped" } else { "" }));
     let raise = |scene: &mut Scene, finding: &Finding| {
-        let last = scene.rows.len() - 8;
+        let last = scene.rows.len() - 11;
         scene.rows[last..].iter_mut().for_each(|row| row.1.1 -= numbers(finding)[0]);
     };
     let planted = Planted::new(scene, "yard", deep, "warped", raise);
-    Some(Planted { ticks: (first, first + 7), ..planted })
+    Some(Planted { ticks: (first, first + 10), ..planted })
 }
 
 pub fn off_stage(scene: &mut Scene, random: &mut Random) -> Option<Planted> {

@@ -153,8 +153,8 @@ impl<'l> Game<'l> {
         at(free)
     }
 
-    /// A part of a walk; `lifted` is how far it was lifted in this tick.
-    fn across(&mut self, by: f64, lifted: &mut f64) -> bool {
+    /// A part of a walk; `lifted` is how far it was lifted in this tick, and `most` how far it may be.
+    fn across(&mut self, by: f64, most: f64, lifted: &mut f64) -> bool {
         let to = (self.at.0 + by, self.at.1);
         if !self.blocked(to) {
             self.at = to;
@@ -162,7 +162,7 @@ impl<'l> Game<'l> {
         }
         if self.on_ground {
             // Up a slope, or an edge.
-            let most = (by.abs() * 1.1).max(STEP - *lifted);
+            let most = (most - *lifted).min(STEP.max(by.abs() * 1.1));
             if !self.blocked((to.0, to.1 - most)) && !self.blocked((self.at.0, self.at.1 - most)) {
                 let (mut free, mut full) = (most, 0.0);
                 for _ in 0..30 {
@@ -170,7 +170,7 @@ impl<'l> Game<'l> {
                     if self.blocked((to.0, to.1 - middle)) { full = middle } else { free = middle }
                 }
                 self.at = (to.0, to.1 - free);
-                *lifted += (free - by.abs() * 1.1).max(0.0);
+                *lifted += free;
                 return true;
             }
         }
@@ -227,7 +227,7 @@ impl<'l> Game<'l> {
             self.drop = 0.14;
             self.on_ground = false;
         }
-        if is_first && self.on_ground && keys.jump && !self.is_low {
+        if is_first && self.on_ground && keys.jump && !self.is_low && self.dash <= 0.0 {
             (self.speed.1, self.on_ground) = (0.0 - JUMP, false);
         }
         // A key let go cuts the jump short.
@@ -239,9 +239,9 @@ impl<'l> Game<'l> {
         }
         let (dx, dy) = (self.speed.0 * dt, if self.on_ground { 0.0 } else { self.speed.1 * dt });
         let parts = (dx.abs().max(dy.abs()) / SUB).ceil().max(1.0);
-        let mut lifted = 0.0;
+        let (mut lifted, most) = (0.0, STEP.max(dx.abs() * 1.1));
         for _ in 0..parts as u32 {
-            if dx != 0.0 && !self.across(dx / parts, &mut lifted) {
+            if dx != 0.0 && !self.across(dx / parts, most, &mut lifted) {
                 self.speed.0 = 0.0;
             }
             if self.on_ground {

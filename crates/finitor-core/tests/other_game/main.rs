@@ -172,8 +172,10 @@ fn is_by_the_pole(land: &Land, figure: &Figure, ticks: &[Tick], finding: &Findin
         let part = part.moved((tick.at.0 + by.0, tick.at.1 + by.1));
         land.solids.iter().chain(&land.ledges).any(|solid| part.meets(solid))
     };
+    if meets(pole, (0.0, 1.0)) && !meets(&figure.tall[0], (0.0, 1.0)) {
+        return true;
+    }
     match finding.rule.code() {
-        "hanging" => meets(pole, (0.0, 1.0)) && !meets(&figure.tall[0], (0.0, 1.0)),
         "snagged" => meets(pole, (way, 0.0)) && (1..=6).all(|by| !meets(&figure.tall[0], (way * f64::from(by), 0.0))),
         _ => false,
     }
@@ -203,12 +205,27 @@ fn right_play_of_another_game_draws_hardly_anything() {
         let found = report.findings.iter().filter(|finding| finding.severity >= Severity::Warn);
         let mut count = 0;
         for finding in found {
-            if is_by_the_pole(&land, figure, &ticks, finding) {
+            // Strips that are narrower than the body do lose edges on which it rests.
+            let is_by_the_strip = strip == Some(1.0) && finding.fix.starts_with("Widen the strip");
+            if is_by_the_pole(&land, figure, &ticks, finding) || is_by_the_strip {
                 continue;
+            }
+            if std::env::var_os("FINITOR_SHOW").is_some() {
+                let at = finding.in_take().unwrap().ticks.first as usize;
+                for (k, tick) in ticks.iter().enumerate().take(at + 5).skip(at.saturating_sub(4)) {
+                    println!("   {k} {:?} {} {}", tick.at, tick.animation, tick.right);
+                }
+                for solid in &land.solids {
+                    let [x, y] = solid.around();
+                    let at = ticks[at].at;
+                    if x.0 < at.0 + 12.0 && x.1 > at.0 - 12.0 && y.0 < at.1 + 6.0 && y.1 > at.1 - 34.0 {
+                        println!("   solid {:?}", solid.0);
+                    }
+                }
             }
             count += 1;
             *told.entry((finding.rule.code().to_string(), format!("{sort:?} {rate} {written:?}"))).or_default() += 1;
-            if shown < 25 {
+            if shown < 40 {
                 shown += 1;
                 println!(
                     "seed {seed} {} {sort:?} {rate} {written:?} strip {strip:?}: {} {:?}: {}",

@@ -21,6 +21,8 @@ pub(crate) const FLICKER: Threshold = Threshold {
     most: 999.0,
 };
 
+/// What comes back no lower than this has not fallen, px.
+const LEVEL: f64 = 0.05;
 /// What goes up by more in a tick has jumped, px.
 const RISE: f64 = 0.1;
 /// Losses of contact on a slope count together over this many times `check.flicker`.
@@ -102,6 +104,7 @@ impl TakeRule for Flicker {
                 // Nor is what another shape of the body does: it stands elsewhere after a turn.
                 let reshaped = step.old_body.is_none_or(|old| old.pieces != step.body.pieces);
                 let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping || reshaped;
+                let jumped = jumped || !step.is_on_foot();
                 let near = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
                 let off_an_edge = || look.floors().ground_below(step, near).is_none();
                 let rested = || look.floors().rests(step);
@@ -115,7 +118,7 @@ impl TakeRule for Flicker {
                 }
             }
             // A rise in the air is no flicker of the ground.
-            (false, false) if motion.y < 0.0 - step.slack => known.lost = None,
+            (false, false) if motion.y < 0.0 - step.slack || !step.is_on_foot() => known.lost = None,
             (false, false) => {
                 if let Some(lost) = &mut known.lost {
                     lost.rested = lost.rested && look.floors().rests(step);
@@ -157,7 +160,8 @@ fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: 
         return;
     }
     let down = step.now().at.y - lost.at.y;
-    let is_level = down.abs() <= step.slack;
+    // What fell for a tick is lower by more than this.
+    let is_level = down.abs() <= LEVEL + step.grain.min(LEVEL);
     let again = known.slipped[0].is_some_and(|first| tick - first <= 2 * TOGETHER * most);
     if !is_level && lost.off_an_edge {
         return;

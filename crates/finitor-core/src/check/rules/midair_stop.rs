@@ -97,7 +97,10 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let (motion, last, earlier) = (step.motion()?, step.way.last_move?, step.way.earlier_move?);
     let ground = &look.seat.ground;
     let before = step.before()?;
-    let is_flying = !ground.was_carried && !ground.now.carries && before.animation == step.now().animation;
+    let is_flying = !step.now().is_off_foot
+        && !ground.was_carried
+        && !ground.now.carries
+        && before.animation == step.now().animation;
     let least = (FLIGHT * step.pace).max(3.0 * step.grain);
     // The step that meets the side may have been a short one.
     let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };
@@ -107,7 +110,7 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     }
     let front = fronts(look, across.signum()).into_iter().next()?;
     let on = step.now().at + Vec2::new(0.0, last.y);
-    let has_room = look.world().depth(step.meeting(), on) <= step.slack;
+    let has_room = look.world().depth(step.meeting(), on) <= step.touch();
     has_room.then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
 }
 

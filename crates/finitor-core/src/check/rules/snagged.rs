@@ -90,7 +90,7 @@ impl TakeRule for Snagged {
         let (step, ground) = (look.step, &look.seat.ground);
         let known = self.stops.of(step.instance());
         let is_grounded = ground.was_carried && ground.now.carries;
-        if step.motion().is_none() || !is_grounded {
+        if step.motion().is_none() || !is_grounded || step.now().is_off_foot {
             *known = None;
             return;
         }
@@ -207,6 +207,13 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
         return thin_part(look, walk, &found);
     }
     let front = found.into_iter().max_by(|a, b| a.height.total_cmp(&b.height))?;
+    // Under a beam it has no room to step up: games lift the body by the edge, or by all that it may step.
+    let on = Vec2::new(walk.way * AHEAD.max(step.touch()), 0.0);
+    let lifted = [front.height, own].map(|by| step.now().at - Vec2::new(0.0, by));
+    let is_free = |at: Point| look.world().depth(step.meeting(), at) <= step.touch();
+    if !lifted.iter().all(|at| is_free(*at + on) && is_free(*at)) {
+        return None;
+    }
     let body = step.bounds();
     let x = if walk.way > 0.0 { body.x1 } else { body.x0 };
     Some(Snag {
