@@ -203,7 +203,7 @@ fn clearance_tells_passages_low_stretches_and_pockets_and_draws_them() {
     let short = -room("keeper.body");
     assert!((short - 12.31).abs() < 0.01, "{short}");
     let rows: String =
-        (0..90).map(|tick| format!("{tick},keeper,{},170,right,walk,0\n", 270.0 + f64::from(tick))).collect();
+        (0..90).map(|tick| format!("{tick},keeper,{},170,right,walk,0\n", 270.123_456 + f64::from(tick))).collect();
     project.write("takes/through.csv", format!("tick,actor,x,y,facing,animation,frame\n{rows}"));
     let stage = project.read("stages/pier.toml");
     let floor = "points = [[290, 96], [313, 78], [336, 96], [336, 144], [290, 144]]";

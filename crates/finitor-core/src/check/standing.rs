@@ -1,11 +1,14 @@
 //! What carries a body on a tick, and how the art of a standing actor lies to it.
 
-use super::step::Step;
+use super::step::{FINE, Step};
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
 use crate::geometry::{Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
 use crate::stage::Outline;
 use crate::world::{Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
+
+/// What solvers leave a body in the walls beside it, px: no strip feels that.
+const HAIR: f64 = 1e-4;
 
 /// How far below a body that stands on air ground is looked for, px.
 const FAR_BELOW: f64 = 4096.0;
@@ -79,12 +82,24 @@ impl<'a> Floors<'_, 'a> {
             let window = Rect { y0: window.y0 - step.rough(), ..window };
             self.supports(step).any(|outline| has_surface(outline, window))
         });
-        felt || self.supports(step).any(|outline| {
-            let lowered = at + Vec2::new(0.0, step.slack);
-            rects_meet(step.bounds().inflate(0.0, step.slack), outline.bounds)
-                && deepest_overlap(&step.body.pieces, lowered, &outline.pieces)
-                    .is_some_and(|(found, ..)| found.push.y < UPWARDS)
-        })
+        let body = step.bounds();
+        let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..body }.inflate(step.touch(), 0.0);
+        felt || self.supports(step).any(|outline| has_surface(outline, window))
+            || self.supports(step).any(|outline| {
+                let lowered = at + Vec2::new(0.0, step.slack);
+                rects_meet(step.bounds().inflate(0.0, step.slack), outline.bounds)
+                    && deepest_overlap(&step.body.pieces, lowered, &outline.pieces)
+                        .is_some_and(|(found, ..)| found.push.y < UPWARDS)
+            })
+    }
+
+    /// Whether a body without a strip, which nothing is known to carry, is so near to an edge that it may rest on it.
+    pub(crate) fn is_on_an_edge(&self, step: &Step<'_>) -> bool {
+        const NEAR: f64 = 1.0;
+        let body = step.bounds();
+        let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..body };
+        let window = window.inflate(NEAR + step.touch(), 0.0);
+        step.pose().strip_below().is_none() && self.supports(step).any(|outline| has_surface(outline, window))
     }
 
     /// Whether the foot is no further over a surface under the body than allowed, whatever its strip feels.
@@ -93,7 +108,7 @@ impl<'a> Floors<'_, 'a> {
         let foot = step.foot().map_or(body.y1, |foot| foot.y + step.now().at.y);
         let stretch = Stretch { left: body.x0, right: body.x1 };
         let surfaces = self.supports(step).filter_map(|outline| highest_surface(outline, stretch, body.y0));
-        surfaces.map(|surface| surface.y - foot).any(|gap| gap <= allowed)
+        surfaces.map(|surface| surface.y - foot).any(|gap| gap.abs() <= allowed)
     }
 
     /// How far the ground under a body is below it, px; `None` where there is none within `most`.
@@ -120,9 +135,21 @@ impl<'a> Floors<'_, 'a> {
         let mut least: Option<Off> = None;
         let mut sunk = Off { by: 0.0, at: Point::ZERO };
         let feels = step.pose().strip_below().is_some();
-        for outline in self.supports(step).filter(|outline| strip.meets(at, outline)) {
-            // Without a strip the body's side, which touches a wall, carries nothing.
-            if !feels && !strip.rests(at, outline) {
+        // Over a floor by less than places are rounded it rests on it; a side that it touches carries nothing.
+        let across = step.pose().strip_below().map_or(body, |sensor| sensor.bounds() + at.to_vec2());
+        let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..across };
+        let window = window.inflate(step.touch(), 0.0);
+        let is_coarse = step.grain > FINE;
+        for outline in
+            self.supports(step).filter(|outline| is_coarse || rects_meet(strip.bounds() + at.to_vec2(), outline.bounds))
+        {
+            let meets = strip.meets_by(at, outline, if feels { step.touch() + HAIR } else { 0.0 });
+            let is_floor = || has_surface(outline, window);
+            let carried = match feels {
+                true => meets || (is_coarse && is_floor()),
+                false => (meets && strip.rests(at, outline)) || ((meets || is_coarse) && is_floor()),
+            };
+            if !carried {
                 continue;
             }
             carries = true;

@@ -10,7 +10,7 @@ use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
 
 /// Places written in steps no longer than this, px, are as good as exact.
-const FINE: f64 = 0.01;
+pub(crate) const FINE: f64 = 0.01;
 
 /// What is faster across dashes, px a tick at 60 ticks a second.
 const RUN: f64 = 5.0;
@@ -245,12 +245,12 @@ impl<'a> Step<'a> {
     /// How the body comes to a one-way platform; `None` where the way is not known, or it drops.
     pub(crate) fn approach(&self) -> Option<Approach<'a>> {
         let (motion, before, body) = (self.motion()?, self.way.before?, self.old_body?);
-        // What rested is where it was; any other body may be as far below as places are rounded.
+        // What rested may be a little in; anything else must have been past it, by more than places are rounded.
         let rested = self.way.last_move.is_none_or(|last| last.y.abs() <= self.touch());
-        let (slack, touch) = match rested {
-            true => (self.slack, self.touch()),
-            false if self.grain <= FINE => (self.touch(), self.touch()),
-            false => (0.0 - self.grain, 0.0 - self.grain),
+        let (slack, touch) = match (self.grain <= FINE, rested) {
+            (true, true) => (self.slack, self.touch()),
+            (true, false) => (self.touch(), self.touch()),
+            (false, _) => (0.0 - self.grain, 0.0 - self.grain),
         };
         (!self.way.now.is_dropping).then_some(Approach { body, from: before.at, motion, slack, touch })
     }

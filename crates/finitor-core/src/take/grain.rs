@@ -24,6 +24,10 @@ impl Default for GrainFinder {
 impl GrainFinder {
     /// Takes in a place.
     pub(crate) fn see(&mut self, at: Point) {
+        // Most games write all digits: that is known after a tick.
+        if !self.possible.contains(&true) {
+            return;
+        }
         for (possible, step) in self.possible.iter_mut().zip(STEPS) {
             *possible = *possible && is_multiple(at.x, step) && is_multiple(at.y, step);
         }

@@ -37,11 +37,22 @@ impl<'a> Strip<'a> {
         Strip { pieces, bounds, lowered }
     }
 
+    /// The box around it, the pivot at the origin.
+    pub(crate) fn bounds(&self) -> Rect {
+        self.bounds
+    }
+
     /// Whether it meets an outline, the pivot at a place.
     pub(crate) fn meets(&self, at: Point, outline: &Outline) -> bool {
+        self.meets_by(at, outline, 0.0)
+    }
+
+    /// Whether it meets an outline by more than so many px.
+    pub(crate) fn meets_by(&self, at: Point, outline: &Outline, least: f64) -> bool {
         let at = at.to_vec2();
         rects_meet(self.bounds + at, outline.bounds)
-            && deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces).is_some()
+            && deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces)
+                .is_some_and(|(found, ..)| found.depth > least)
     }
 }
 

@@ -59,8 +59,59 @@ pub struct Tick {
     pub is_warped: bool,
 }
 
+/// What the game does wrong.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Bug {
+    /// Turns without asking for room.
+    TurnsBlindly,
+    /// Stands up without asking for room.
+    StandsUpBlindly,
+    /// Looks at the end of a dash only.
+    LeapsWhenDashing,
+    /// Ledges stop what rises.
+    LedgesAreSolid,
+    /// Ledges lift what rises through them onto their top.
+    LedgesLift,
+    /// Ends falls over the ground.
+    LandsHigh,
+    /// Ends falls in the ground.
+    LandsDeep,
+    /// Steps up whatever there is.
+    StepsUpAnything,
+    /// Steps up nothing.
+    NeverStepsUp,
+    /// Takes back both axes where one is blocked in the air.
+    UndoesBoth,
+}
+
+pub const BUGS: [Bug; 10] = [
+    Bug::TurnsBlindly,
+    Bug::StandsUpBlindly,
+    Bug::LeapsWhenDashing,
+    Bug::LedgesAreSolid,
+    Bug::LedgesLift,
+    Bug::LandsHigh,
+    Bug::LandsDeep,
+    Bug::StepsUpAnything,
+    Bug::NeverStepsUp,
+    Bug::UndoesBoth,
+];
+
+/// A fault as the game itself sees it.
+#[derive(Clone, Copy, Debug)]
+pub struct Seen {
+    pub tick: usize,
+    pub bug: Bug,
+    /// How much, px, where the game knows.
+    pub figure: Option<f64>,
+}
+
 pub struct Game<'l> {
     land: &'l Land,
+    pub bug: Option<Bug>,
+    /// The faults of the play.
+    pub seen: Vec<Seen>,
+    ticks: usize,
     figure: Figure,
     dt: f64,
     at: Spot,
@@ -88,6 +139,9 @@ impl<'l> Game<'l> {
     pub fn new(land: &'l Land, figure: Figure, rate: f64, dice: &mut Dice) -> Game<'l> {
         let mut game = Game {
             land,
+            bug: None,
+            seen: Vec::new(),
+            ticks: 0,
             figure,
             dt: 1.0 / rate,
             at: (0.0, 0.0),
@@ -140,6 +194,31 @@ impl<'l> Game<'l> {
     }
 
     /// As far along a small move as there is room.
+    fn has(&self, bug: Bug) -> bool {
+        self.bug == Some(bug)
+    }
+
+    fn see(&mut self, bug: Bug, figure: Option<f64>) {
+        self.seen.push(Seen { tick: self.ticks, bug, figure });
+    }
+
+    /// How deep the body is in the solid that it is deepest in.
+    fn depth(&self, at: Spot) -> f64 {
+        let parts: Vec<Flat> = self.parts().iter().map(|part| part.moved(at)).collect();
+        let depths = self.land.solids.iter().flat_map(|solid| parts.iter().map(move |part| part.depth(solid)));
+        depths.fold(0.0, f64::max)
+    }
+
+    /// The ledge whose underside or inside a body that rises meets.
+    fn ledge_at(&self, at: Spot) -> Option<&Flat> {
+        let parts: Vec<Flat> = self.parts().iter().map(|part| part.moved(at)).collect();
+        self.land.ledges.iter().find(|ledge| parts.iter().any(|part| part.meets(ledge)))
+    }
+
+    fn bottom(&self) -> f64 {
+        self.parts().iter().map(Flat::bottom).fold(f64::NEG_INFINITY, f64::max)
+    }
+
     fn as_far(&self, by: Spot, stops: impl Fn(Spot) -> bool) -> Spot {
         let at = |share: f64| (self.at.0 + by.0 * share, self.at.1 + by.1 * share);
         if !stops(at(1.0)) {
@@ -162,7 +241,7 @@ impl<'l> Game<'l> {
         }
         if self.on_ground {
             // Up a slope, or an edge.
-            let most = (most - *lifted).min(STEP.max(by.abs() * 1.1));
+            let most = (most - *lifted).min(most.max(by.abs() * 1.1));
             if !self.blocked((to.0, to.1 - most)) && !self.blocked((self.at.0, self.at.1 - most)) {
                 let (mut free, mut full) = (most, 0.0);
                 for _ in 0..30 {
@@ -180,17 +259,41 @@ impl<'l> Game<'l> {
 
     fn upright(&mut self, by: f64) -> bool {
         let from = self.at;
+        if by < 0.0 && (self.has(Bug::LedgesAreSolid) || self.has(Bug::LedgesLift)) {
+            let to = (from.0, from.1 + by);
+            let (was, is) = (self.ledge_at(from).is_some(), self.ledge_at(to).map(Flat::top));
+            if let Some(top) = is {
+                if self.has(Bug::LedgesAreSolid) && !was {
+                    let lost = 0.0 - self.speed.1 * self.dt;
+                    self.see(Bug::LedgesAreSolid, Some(lost));
+                    return false;
+                }
+                let below = from.1 + self.bottom() - top;
+                let on_top = (from.0, top - self.bottom());
+                if self.has(Bug::LedgesLift) && (1.0..12.0).contains(&below) && !self.blocked(on_top) {
+                    self.see(Bug::LedgesLift, Some(below));
+                    (self.at, self.on_ground) = (on_top, true);
+                    return true;
+                }
+            }
+        }
         let to = self.as_far((0.0, by), |to| self.stops_down(from, to));
         let is_free = to == (self.at.0, self.at.1 + by);
         self.at = to;
         is_free
     }
 
+    /// What it keeps off the ground.
+    fn gap(&self) -> f64 {
+        if self.has(Bug::LandsHigh) { 1.6 } else { 0.0 }
+    }
+
     /// Down onto ground that falls away under a walk.
     fn snap_down(&mut self, most: f64) {
-        let from = self.at;
-        if self.stops_down(from, (from.0, from.1 + most)) {
-            self.at = self.as_far((0.0, most), |to| self.stops_down(from, to));
+        let (from, gap) = (self.at, self.gap());
+        if self.stops_down(from, (from.0, from.1 + most + gap)) {
+            self.at = self.as_far((0.0, most + gap), |to| self.stops_down(from, to));
+            self.at.1 -= gap;
         } else {
             self.on_ground = false;
         }
@@ -201,14 +304,26 @@ impl<'l> Game<'l> {
         self.drop -= dt;
         self.dash -= dt;
         if keys.way != 0.0 && (keys.way > 0.0) != self.right && self.dash <= 0.0 {
+            let was_free = self.depth(self.at) <= 1e-6;
             self.right = !self.right;
-            if self.blocked(self.at) {
+            let deep = self.depth(self.at);
+            if self.has(Bug::TurnsBlindly) && was_free {
+                if deep > 0.0 {
+                    self.see(Bug::TurnsBlindly, Some(deep));
+                }
+            } else if self.blocked(self.at) {
                 self.right = !self.right;
             }
         }
         if keys.low != self.is_low {
+            let was_free = self.depth(self.at) <= 1e-6;
             self.is_low = !self.is_low;
-            if self.blocked(self.at) {
+            let deep = self.depth(self.at);
+            if self.has(Bug::StandsUpBlindly) && was_free {
+                if deep > 0.0 {
+                    self.see(Bug::StandsUpBlindly, Some(deep));
+                }
+            } else if self.blocked(self.at) {
                 self.is_low = true;
             }
         }
@@ -238,10 +353,43 @@ impl<'l> Game<'l> {
             self.speed.1 = (self.speed.1 + GRAVITY * dt).min(FASTEST_FALL);
         }
         let (dx, dy) = (self.speed.0 * dt, if self.on_ground { 0.0 } else { self.speed.1 * dt });
+        if self.has(Bug::LeapsWhenDashing) && self.dash > 0.0 {
+            let to = (self.at.0 + dx, self.at.1);
+            if self.blocked(to) {
+                self.speed.0 = 0.0;
+            } else {
+                let on_the_way = (1..200).map(|k| self.depth((self.at.0 + dx * f64::from(k) / 200.0, self.at.1)));
+                let deepest = on_the_way.fold(0.0, f64::max);
+                if deepest > 0.0 {
+                    self.see(Bug::LeapsWhenDashing, Some(deepest));
+                }
+                self.at = to;
+                self.on_ground = false;
+            }
+            return self.written();
+        }
         let parts = (dx.abs().max(dy.abs()) / SUB).ceil().max(1.0);
-        let (mut lifted, most) = (0.0, STEP.max(dx.abs() * 1.1));
+        let step = match self.bug {
+            Some(Bug::StepsUpAnything) => 18.0,
+            Some(Bug::NeverStepsUp) => 0.0,
+            _ => STEP,
+        };
+        let (mut lifted, most) = (0.0, step.max(dx.abs() * 1.1));
+        let on_foot = self.on_ground;
         for _ in 0..parts as u32 {
+            let was_up = dy != 0.0 && !self.on_ground;
             if dx != 0.0 && !self.across(dx / parts, most, &mut lifted) {
+                let on = (self.at.0 + dx / parts, self.at.1 - STEP);
+                let is_low_edge = !self.blocked(on) && !self.blocked((self.at.0, on.1));
+                let walks = self.on_ground && self.speed.0.abs() > 100.0 && self.dash <= 0.0;
+                if self.has(Bug::NeverStepsUp) && walks && is_low_edge {
+                    self.see(Bug::NeverStepsUp, None);
+                }
+                if self.has(Bug::UndoesBoth) && was_up && self.dash <= 0.0 {
+                    self.see(Bug::UndoesBoth, Some(dy.abs()));
+                    self.speed = (0.0, 0.0);
+                    break;
+                }
                 self.speed.0 = 0.0;
             }
             if self.on_ground {
@@ -249,11 +397,27 @@ impl<'l> Game<'l> {
             } else if dy != 0.0 && !self.upright(dy / parts) {
                 self.on_ground = dy > 0.0;
                 self.speed.1 = 0.0;
+                if self.on_ground && self.has(Bug::LandsHigh) {
+                    self.at.1 -= self.gap();
+                    self.see(Bug::LandsHigh, Some(self.gap()));
+                }
+                if self.on_ground && self.has(Bug::LandsDeep) {
+                    self.at.1 += 2.0;
+                    self.see(Bug::LandsDeep, None);
+                }
+                break;
             }
+        }
+        if on_foot && self.on_ground && self.has(Bug::StepsUpAnything) && lifted > STEP.max(dx.abs() * 2.0) {
+            self.see(Bug::StepsUpAnything, Some(lifted));
         }
         if self.on_ground {
             self.speed.1 = 0.0;
         }
+        self.written()
+    }
+
+    fn written(&self) -> Tick {
         let animation = match (self.is_low, self.on_ground, self.dash > 0.0) {
             (true, ..) => "low",
             (_, _, true) => "dash",
@@ -262,6 +426,15 @@ impl<'l> Game<'l> {
             _ => "air",
         };
         Tick { at: self.at, right: self.right, animation, drops: self.drop > 0.0, is_warped: false }
+    }
+
+    /// What the body is in at the end of a tick is what a take can show.
+    fn look_again(&mut self, before: usize) {
+        let deep = self.depth(self.at);
+        let is_in = |bug: Bug| matches!(bug, Bug::TurnsBlindly | Bug::StandsUpBlindly | Bug::LandsDeep);
+        for seen in self.seen[before..].iter_mut().filter(|seen| is_in(seen.bug)) {
+            seen.figure = Some(deep);
+        }
     }
 
     /// Plays random keys for some ticks.
@@ -279,7 +452,10 @@ impl<'l> Game<'l> {
             let mut left = keys.left;
             let mut is_first = true;
             while left > 0.0 && all.len() < ticks {
+                self.ticks = all.len();
+                let before = self.seen.len();
                 all.push(self.tick(keys, is_first));
+                self.look_again(before);
                 (left, is_first) = (left - self.dt, false);
             }
             // Now and then the game puts it elsewhere.

@@ -72,7 +72,8 @@ impl Land {
         let mut x = 90.0;
         while x < WIDTH - 160.0 {
             let wide = dice.between(24.0, 80.0);
-            match dice.below(4) {
+            match dice.below(5) {
+                4 => self.add(Flat::block(x, FLOOR - 44.0, 3.0, 44.0)),
                 0 => self.add(Flat::block(x, FLOOR - dice.between(1.0, 3.8), wide, 20.0)),
                 1 => self.add(Flat::block(x, FLOOR - dice.between(8.0, 40.0), wide, 60.0)),
                 2 => self.add(Flat::block(x, FLOOR - 60.0, wide, 60.0 - dice.between(17.0, 21.0))),

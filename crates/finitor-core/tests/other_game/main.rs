@@ -12,6 +12,7 @@
     reason = "a test fails by panicking, and this one prints its tally"
 )]
 
+mod bugs;
 mod flat;
 mod game;
 mod land;
@@ -209,19 +210,6 @@ fn right_play_of_another_game_draws_hardly_anything() {
             let is_by_the_strip = strip == Some(1.0) && finding.fix.starts_with("Widen the strip");
             if is_by_the_pole(&land, figure, &ticks, finding) || is_by_the_strip {
                 continue;
-            }
-            if std::env::var_os("FINITOR_SHOW").is_some() {
-                let at = finding.in_take().unwrap().ticks.first as usize;
-                for (k, tick) in ticks.iter().enumerate().take(at + 5).skip(at.saturating_sub(4)) {
-                    println!("   {k} {:?} {} {}", tick.at, tick.animation, tick.right);
-                }
-                for solid in &land.solids {
-                    let [x, y] = solid.around();
-                    let at = ticks[at].at;
-                    if x.0 < at.0 + 12.0 && x.1 > at.0 - 12.0 && y.0 < at.1 + 6.0 && y.1 > at.1 - 34.0 {
-                        println!("   solid {:?}", solid.0);
-                    }
-                }
             }
             count += 1;
             *told.entry((finding.rule.code().to_string(), format!("{sort:?} {rate} {written:?}"))).or_default() += 1;

@@ -44,7 +44,7 @@ impl Pending {
             return false;
         }
         match self.caught {
-            Caught::Stopped { .. } => now.leading <= now.near + near,
+            Caught::Stopped { .. } => now.leading <= self.measures.leading + step.touch(),
             Caught::Lifted { .. } => (now.trailing - now.far).abs() <= near + step.slack,
         }
     }
@@ -130,6 +130,10 @@ impl TakeRule for CaughtRising {
             }
             let Some(measures) = measure(step, look.world().one_way(platform)) else { continue };
             let Some(caught) = caught(&measures, step) else { continue };
+            // What was stopped a tick ago has stopped.
+            if pending.iter().any(|known| known.platform == platform) {
+                continue;
+            }
             if matches!(caught, Caught::Lifted { .. }) && stepped_up(look, &measures) {
                 continue;
             }
@@ -203,7 +207,9 @@ enum Caught {
 fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
     let (jolt, near) = (JOLT * step.pace.max(1.0).powi(2), step.touch() + NEAR);
     let lost = of.speed - of.moved;
-    let arrived = (of.leading - of.near).abs() <= near && of.old_leading < of.near - near;
+    // Games that move by small parts stop up to one of them short.
+    let room = near.max(step.slack);
+    let arrived = (of.leading - of.near).abs() <= room && of.old_leading <= of.near + near;
     if of.speed > jolt && lost > jolt && arrived {
         return Some(Caught::Stopped { lost });
     }

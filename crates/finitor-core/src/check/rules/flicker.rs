@@ -104,7 +104,7 @@ impl TakeRule for Flicker {
                 // Nor is what another shape of the body does: it stands elsewhere after a turn.
                 let reshaped = step.old_body.is_none_or(|old| old.pieces != step.body.pieces);
                 let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping || reshaped;
-                let jumped = jumped || !step.is_on_foot();
+                let jumped = jumped || !step.is_on_foot() || look.floors().is_on_an_edge(step);
                 let near = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
                 let off_an_edge = || look.floors().ground_below(step, near).is_none();
                 let rested = || look.floors().rests(step);

@@ -8,7 +8,7 @@ use crate::check::step::{InstanceIndex, Step};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
-use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region};
+use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::world::{SolidIndex, Thing};
 
@@ -118,12 +118,19 @@ impl TakeRule for Hanging {
 /// The thin part on which a body rests, where that is all that it rests on.
 fn by_a_part(look: &Look<'_, '_>) -> Option<Seen> {
     let step = look.step;
+    let around = step.bounds().inflate(0.0, lowered(step).y - step.now().at.y);
+    if !look.solids().any(|solid| rects_meet(around, look.world().solid(solid).outline.bounds)) {
+        return None;
+    }
     let breadth =
         |piece: &Convex| piece.normals().iter().map(|axis| piece.breadth(*axis)).fold(f64::INFINITY, f64::min);
+    if step.body.pieces.len() < 2 || !step.body.pieces.iter().any(|piece| breadth(piece) < THIN) {
+        return None;
+    }
     let (thin, rest): (Vec<Convex>, Vec<Convex>) =
         step.body.pieces.iter().cloned().partition(|piece| breadth(piece) < THIN);
     let rest_box = bounds_of_pieces(&rest)?;
-    if thin.is_empty() || stands(look, &rest) {
+    if stands(look, &rest) {
         return None;
     }
     let at = lowered(step);

@@ -15,6 +15,12 @@ use crate::world::{SolidIndex, Thing};
 /// What goes up or down by less is near the top of a jump, px a tick at 60 ticks a second.
 const FLIGHT: f64 = 1.5;
 
+/// Room that is enough to go on, px.
+const ROOM: f64 = 1.0;
+
+/// What solvers leave things in each other, px.
+const HAIR: f64 = 0.01;
+
 #[derive(Debug, Default)]
 pub(crate) struct MidairStop {
     /// Stops of the tick before.
@@ -41,7 +47,7 @@ impl TakeRule for MidairStop {
                     fall too, for which there was room.",
             matters: "Jumps along walls catch at corners and at the seams of tiles, and the actor hangs there for a moment.",
             measured: "Without ground before or after it, the body lost three quarters of its speed on both axes in a \
-                       tick, touches a side in front, has room to go on up or down, keeps its animation, and does not \
+                       tick, touches a side in front, has a px of room to go on up or down, keeps its animation, and does not \
                        rise on the tick after. What takes hold of walls by right changes its animation. The figure is \
                        the upright speed lost, px a tick.",
             fix: "Take back the motion on each axis by itself: what meets a side keeps its rise or fall.",
@@ -109,8 +115,9 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
         return None;
     }
     let front = fronts(look, across.signum()).into_iter().next()?;
-    let on = step.now().at + Vec2::new(0.0, last.y);
-    let has_room = look.world().depth(step.meeting(), on) <= step.touch();
+    let on = step.now().at + Vec2::new(0.0, last.y.signum() * last.y.abs().min(ROOM));
+    // Solvers leave a hair.
+    let has_room = look.world().depth(step.meeting(), on) <= step.touch() + HAIR;
     has_room.then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
 }
 

@@ -90,7 +90,7 @@ impl TakeRule for Snagged {
         let (step, ground) = (look.step, &look.seat.ground);
         let known = self.stops.of(step.instance());
         let is_grounded = ground.was_carried && ground.now.carries;
-        if step.motion().is_none() || !is_grounded || step.now().is_off_foot {
+        if step.motion().is_none() || !is_grounded || step.now().is_off_foot || step.now().is_dropping {
             *known = None;
             return;
         }
@@ -210,7 +210,7 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     // Under a beam it has no room to step up: games lift the body by the edge, or by all that it may step.
     let on = Vec2::new(walk.way * AHEAD.max(step.touch()), 0.0);
     let lifted = [front.height, own].map(|by| step.now().at - Vec2::new(0.0, by));
-    let is_free = |at: Point| look.world().depth(step.meeting(), at) <= step.touch();
+    let is_free = |at: Point| look.world().depth(step.meeting(), at) <= step.touch() + HAIR;
     if !lifted.iter().all(|at| is_free(*at + on) && is_free(*at)) {
         return None;
     }
@@ -225,6 +225,9 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
         seen: Seen::Edge { walk, height: front.height },
     })
 }
+
+/// What solvers leave things in each other, px.
+const HAIR: f64 = 0.01;
 
 /// Places written in steps beyond this, px, are written coarsely.
 const COARSE: f64 = 0.2;
