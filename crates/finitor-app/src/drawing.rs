@@ -222,6 +222,7 @@ pub fn stage_at_start(
                 frame: 0,
                 states: Vec::new(),
                 flipped_art: None,
+                grounded: None,
                 velocity: None,
             })
         })

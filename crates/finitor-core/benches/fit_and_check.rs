@@ -170,6 +170,7 @@ fn take(way: Way, ticks: u64) -> Vec<Sample> {
         frame: 0,
         states: vec![],
         flipped_art: None,
+        grounded: None,
         velocity: None,
     };
     (0..ticks).map(sample).collect()
@@ -231,6 +232,7 @@ fn crowd(c: &mut Criterion) {
                 frame: 0,
                 states: vec![],
                 flipped_art: None,
+                grounded: None,
                 velocity: None,
             }
         };

@@ -47,6 +47,8 @@ pub struct Sample {
     pub states: Vec<String>,
     /// Whether the game drew the picture flipped, where the take tells.
     pub flipped_art: Option<bool>,
+    /// Whether the game held it for grounded, where the take tells.
+    pub grounded: Option<bool>,
     /// What the game held for its velocity, px per tick, y down, where the take tells.
     pub velocity: Option<Vec2>,
 }

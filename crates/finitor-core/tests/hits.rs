@@ -76,6 +76,7 @@ fn run(facing: Facing, rows: &[(&str, usize, (f64, f64))]) -> Report {
             frame: *frame,
             states: vec![],
             flipped_art: None,
+            grounded: None,
             velocity: None,
         };
         let gull = Sample {

@@ -64,6 +64,7 @@ fn samples_of(actors: &[Actor], take: &[Tick]) -> Vec<(u64, Vec<Sample>)> {
                     frame: 0,
                     states: vec![STATES[*state].into()],
                     flipped_art: None,
+                    grounded: None,
                     velocity: None,
                 });
             }

@@ -22,8 +22,8 @@ const MOST_TOLD: usize = 20;
 pub const STANDARD_INPUT: &str = "-";
 
 /// The columns of CSV and the keys of JSON lines.
-const COLUMNS: [&str; 11] =
-    ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states", "flipped_art"];
+const COLUMNS: [&str; 12] =
+    ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states", "flipped_art", "grounded"];
 
 /// What a row says, as it stands there.
 #[derive(Clone, Copy, Debug)]
@@ -38,6 +38,7 @@ struct Row<'r> {
     /// Words parted by spaces.
     states: &'r str,
     flipped_art: Option<bool>,
+    grounded: Option<bool>,
     velocity: Option<Vec2>,
 }
 
@@ -244,6 +245,7 @@ fn unset() -> Sample {
         frame: 0,
         states: Vec::new(),
         flipped_art: None,
+        grounded: None,
         velocity: None,
     }
 }

@@ -1,6 +1,6 @@
 //! What carries a body on a tick, and how the art of a standing actor lies to it.
 
-use super::step::{FINE, Step};
+use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
 use crate::geometry::{Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
@@ -40,6 +40,8 @@ pub(crate) struct Standing {
 pub(crate) struct Ground {
     /// Whether the game would feel ground: its strip below, or without one the body itself within the slack, meets something.
     pub(crate) carries: bool,
+    /// Whether it does by more than places are rounded: a strip that touches a wall beside it feels nothing.
+    pub(crate) is_firm: bool,
     /// How the actor stands; `None` when nothing carries it, or its lowest row is beside what it stands on.
     pub(crate) standing: Option<Standing>,
 }
@@ -130,7 +132,7 @@ impl<'a> Floors<'_, 'a> {
             .strip_below()
             .map_or_else(|| Strip::new(&step.body.pieces, step.rough()), |sensor| Strip::new(&sensor.pieces, 0.0));
         let body = step.bounds();
-        let mut carries = false;
+        let (mut carries, mut is_firm) = (false, false);
         let mut levels = LevelRuns::default();
         let mut least: Option<Off> = None;
         let mut sunk = Off { by: 0.0, at: Point::ZERO };
@@ -139,11 +141,11 @@ impl<'a> Floors<'_, 'a> {
         let across = step.pose().strip_below().map_or(body, |sensor| sensor.bounds() + at.to_vec2());
         let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..across };
         let window = window.inflate(step.touch(), 0.0);
-        let is_coarse = step.grain > FINE;
+        let is_coarse = step.grain > 0.0;
         for outline in
             self.supports(step).filter(|outline| is_coarse || rects_meet(strip.bounds() + at.to_vec2(), outline.bounds))
         {
-            let meets = strip.meets_by(at, outline, if feels { step.touch() + HAIR } else { 0.0 });
+            let meets = strip.meets(at, outline);
             let is_floor = || has_surface(outline, window);
             let carried = match feels {
                 true => meets || (is_coarse && is_floor()),
@@ -152,6 +154,7 @@ impl<'a> Floors<'_, 'a> {
             if !carried {
                 continue;
             }
+            is_firm |= !feels || strip.meets_by(at, outline, step.touch() + HAIR);
             carries = true;
             let Some(foot) = step.foot() else { break };
             let foot_y = foot.y + at.y;
@@ -191,7 +194,7 @@ impl<'a> Floors<'_, 'a> {
         }
         let (cause, since) = (Cause::Moved, step.now().tick);
         let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by });
-        Ground { carries, standing }
+        Ground { carries, is_firm, standing }
     }
 }
 

@@ -10,7 +10,7 @@ use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
 
 /// Places written in steps no longer than this, px, are as good as exact.
-pub(crate) const FINE: f64 = 0.01;
+const FINE: f64 = 0.01;
 
 /// What is faster across dashes, px a tick at 60 ticks a second.
 const RUN: f64 = 5.0;
@@ -35,6 +35,8 @@ pub(crate) struct Moment {
     pub(crate) is_warped: bool,
     /// Whether the take says that it jumps, dashes, climbs, hangs, swims or flies.
     pub(crate) is_off_foot: bool,
+    /// Whether the game held it for grounded, where the take tells.
+    pub(crate) grounded: Option<bool>,
     /// Whether the take says that the picture faces the other way.
     pub(crate) is_split: bool,
 }
@@ -57,6 +59,7 @@ impl Moment {
             is_dropping: sample.has_state(DROP),
             is_warped: sample.has_state(WARPED),
             is_off_foot: OFF_FOOT.iter().any(|word| sample.has_state(word)),
+            grounded: sample.grounded,
             is_split: sample.flipped_art.is_some() && actor.shown_facing(sample.drawn_art()) != sample.facing,
         }
     }
@@ -122,10 +125,15 @@ impl<'a> Step<'a> {
         })
     }
 
+    /// Whether nothing in the take says that it does not stand.
+    pub(crate) fn may_stand(&self) -> bool {
+        !self.way.now.is_off_foot && self.way.now.grounded != Some(false)
+    }
+
     /// Whether it goes no faster across than things walk and run: what is faster dashes, and a dash holds its height.
     pub(crate) fn is_on_foot(&self) -> bool {
         let across = self.motion().map_or(0.0, |motion| motion.x.abs());
-        !self.way.now.is_off_foot && across <= RUN * self.pace
+        self.may_stand() && across <= RUN * self.pace
     }
 
     /// How far two things may be apart, or in each other, that touch: places are no nearer than they are written.

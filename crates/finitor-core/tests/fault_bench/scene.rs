@@ -159,6 +159,7 @@ impl Scene {
                     frame,
                     states: vec![],
                     flipped_art: None,
+                    grounded: None,
                     velocity: None,
                 }
             };

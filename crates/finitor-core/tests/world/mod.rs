@@ -188,6 +188,7 @@ pub fn sample(
         frame: 0,
         states: states.split_whitespace().map(String::from).collect(),
         flipped_art: None,
+        grounded: None,
         velocity: None,
     }
 }

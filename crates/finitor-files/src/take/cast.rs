@@ -58,6 +58,7 @@ impl<'a> Cast<'a> {
             };
         into.at = Point::new(row.at.x, self.flip.map_or(row.at.y, |height| height - row.at.y));
         into.flipped_art = row.flipped_art;
+        into.grounded = row.grounded;
         into.velocity = row.velocity.map(|v| if self.flip.is_some() { Vec2::new(v.x, -v.y) } else { v });
         if !(into.states.is_empty() && row.states.is_empty()) {
             into.states.clear();

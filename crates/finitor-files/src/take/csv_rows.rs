@@ -51,7 +51,7 @@ impl CsvRows {
 }
 
 fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -> Result<Row<'r>, Wrong> {
-    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art] = *columns;
+    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art, grounded] = *columns;
     let field = |column: Option<usize>| -> &'r str { column.and_then(|at| record.get(at)).unwrap_or("").trim_ascii() };
     let needed = |column: Option<usize>, name: &str| match field(column) {
         "" => Err((format!("the row has no {name}"), None)),
@@ -71,11 +71,11 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
     let text = needed(tick, "tick")?;
     let tick =
         text.parse::<u64>().map_err(|_| (format!("tick is \"{text}\"; expected a whole number from 0"), None))?;
-    let flipped_art = match field(flipped_art) {
-        "" => None,
-        "true" | "1" => Some(true),
-        "false" | "0" => Some(false),
-        text => return Err((format!("flipped_art is \"{text}\"; expected true or false"), None)),
+    let truth = |column: Option<usize>, name: &str| match field(column) {
+        "" => Ok(None),
+        "true" | "1" => Ok(Some(true)),
+        "false" | "0" => Ok(Some(false)),
+        text => Err((format!("{name} is \"{text}\"; expected true or false"), None)),
     };
     Ok(Row {
         tick,
@@ -85,7 +85,8 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
         animation: field(animation),
         frame: field(frame),
         states: field(states),
-        flipped_art,
+        flipped_art: truth(flipped_art, "flipped_art")?,
+        grounded: truth(grounded, "grounded")?,
         velocity: super::velocity(speed(vx, "vx")?, speed(vy, "vy")?),
     })
 }

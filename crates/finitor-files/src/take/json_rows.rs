@@ -108,14 +108,15 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     word("animation", &mut words.animation)?;
     word("frame", &mut words.frame)?;
     word("states", &mut words.states)?;
-    let flipped_art = match given("flipped_art") {
-        None => None,
-        Some(Value::Bool(flipped)) => Some(*flipped),
-        Some(other) => return Err((format!("flipped_art is {other}; expected true or false"), None)),
+    let truth = |key: &str| match given(key) {
+        None => Ok(None),
+        Some(Value::Bool(value)) => Ok(Some(*value)),
+        Some(other) => Err((format!("{key} is {other}; expected true or false"), None)),
     };
+    let (flipped_art, grounded) = (truth("flipped_art")?, truth("grounded")?);
     let at = Point::new(number("x")?, number("y")?);
     let speed = |key: &str| given(key).map(|_| number(key)).transpose();
     let velocity = super::velocity(speed("vx")?, speed("vy")?);
     let Words { actor, facing, animation, frame, states } = words;
-    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, velocity })
+    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity })
 }

@@ -37,6 +37,8 @@ struct Lost {
     rested: bool,
     /// Whether there was no ground near below it: a real edge, down which it fell.
     off_an_edge: bool,
+    /// Whether it kept its height since: what fell and was lifted again has flown.
+    kept_height: bool,
 }
 
 #[derive(Clone, Copy, Debug, Default)]
@@ -108,7 +110,13 @@ impl TakeRule for Flicker {
                 let near = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
                 let off_an_edge = || look.floors().ground_below(step, near).is_none();
                 let rested = || look.floors().rests(step);
-                let lost = || Lost { tick: before.tick, at: before.at, rested: rested(), off_an_edge: off_an_edge() };
+                let lost = || Lost {
+                    tick: before.tick,
+                    at: before.at,
+                    rested: rested(),
+                    off_an_edge: off_an_edge(),
+                    kept_height: motion.y.abs() <= LEVEL + step.grain.min(LEVEL),
+                };
                 known.lost = (!jumped).then(lost);
             }
             (false, true) => {
@@ -122,6 +130,7 @@ impl TakeRule for Flicker {
             (false, false) => {
                 if let Some(lost) = &mut known.lost {
                     lost.rested = lost.rested && look.floors().rests(step);
+                    lost.kept_height &= (step.now().at.y - lost.at.y).abs() <= LEVEL + step.grain.min(LEVEL);
                 }
             }
             (true, true) => {}
@@ -163,7 +172,7 @@ fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: 
     // What fell for a tick is lower by more than this.
     let is_level = down.abs() <= LEVEL + step.grain.min(LEVEL);
     let again = known.slipped[0].is_some_and(|first| tick - first <= 2 * TOGETHER * most);
-    if !is_level && lost.off_an_edge {
+    if (is_level && !lost.kept_height) || (!is_level && lost.off_an_edge) {
         return;
     }
     if !is_level {

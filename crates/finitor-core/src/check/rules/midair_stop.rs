@@ -103,10 +103,8 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let (motion, last, earlier) = (step.motion()?, step.way.last_move?, step.way.earlier_move?);
     let ground = &look.seat.ground;
     let before = step.before()?;
-    let is_flying = !step.now().is_off_foot
-        && !ground.was_carried
-        && !ground.now.carries
-        && before.animation == step.now().animation;
+    let says_air = !step.now().is_off_foot && step.now().grounded != Some(true);
+    let is_flying = says_air && !ground.now.is_firm && before.animation == step.now().animation;
     let least = (FLIGHT * step.pace).max(3.0 * step.grain);
     // The step that meets the side may have been a short one.
     let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };

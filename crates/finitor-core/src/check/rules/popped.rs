@@ -67,7 +67,7 @@ impl TakeRule for Popped {
         let is_pop = rise > step.slack
             && look.seat.ground.was_carried
             && rise > explained(step, own_step(step))
-            && !step.now().is_off_foot
+            && step.may_stand()
             && look.floors().is_on_floor(step);
         if is_pop && !came_out(look) {
             *self.risen.of(step.instance()) = Some(Risen { way: step.way, rise });

@@ -90,7 +90,7 @@ impl TakeRule for Snagged {
         let (step, ground) = (look.step, &look.seat.ground);
         let known = self.stops.of(step.instance());
         let is_grounded = ground.was_carried && ground.now.carries;
-        if step.motion().is_none() || !is_grounded || step.now().is_off_foot || step.now().is_dropping {
+        if step.motion().is_none() || !is_grounded || !step.may_stand() || step.now().is_dropping {
             *known = None;
             return;
         }
