@@ -135,7 +135,6 @@ impl<'a> Floors<'_, 'a> {
         let (mut carries, mut is_firm) = (false, false);
         let mut levels = LevelRuns::default();
         let mut least: Option<Off> = None;
-        let mut sunk = Off { by: 0.0, at: Point::ZERO };
         let feels = step.pose().strip_below().is_some();
         // Over a floor by less than places are rounded it rests on it; a side that it touches carries nothing.
         let across = step.pose().strip_below().map_or(body, |sensor| sensor.bounds() + at.to_vec2());
@@ -146,12 +145,8 @@ impl<'a> Floors<'_, 'a> {
             self.supports(step).filter(|outline| is_coarse || rects_meet(strip.bounds() + at.to_vec2(), outline.bounds))
         {
             let meets = strip.meets(at, outline);
-            let is_floor = || has_surface(outline, window);
-            let carried = match feels {
-                true => meets || (is_coarse && is_floor()),
-                false => (meets && strip.rests(at, outline)) || ((meets || is_coarse) && is_floor()),
-            };
-            if !carried {
+            let is_floor = || (meets || is_coarse) && has_surface(outline, window);
+            if !((meets && (feels || strip.rests(at, outline))) || is_floor()) {
                 continue;
             }
             is_firm |= !feels || strip.meets_by(at, outline, step.touch() + HAIR);
@@ -175,17 +170,7 @@ impl<'a> Floors<'_, 'a> {
                 }
             }
         }
-        for surface in step
-            .foot()
-            .iter()
-            .flat_map(|foot| &foot.runs)
-            .filter_map(|&(left, right)| levels.under(Stretch { left: left + at.x, right: right + at.x }))
-        {
-            let deep = step.foot().map_or(0.0, |foot| foot.y) + at.y - surface.y;
-            if deep > sunk.by && deep > TOUCH {
-                sunk = Off { by: deep, at: surface };
-            }
-        }
+        let sunk = levels.sunk(step);
         if carries && least.is_none() && self.is_on_floor(step) {
             // The strip reaches beside the body to what it does not stand on.
             let foot = step.foot().map(|foot| foot.y + at.y);
@@ -216,6 +201,21 @@ impl LevelRuns {
         let is_between = |y: f64| y > body.y0 && y < foot_y - TOUCH;
         let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x < b.x && is_between(a.y));
         self.0.extend(level.map(|(a, b)| LevelRun { y: a.y, left: a.x, right: b.x }));
+    }
+
+    /// How deep the foot lies under the highest level that is under all of one of its runs; 0 where under none.
+    fn sunk(&self, step: &Step<'_>) -> Off {
+        let mut sunk = Off { by: 0.0, at: Point::ZERO };
+        let (Some(foot), false) = (step.foot(), self.0.is_empty()) else { return sunk };
+        let at = step.now().at;
+        let under = |&(left, right): &(f64, f64)| self.under(Stretch { left: left + at.x, right: right + at.x });
+        for surface in foot.runs.iter().filter_map(under) {
+            let deep = foot.y + at.y - surface.y;
+            if deep > sunk.by && deep > TOUCH {
+                sunk = Off { by: deep, at: surface };
+            }
+        }
+        sunk
     }
 
     /// The highest level that lies under all of a stretch.

@@ -56,8 +56,7 @@ pub(super) fn read(path: &Path, tolerance: f64, is_thing: impl Fn(&[Vec<String>]
     // A stack of its own: files may be nested as deep as they like.
     let mut open = vec![(root, Inherited { transform: view(root), ..Inherited::default() })];
     while let Some((node, from)) = open.pop() {
-        let name = node.tag_name().name();
-        let at = node.range().start;
+        let (name, at) = (node.tag_name().name(), node.range().start);
         if !node.is_element() || !is_svg(node) || SILENT.contains(&name) {
             continue;
         }

@@ -2,7 +2,7 @@
 
 use crate::check::Settings;
 use crate::check::contacts::Entry;
-use crate::check::inside::{self, EdgeMove, Inside, beyond, edge_move, how_it_began, way_out};
+use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, way_out};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState, cause_between};
 use crate::check::step::{InstanceIndex, Step, Way};
@@ -168,11 +168,7 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
     let out = way_out(scene, step, inside);
     let (label, shape) = (scene.label(case.key.instance), &step.body.name);
     if let Some(by) = inside.pushed_by {
-        let (by, with) = (scene.label(by), scene.name(case.key.with));
-        let message =
-            format!("{by} pushed {} {} into {with}{}", scene.subject(case), px(case.worst.figure), how_it_began(case));
-        let fix = format!("Stop {by} {} earlier, with {label} at {}.", px(inside.overlap.depth), out.words());
-        return Words { message, fix, remains: out.remains };
+        return pushed_words(scene, case, scene.label(by), &out);
     }
     if let Some(dropped) = inside.dropped {
         let platform = &scene.world.one_way(dropped.platform).name;
@@ -223,6 +219,14 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
         Cause::Moved | Cause::Warped | Cause::Pushed => (format!("End the step at {}.", out.words()), out.remains),
     };
     Words { message, fix, remains }
+}
+
+fn pushed_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, by: &str, out: &WayOut) -> Words {
+    let (label, with) = (scene.label(case.key.instance), scene.name(case.key.with));
+    let (deepest, began) = (px(case.worst.figure), how_it_began(case));
+    let message = format!("{by} pushed {} {deepest} into {with}{began}", scene.subject(case));
+    let fix = format!("Stop {by} {} earlier, with {label} at {}.", px(case.first.figure), out.words());
+    Words { message, fix, remains: out.remains }
 }
 
 /// What parts two bodies, and what is left then.
