@@ -120,7 +120,9 @@ impl TakeRule for Flicker {
                 known.lost = (!jumped).then(lost);
             }
             (false, true) => {
-                if let Some(lost) = known.lost.take() {
+                // Nor is it when a turn, a new frame or a dash brings it back.
+                let same_body = step.old_body.is_some_and(|old| old.pieces == step.body.pieces);
+                if let Some(lost) = known.lost.take().filter(|_| same_body && step.is_on_foot()) {
                     let most = (self.most / step.pace).round() as u64;
                     regained(most, known, step, lost, out);
                 }
