@@ -77,7 +77,7 @@ impl<'a> Floors<'_, 'a> {
     }
 
     /// Whether there is a floor under the body, by its strip or by itself; what only lies beside is none.
-    pub(crate) fn is_on_floor(&self, step: &Step<'_>) -> bool {
+    pub(crate) fn has_floor_under(&self, step: &Step<'_>) -> bool {
         let at = step.now().at.to_vec2();
         let felt = step.pose().strip_below().is_some_and(|strip| {
             let window = strip.bounds() + at;
@@ -171,7 +171,7 @@ impl<'a> Floors<'_, 'a> {
             }
         }
         let sunk = levels.sunk(step);
-        if carries && least.is_none() && self.is_on_floor(step) {
+        if carries && least.is_none() && self.has_floor_under(step) {
             // The strip reaches beside the body to what it does not stand on.
             let foot = step.foot().map(|foot| foot.y + at.y);
             let below = || self.ground_below(step, FAR_BELOW);

@@ -68,7 +68,7 @@ impl TakeRule for Popped {
             && look.seat.ground.was_carried
             && rise > explained(step, own_step(step))
             && step.may_stand()
-            && look.floors().is_on_floor(step);
+            && look.floors().has_floor_under(step);
         if is_pop && !came_out(look) {
             *self.risen.of(step.instance()) = Some(Risen { way: step.way, rise });
         }
@@ -96,7 +96,7 @@ impl TakeRule for Popped {
 fn is_standing(look: &Look<'_, '_>, motion: Vec2) -> bool {
     let step = look.step;
     let on_slope = motion.x.abs() * STEEPEST;
-    motion.y >= 0.0 - on_slope - step.rough() && look.floors().is_on_floor(step)
+    motion.y >= 0.0 - on_slope - step.rough() && look.floors().has_floor_under(step)
 }
 
 /// Coming up out of something is the end of that fault, and no other.
