@@ -258,7 +258,19 @@ pub struct Moves {
 }
 
 /// The highest edge that an actor steps up when its file says nothing, px.
-pub const DEFAULT_STEP: f64 = 4.0;
+const DEFAULT_STEP: f64 = 4.0;
+
+impl Moves {
+    /// The highest edge that the actor steps up, px: what its file says, else 4.
+    pub fn step_height(&self) -> f64 {
+        self.step.unwrap_or(DEFAULT_STEP)
+    }
+
+    /// Whether the file says how the actor walks.
+    pub fn walks(&self) -> bool {
+        self.jump.or(self.step).or(self.slope).is_some()
+    }
+}
 
 /// An actor ready to be checked.
 #[derive(Clone, Debug, PartialEq)]

@@ -22,6 +22,7 @@ mod step;
 mod swings;
 mod take_rule;
 mod tally;
+mod thin_parts;
 mod visits;
 mod walk;
 mod words;

@@ -4,7 +4,7 @@ use super::look::{Ends, Look, Meeting, Pair, Seat, TickSeen, Track, meetings};
 use super::report::Report;
 use super::rules::TakeRules;
 use super::standing::{Floors, GroundSeen, with_cause};
-use super::step::{InstanceIndex, Moment, Step, Way};
+use super::step::{FINE, InstanceIndex, Moment, Step, Way};
 use super::swings::{Fighter, Swings};
 use super::take_rule::Scene;
 use super::tally::Tally;
@@ -16,9 +16,6 @@ use crate::geometry::Rect;
 use crate::take::{GrainFinder, RecordedTick, Recording, Sample};
 use crate::world::{Near, NearThings, World};
 use std::collections::BTreeMap;
-
-/// Steps this fine make no difference to any rule but in what touches.
-const FINE: f64 = 0.01;
 
 /// Ticks at most that are read before the first is judged.
 const HELD: usize = 128;

@@ -1,9 +1,8 @@
 //! What each thing near a step is to the body: clear, deep in it, gone through, or being passed.
 
 use super::step::Step;
-use crate::actor::DEFAULT_STEP;
 use crate::finding::Cause;
-use crate::geometry::{Convex, Overlap, Rect, TOUCH, Vec2, rects_meet};
+use crate::geometry::{Overlap, Rect, TOUCH, Vec2, rects_meet};
 use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stops};
 
 /// How a body got into what stops it.
@@ -200,7 +199,7 @@ fn through(world: &World<'_>, step: &Step<'_>, thing: Thing) -> ContactState {
 }
 
 /// The crossing of something still within a step, where no way by which a game may have taken the step keeps clear of it.
-pub(crate) fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Through> {
+fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Through> {
     let pieces = world.pieces(thing);
     let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
     let old = Path { pieces: &body.pieces, from: before.at, motion };
@@ -210,11 +209,9 @@ pub(crate) fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Opti
     if new.pieces != old.pieces && new.is_clear(pieces, step.rough()) {
         return None;
     }
-    let rise = step.actor.moves.step.unwrap_or(DEFAULT_STEP);
+    let rise = step.actor.moves.step_height();
     // Along the ground, which may be several things.
-    let near = world.solids_in(step.swept_box()).into_iter().map(|index| world.solid(index));
-    let detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
-    let ground: Vec<&[Convex]> = detected.map(|solid| solid.outline.pieces.as_slice()).chain([pieces]).collect();
+    let ground = world.obstacles_in(step.swept_box(), step.now().body_mask, pieces);
     let along_ground = [old, new].iter().any(|path| path.is_clear_along_ground(&ground, step.rough(), rise));
     (!along_ground).then_some(found)
 }

@@ -26,6 +26,11 @@ const STEADY: f64 = 0.05;
 /// at the top of a hop.
 pub(crate) const HELD: u64 = 9;
 
+/// The same in ticks of this game.
+pub(crate) fn held(step: &Step<'_>) -> u64 {
+    (HELD as f64 / step.pace).ceil() as u64
+}
+
 /// Art off the ground on a tick.
 #[derive(Clone, Debug)]
 pub(crate) struct OffGround {
@@ -50,11 +55,10 @@ pub(crate) fn see<'a>(
     let motions = step.motion().zip(step.way.last_move);
     let steady = STEADY * step.pace * step.pace + 2.0 * step.grain;
     let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
-    let held = (HELD as f64 / step.pace).ceil() as u64;
     let (cause, since) = (before.cause, before.since);
     let (before, now) = (off(&before), off(&now));
     let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
-    if !(is_steady && is_same && since + held <= tick && step.is_on_foot()) {
+    if !(is_steady && is_same && since + held(step) <= tick && step.is_on_foot()) {
         return;
     }
     // On a corner that its strip leaves out, or that it is over by less than places are rounded, it stands all the same.

@@ -158,13 +158,10 @@ pub(crate) fn way_out(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside) -
 fn first_touch(scene: &Scene<'_, '_>, step: &Step<'_>, also: &[Convex]) -> Option<Point> {
     let (motion, before, old) = (step.motion()?, step.before()?, step.old_body?);
     let path = Path { pieces: &old.pieces, from: before.at, motion };
-    let near = scene.world.solids_in(step.swept_box()).into_iter().map(|index| scene.world.solid(index));
-    let detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
-    let things = detected.map(|solid| solid.outline.pieces.as_slice()).chain([also]);
-    let passages = things.filter_map(|pieces| path.through(pieces)).filter(|found| found.depth > step.slack);
-    passages
-        .map(|found| before.at + motion * found.enter)
-        .min_by(|a, b| (*a - before.at).hypot2().total_cmp(&(*b - before.at).hypot2()))
+    let obstacles = scene.world.obstacles_in(step.swept_box(), step.now().body_mask, also);
+    let passages = obstacles.into_iter().filter_map(|pieces| path.through(pieces));
+    let enters = passages.filter(|found| found.depth > step.slack).map(|found| found.enter);
+    enters.min_by(f64::total_cmp).map(|enter| before.at + motion * enter)
 }
 
 /// Whether a body at a place is no further past the stage's left, right and bottom than it was before the step.
@@ -183,8 +180,6 @@ fn is_reached(scene: &Scene<'_, '_>, step: &Step<'_>, to: Point, also: &[Convex]
     let path = Path { pieces: &old.pieces, from: before.at, motion: to - before.at };
     let area = old.bounds() + before.at.to_vec2();
     let area = area.union(old.bounds() + to.to_vec2());
-    let near = scene.world.solids_in(area).into_iter().map(|index| scene.world.solid(index));
-    let mut detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
-    let is_free = |pieces: &[Convex]| path.hidden_crossing(pieces, step.slack).is_none();
-    is_free(also) && detected.all(|solid| is_free(&solid.outline.pieces))
+    let obstacles = scene.world.obstacles_in(area, step.now().body_mask, also);
+    obstacles.into_iter().all(|pieces| path.hidden_crossing(pieces, step.slack).is_none())
 }

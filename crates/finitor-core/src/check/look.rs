@@ -7,7 +7,7 @@ use super::standing::{Floors, GroundSeen, Standing};
 use super::step::{InstanceIndex, Moment, Step, Way};
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
-use crate::geometry::{Convex, Overlap, Rect, Vec2, deepest_overlap, near, rects_meet};
+use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
 use crate::layers::Detection;
 use crate::world::{Near, NearThings, Path, Through, World};
 
@@ -126,6 +126,12 @@ impl<'t, 'a> Look<'t, 'a> {
         self.tick.world
     }
 
+    /// Whether the body is clear at a place, but for the hair in which solvers leave things.
+    pub(crate) fn has_room(&self, at: Point) -> bool {
+        const HAIR: f64 = 0.01;
+        self.world().depth(self.step.meeting(), at) <= self.step.touch() + HAIR
+    }
+
     /// Whether it and another body whose boxes meet stop each other.
     pub(crate) fn meets_body(&self) -> bool {
         let mut meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
@@ -208,7 +214,8 @@ impl<'t, 'a> Pair<'t, 'a> {
         let found = deepest_overlap(&one.body.pieces, one.now().at - other.now().at, &other.body.pieces);
         // Both places are rounded.
         let allowed = |overlap: &Overlap| {
-            one.allowed(overlap).max(other.allowed(overlap) * if one.allowed(overlap) > one.slack { 2.0 } else { 1.0 })
+            let of_one = one.allowed(overlap);
+            if of_one > one.slack { 2.0 * of_one } else { of_one }
         };
         match found.filter(|(overlap, ..)| overlap.depth > allowed(overlap)) {
             Some((overlap, i, j)) => pair(PairState::Inside(overlap, i, j)),

@@ -3,7 +3,7 @@
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
-use crate::geometry::{Point, Rect, TOUCH, Vec2, deepest_overlap, rects_meet};
+use crate::geometry::{Point, Rect, TOUCH};
 use crate::stage::Outline;
 use crate::world::{Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
 
@@ -84,23 +84,17 @@ impl<'a> Floors<'_, 'a> {
             let window = Rect { y0: window.y0 - step.rough(), ..window };
             self.supports(step).any(|outline| has_surface(outline, window))
         });
-        let body = step.bounds();
-        let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..body }.inflate(step.touch(), 0.0);
-        felt || self.supports(step).any(|outline| has_surface(outline, window))
-            || self.supports(step).any(|outline| {
-                let lowered = at + Vec2::new(0.0, step.slack);
-                rects_meet(step.bounds().inflate(0.0, step.slack), outline.bounds)
-                    && deepest_overlap(&step.body.pieces, lowered, &outline.pieces)
-                        .is_some_and(|(found, ..)| found.push.y < UPWARDS)
-            })
+        let window = about_bottom(step, step.bounds(), step.touch());
+        let body = Strip::new(&step.body.pieces, step.slack);
+        let rests =
+            |outline: &Outline| body.overlap(step.now().at, outline).is_some_and(|found| found.push.y < UPWARDS);
+        felt || self.supports(step).any(|outline| has_surface(outline, window) || rests(outline))
     }
 
     /// Whether a body without a strip, which nothing is known to carry, is so near to an edge that it may rest on it.
     pub(crate) fn is_on_an_edge(&self, step: &Step<'_>) -> bool {
         const NEAR: f64 = 1.0;
-        let body = step.bounds();
-        let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..body };
-        let window = window.inflate(NEAR + step.touch(), 0.0);
+        let window = about_bottom(step, step.bounds(), NEAR + step.touch());
         step.pose().strip_below().is_none() && self.supports(step).any(|outline| has_surface(outline, window))
     }
 
@@ -127,29 +121,25 @@ impl<'a> Floors<'_, 'a> {
     pub(crate) fn ground(&self, step: &Step<'_>) -> Ground {
         let at = step.now().at;
         // Without a sensor a strip as deep as the slack under the body stands in for it.
-        let strip = step
-            .pose()
-            .strip_below()
+        let sensor = step.pose().strip_below();
+        let strip = sensor
             .map_or_else(|| Strip::new(&step.body.pieces, step.rough()), |sensor| Strip::new(&sensor.pieces, 0.0));
         let body = step.bounds();
         let (mut carries, mut is_firm) = (false, false);
         let mut levels = LevelRuns::default();
         let mut least: Option<Off> = None;
-        let feels = step.pose().strip_below().is_some();
         // Over a floor by less than places are rounded it rests on it; a side that it touches carries nothing.
-        let across = step.pose().strip_below().map_or(body, |sensor| sensor.bounds() + at.to_vec2());
-        let window = Rect { y0: body.y1 - step.rough(), y1: body.y1 + step.rough(), ..across };
-        let window = window.inflate(step.touch(), 0.0);
+        let across = sensor.map_or(body, |sensor| sensor.bounds() + at.to_vec2());
+        let window = about_bottom(step, across, step.touch());
         let is_coarse = step.grain > 0.0;
-        for outline in
-            self.supports(step).filter(|outline| is_coarse || rects_meet(strip.bounds() + at.to_vec2(), outline.bounds))
-        {
-            let meets = strip.meets(at, outline);
-            let is_floor = || (meets || is_coarse) && has_surface(outline, window);
-            if !((meets && (feels || strip.rests(at, outline))) || is_floor()) {
+        for outline in self.supports(step) {
+            let found = strip.overlap(at, outline);
+            let is_felt = found.is_some_and(|found| sensor.is_some() || found.push.y < UPWARDS);
+            let is_floor = || (found.is_some() || is_coarse) && has_surface(outline, window);
+            if !(is_felt || is_floor()) {
                 continue;
             }
-            is_firm |= !feels || strip.meets_by(at, outline, step.touch() + HAIR);
+            is_firm |= sensor.is_none() || found.is_some_and(|found| found.depth > step.touch() + HAIR);
             carries = true;
             let Some(foot) = step.foot() else { break };
             let foot_y = foot.y + at.y;
@@ -157,9 +147,7 @@ impl<'a> Floors<'_, 'a> {
             // Where the body itself is too deep, that is the fault.
             let is_in =
                 || step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.allowed(&o));
-            if !is_in() {
-                levels.add(outline, body, foot_y);
-            }
+            levels.add(outline, body, foot_y, is_in);
             // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what
             // lies under the body counts as well.
             let stretches = runs().chain([Stretch { left: body.x0, right: body.x1 }]);
@@ -183,6 +171,12 @@ impl<'a> Floors<'_, 'a> {
     }
 }
 
+/// The box about a body's bottom, as wide as another and some px more to both sides.
+fn about_bottom(step: &Step<'_>, across: Rect, aside: f64) -> Rect {
+    let bottom = step.bounds().y1;
+    Rect { y0: bottom - step.rough(), y1: bottom + step.rough(), ..across }.inflate(aside, 0.0)
+}
+
 /// Level floor near a body, put together where outlines are flush.
 #[derive(Debug, Default)]
 struct LevelRuns(Vec<LevelRun>);
@@ -196,11 +190,14 @@ struct LevelRun {
 }
 
 impl LevelRuns {
-    /// Adds the level upper edges of an outline between a body's top and its foot.
-    fn add(&mut self, outline: &Outline, body: Rect, foot_y: f64) {
+    /// Adds the level upper edges of an outline between a body's top and its foot, unless the body itself is in it.
+    fn add(&mut self, outline: &Outline, body: Rect, foot_y: f64, is_in: impl Fn() -> bool) {
         let is_between = |y: f64| y > body.y0 && y < foot_y - TOUCH;
-        let level = outline.edges().filter(|(a, b)| a.y == b.y && a.x < b.x && is_between(a.y));
-        self.0.extend(level.map(|(a, b)| LevelRun { y: a.y, left: a.x, right: b.x }));
+        let mut level = outline.edges().filter(|(a, b)| a.y == b.y && a.x < b.x && is_between(a.y)).peekable();
+        // Few have any, and only then is it asked.
+        if level.peek().is_some() && !is_in() {
+            self.0.extend(level.map(|(a, b)| LevelRun { y: a.y, left: a.x, right: b.x }));
+        }
     }
 
     /// How deep the foot lies under the highest level that is under all of one of its runs; 0 where under none.

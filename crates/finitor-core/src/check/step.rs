@@ -10,7 +10,7 @@ use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
 
 /// Places written in steps no longer than this, px, are as good as exact.
-const FINE: f64 = 0.01;
+pub(crate) const FINE: f64 = 0.01;
 
 /// What is faster across dashes, px a tick at 60 ticks a second.
 const RUN: f64 = 5.0;
@@ -139,6 +139,17 @@ impl<'a> Step<'a> {
     /// How far two things may be apart, or in each other, that touch: places are no nearer than they are written.
     pub(crate) fn touch(&self) -> f64 {
         TOUCH + self.grain
+    }
+
+    /// How near a body that is stopped comes to what stops it; games keep a small gap.
+    pub(crate) fn near(&self) -> f64 {
+        const GAP: f64 = 0.05;
+        self.touch() + GAP
+    }
+
+    /// Whether the actor walks by itself: it feels for ground, or its file says how it moves. What is pushed does not.
+    pub(crate) fn may_walk(&self) -> bool {
+        self.actor.moves.walks() || self.pose().strip_below().is_some()
     }
 
     /// How deep an overlap may be that is none.

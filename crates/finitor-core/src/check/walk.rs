@@ -10,9 +10,6 @@ const WALK: f64 = 1.0;
 /// How far past a side its top is looked for, px.
 pub(crate) const AHEAD: f64 = 0.5;
 
-/// How near a body that is stopped comes to what stops it, px; games keep a small gap.
-const NEAR: f64 = 0.05;
-
 /// How a body walks and what is left of that on this step.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Walk {
@@ -35,14 +32,8 @@ pub(crate) fn stopped(step: &Step<'_>) -> Option<Walk> {
     let speed = if pace * last > 0.0 { last.abs().max(pace.abs()) } else { last.abs() };
     let slow = speed * 0.25;
     let is_stopped = motion.x.abs() <= slow && last.abs() > slow && step.now().facing == step.before()?.facing;
-    let walks = speed >= (WALK * step.pace).max(3.0 * step.grain) && may_walk(step);
+    let walks = speed >= (WALK * step.pace).max(3.0 * step.grain) && step.may_walk();
     (walks && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
-}
-
-/// Whether the actor walks by itself: it feels for ground, or its file says how it moves. What is pushed does not.
-fn may_walk(step: &Step<'_>) -> bool {
-    let moves = &step.actor.moves;
-    step.pose().strip_below().is_some() || moves.jump.is_some() || moves.step.is_some() || moves.slope.is_some()
 }
 
 /// Whether a step was cut short, the mark of a stop: whoever lets go of the key does so after a whole one.
@@ -66,7 +57,7 @@ pub(crate) fn fronts(look: &Look<'_, '_>, way: f64) -> Vec<Front> {
     /// The way out of a side points back, this straight at least: its x part, of 1.
     const BACK: f64 = 0.9;
     let step = look.step;
-    let at = step.now().at.to_vec2() + Vec2::new(way * (step.touch() + NEAR), 0.0);
+    let at = step.now().at.to_vec2() + Vec2::new(way * step.near(), 0.0);
     let body = step.bounds();
     let front = |solid: SolidIndex| {
         let outline = &look.world().solid(solid).outline;

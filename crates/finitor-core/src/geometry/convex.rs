@@ -72,6 +72,11 @@ impl Convex {
         (sum / self.points.len() as f64).to_point()
     }
 
+    /// How far it extends along that of its edges' normals along which it extends least, px.
+    pub(crate) fn thickness(&self) -> f64 {
+        self.normals().iter().map(|axis| self.breadth(*axis)).fold(f64::INFINITY, f64::min)
+    }
+
     /// How far it extends along a unit vector, px.
     pub(crate) fn breadth(&self, axis: Vec2) -> f64 {
         let (low, high) = self.extent(axis);

@@ -1,7 +1,7 @@
 //! What carries a body, and how high and how level it is.
 
 use super::{Near, OneWayIndex, World};
-use crate::geometry::{Convex, Point, Rect, Vec2, bounds_of_pieces, deepest_overlap, rects_meet};
+use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, bounds_of_pieces, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
 use crate::stage::Outline;
 
@@ -37,30 +37,18 @@ impl<'a> Strip<'a> {
         Strip { pieces, bounds, lowered }
     }
 
-    /// The box around it, the pivot at the origin.
-    pub(crate) fn bounds(&self) -> Rect {
-        self.bounds
+    /// Its overlap with an outline, the pivot at a place.
+    pub(crate) fn overlap(&self, at: Point, outline: &Outline) -> Option<Overlap> {
+        let at = at.to_vec2();
+        if !rects_meet(self.bounds + at, outline.bounds) {
+            return None;
+        }
+        deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces).map(|(found, ..)| found)
     }
 
     /// Whether it meets an outline, the pivot at a place.
     pub(crate) fn meets(&self, at: Point, outline: &Outline) -> bool {
-        self.meets_by(at, outline, 0.0)
-    }
-
-    /// Whether it meets an outline by more than so many px.
-    pub(crate) fn meets_by(&self, at: Point, outline: &Outline, least: f64) -> bool {
-        let at = at.to_vec2();
-        rects_meet(self.bounds + at, outline.bounds)
-            && deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces)
-                .is_some_and(|(found, ..)| found.depth > least)
-    }
-}
-
-impl Strip<'_> {
-    /// Whether the way out of an outline that it meets leads up.
-    pub(crate) fn rests(&self, at: Point, outline: &Outline) -> bool {
-        let at = at.to_vec2() + Vec2::new(0.0, self.lowered);
-        deepest_overlap(self.pieces, at, &outline.pieces).is_some_and(|(found, ..)| found.push.y < UPWARDS)
+        self.overlap(at, outline).is_some()
     }
 }
 

@@ -1,7 +1,8 @@
 //! Where a body is clear of the still world, how deep it is in it elsewhere, and the nearest way out.
 
 use super::{Body, SolidIndex, World};
-use crate::geometry::{Convex, Overlap, Point, Vec2, cut_back, deepest_overlap};
+use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, cut_back, deepest_overlap};
+use crate::layers::LayerSet;
 
 /// A body in a solid.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -11,12 +12,15 @@ pub(crate) struct InSolid {
 }
 
 impl World<'_> {
-    /// The pieces of all solids near a place that the body detects, and of something that is no solid.
-    fn around<'p>(&'p self, body: Body<'_>, at: Point, also: &'p [Convex]) -> Vec<&'p [Convex]> {
-        let near = self.solids_in(body.bounds() + at.to_vec2());
-        let solids = near.into_iter().map(|index| self.solid(index));
-        let detected = solids.filter(|solid| body.mask.sees(solid.layer));
+    /// The pieces of all solids in an area that a mask detects, and of something that need be no solid.
+    pub(crate) fn obstacles_in<'p>(&'p self, area: Rect, mask: LayerSet, also: &'p [Convex]) -> Vec<&'p [Convex]> {
+        let solids = self.solids_in(area).into_iter().map(|index| self.solid(index));
+        let detected = solids.filter(|solid| mask.sees(solid.layer));
         detected.map(|solid| solid.outline.pieces.as_slice()).chain([also]).collect()
+    }
+
+    fn around<'p>(&'p self, body: Body<'_>, at: Point, also: &'p [Convex]) -> Vec<&'p [Convex]> {
+        self.obstacles_in(body.bounds() + at.to_vec2(), body.mask, also)
     }
 
     /// The deepest overlap, with its pivot at a place, with the solids that the body detects and with something that is

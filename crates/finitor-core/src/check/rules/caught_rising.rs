@@ -1,6 +1,5 @@
 //! caught_rising: a one-way platform stopped or lifted a body that should have passed.
 
-use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -15,9 +14,6 @@ use crate::world::{OneWayIndex, Thing};
 
 /// A change of speed beyond this is no gravity, px a tick per tick: 60 ticks a second would make it 3,600 px/s2.
 const JOLT: f64 = 1.0;
-
-/// Bodies stop this near to a side, and stand this near to a top, px; games keep a small gap.
-const NEAR: f64 = 0.05;
 
 #[derive(Debug, Default)]
 pub(crate) struct CaughtRising {
@@ -39,20 +35,19 @@ impl Pending {
     fn is_held(&self, look: &Look<'_, '_>) -> bool {
         let step = look.step;
         let Some(now) = measure(step, look.world().one_way(self.platform)) else { return false };
-        let near = step.touch() + NEAR;
         if now.shared <= step.touch() && self.measures.shared <= step.touch() {
             return false;
         }
         match self.caught {
             Caught::Stopped { .. } => now.leading <= self.measures.leading + step.touch(),
-            Caught::Lifted { .. } => (now.trailing - now.far).abs() <= near + step.slack,
+            Caught::Lifted { .. } => (now.trailing - now.far).abs() <= step.near() + step.slack,
         }
     }
 }
 
 /// An actor that walks up an edge no higher than its step is not lifted.
 fn stepped_up(look: &Look<'_, '_>, of: &Measures) -> bool {
-    let own = look.step.actor.moves.step.unwrap_or(DEFAULT_STEP);
+    let own = look.step.actor.moves.step_height();
     look.seat.ground.was_carried && of.far - of.old_trailing <= own + look.step.rough()
 }
 
@@ -205,7 +200,7 @@ enum Caught {
 }
 
 fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
-    let (jolt, near) = (JOLT * step.pace.max(1.0).powi(2), step.touch() + NEAR);
+    let (jolt, near) = (JOLT * step.pace.max(1.0).powi(2), step.near());
     let lost = of.speed - of.moved;
     // Games that move by small parts stop up to one of them short.
     let room = near.max(step.slack);

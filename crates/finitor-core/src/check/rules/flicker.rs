@@ -1,6 +1,5 @@
 //! flicker: ground contact is lost and regained within a few ticks.
 
-use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -107,7 +106,7 @@ impl TakeRule for Flicker {
                 let reshaped = step.old_body.is_none_or(|old| old.pieces != step.body.pieces);
                 let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping || reshaped;
                 let jumped = jumped || !step.is_on_foot() || look.floors().is_on_an_edge(step);
-                let near = step.actor.moves.step.unwrap_or(DEFAULT_STEP) + motion.y.abs() + step.rough();
+                let near = step.actor.moves.step_height() + motion.y.abs() + step.rough();
                 let off_an_edge = || look.floors().ground_below(step, near).is_none();
                 let rested = || look.floors().rests(step);
                 let lost = || Lost {
@@ -115,7 +114,7 @@ impl TakeRule for Flicker {
                     at: before.at,
                     rested: rested(),
                     off_an_edge: off_an_edge(),
-                    kept_height: motion.y.abs() <= LEVEL + step.grain.min(LEVEL),
+                    kept_height: motion.y.abs() <= level(step),
                 };
                 known.lost = (!jumped).then(lost);
             }
@@ -132,7 +131,7 @@ impl TakeRule for Flicker {
             (false, false) => {
                 if let Some(lost) = &mut known.lost {
                     lost.rested = lost.rested && look.floors().rests(step);
-                    lost.kept_height &= (step.now().at.y - lost.at.y).abs() <= LEVEL + step.grain.min(LEVEL);
+                    lost.kept_height &= (step.now().at.y - lost.at.y).abs() <= level(step);
                 }
             }
             (true, true) => {}
@@ -163,6 +162,11 @@ impl TakeRule for Flicker {
     }
 }
 
+/// How far two heights may be apart that are one.
+fn level(step: &Step<'_>) -> f64 {
+    LEVEL + step.grain.min(LEVEL)
+}
+
 /// Contact lost and regained within a few ticks: at once where it is level, the second time where it goes down.
 fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: &mut Ledger<'a, Seen>) {
     let tick = step.now().tick;
@@ -172,7 +176,7 @@ fn regained<'a>(most: u64, known: &mut Known, step: &Step<'a>, lost: Lost, out: 
     }
     let down = step.now().at.y - lost.at.y;
     // What fell for a tick is lower by more than this.
-    let is_level = down.abs() <= LEVEL + step.grain.min(LEVEL);
+    let is_level = down.abs() <= level(step);
     let again = known.slipped[0].is_some_and(|first| tick - first <= 2 * TOGETHER * most);
     if (is_level && !lost.kept_height) || (!is_level && lost.off_an_edge) {
         return;

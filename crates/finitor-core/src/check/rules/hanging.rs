@@ -1,19 +1,17 @@
 //! hanging: a body rests on something by a thin part of its own, its feet in the air.
 
 use crate::check::Settings;
-use crate::check::feet::HELD;
+use crate::check::feet::{HELD, held};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::step::{InstanceIndex, Step};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::thin_parts::ThinParts;
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::world::{SolidIndex, Thing};
-
-/// A part of a body thinner than this ought not to carry it, px.
-const THIN: f64 = 4.0;
 
 #[derive(Debug, Default)]
 pub(crate) struct Hanging {
@@ -75,9 +73,8 @@ impl TakeRule for Hanging {
             return;
         }
         let Some(rest) = *known else { return };
-        let held = (HELD as f64 / step.pace).ceil() as u64;
         let is_felt = step.pose().strip_below().is_some() && look.seat.ground.now.carries;
-        if now.tick < rest.tick + held || is_felt {
+        if now.tick < rest.tick + held(step) || is_felt {
             return;
         }
         let Some(seen) = by_a_part(look) else { return };
@@ -122,13 +119,7 @@ fn by_a_part(look: &Look<'_, '_>) -> Option<Seen> {
     if !look.solids().any(|solid| rects_meet(around, look.world().solid(solid).outline.bounds)) {
         return None;
     }
-    let breadth =
-        |piece: &Convex| piece.normals().iter().map(|axis| piece.breadth(*axis)).fold(f64::INFINITY, f64::min);
-    if step.body.pieces.len() < 2 || !step.body.pieces.iter().any(|piece| breadth(piece) < THIN) {
-        return None;
-    }
-    let (thin, rest): (Vec<Convex>, Vec<Convex>) =
-        step.body.pieces.iter().cloned().partition(|piece| breadth(piece) < THIN);
+    let ThinParts { thin, rest } = ThinParts::of(&step.body.pieces)?;
     let rest_box = bounds_of_pieces(&rest)?;
     if stands(look, &rest) {
         return None;
@@ -141,7 +132,7 @@ fn by_a_part(look: &Look<'_, '_>) -> Option<Seen> {
         let part = thin[own].bounds();
         let past = (part.x1 - rest_box.x1).max(rest_box.x0 - part.x0);
         let is_beside = past > 0.0 && found.push.y < -0.5;
-        is_beside.then(|| Seen { solid, thick: breadth(&thin[own]), past, middle })
+        is_beside.then(|| Seen { solid, thick: thin[own].thickness(), past, middle })
     })
 }
 

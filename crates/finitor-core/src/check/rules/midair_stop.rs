@@ -18,9 +18,6 @@ const FLIGHT: f64 = 1.5;
 /// Room that is enough to go on, px.
 const ROOM: f64 = 1.0;
 
-/// What solvers leave things in each other, px.
-const HAIR: f64 = 0.01;
-
 #[derive(Debug, Default)]
 pub(crate) struct MidairStop {
     /// Stops of the tick before.
@@ -114,9 +111,7 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     }
     let front = fronts(look, across.signum()).into_iter().next()?;
     let on = step.now().at + Vec2::new(0.0, last.y.signum() * last.y.abs().min(ROOM));
-    // Solvers leave a hair.
-    let has_room = look.world().depth(step.meeting(), on) <= step.touch() + HAIR;
-    has_room.then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
+    look.has_room(on).then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
 }
 
 fn report<'a>(look: &Look<'_, 'a>, stopped: Stopped, out: &mut Ledger<'a, f64>) {

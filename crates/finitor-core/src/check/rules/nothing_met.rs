@@ -12,7 +12,7 @@ use crate::geometry::{Vec2, near};
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
 use crate::stage::Stage;
 use crate::world::{NearThings, Thing, World};
-use reading::{Fit, Trials, change, may_walk, walks};
+use reading::{Fit, Trials, change};
 
 mod reading;
 
@@ -108,9 +108,10 @@ impl TakeRule for NothingMet {
         let is_inside = look.contacts.iter().any(|contact| matches!(contact.state, ContactState::Inside { .. }));
         let carries = look.seat.ground.now.carries;
         known.stood += u64::from(carries && !is_inside);
-        known.has_met |= carries || !look.zones.is_empty() || look.meets_body();
+        let meets_body = look.meets_body();
+        known.has_met |= carries || !look.zones.is_empty() || meets_body;
         // Another body may be what it stands on.
-        known.stood += u64::from(!carries && look.meets_body());
+        known.stood += u64::from(!carries && meets_body);
         if !known.has_met && known.ticks % LOOK_EVERY == 1 {
             known.has_met = comes_near(step, look.world(), &mut self.near);
         }
@@ -129,12 +130,13 @@ impl TakeRule for NothingMet {
             let Some(first) = known.kept.first().copied() else { continue };
             let is_outside = known.outside * 2 > known.moving;
             // What crosses surfaces the wrong way is carried by some on a tick or two.
-            let hardly_stood = may_walk(scene, first) && known.stood * 20 < known.ticks;
+            let hardly_stood = scene.step(first).may_walk() && known.stood * 20 < known.ticks;
             if known.ticks < self.least || !(!known.has_met || (is_outside && known.stood == 0) || hardly_stood) {
                 continue;
             }
             let fit = trials.best(&known.kept);
-            let walks_on_air = !known.has_met && walks(scene, first) && known.level * 2 > known.moving;
+            let walks_on_air =
+                !known.has_met && scene.step(first).actor.moves.walks() && known.level * 2 > known.moving;
             let is_elsewhere = !known.has_been_on && known.outside >= self.least;
             if fit.is_none() && !is_elsewhere && !walks_on_air {
                 continue;

@@ -1,6 +1,5 @@
 //! popped: a standing body is much higher a tick later.
 
-use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -66,7 +65,7 @@ impl TakeRule for Popped {
         let rise = 0.0 - motion.y;
         let is_pop = rise > step.slack
             && look.seat.ground.was_carried
-            && rise > explained(step, own_step(step))
+            && rise > explained(step, step.actor.moves.step_height())
             && step.may_stand()
             && look.floors().has_floor_under(step);
         if is_pop && !came_out(look) {
@@ -84,7 +83,7 @@ impl TakeRule for Popped {
             ),
             fix: format!(
                 "Stop at edges higher than {}, or set `[moves] step = {}`.",
-                px(own_step(&step)),
+                px(step.actor.moves.step_height()),
                 number(rise)
             ),
             remains: (rise - explained(&step, rise)).max(0.0),
@@ -124,11 +123,6 @@ fn report<'a>(look: &Look<'_, 'a>, risen: Risen, out: &mut Ledger<'a, ()>) {
         way,
         seen: (),
     });
-}
-
-/// The highest edge that the actor steps up, px.
-fn own_step(step: &Step<'_>) -> f64 {
-    step.actor.moves.step.unwrap_or(DEFAULT_STEP)
 }
 
 /// The rise that is no fault for an actor that steps up so much, px.

@@ -1,12 +1,12 @@
 //! snagged: a walking body was stopped by what ought not to stop it.
 
-use crate::actor::DEFAULT_STEP;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::seams::{AtSeam, at_seam};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::thin_parts::{THIN, ThinParts};
 use crate::check::walk::{AHEAD, Front, Walk, fronts, is_cut_short, stopped};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
@@ -14,9 +14,6 @@ use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Solid;
 use crate::world::{SolidIndex, Thing};
-
-/// A part of a body thinner than this ought not to stop it, px.
-const THIN: f64 = 4.0;
 
 /// For how many more ticks a stop must last.
 const STILL: u64 = 2;
@@ -196,7 +193,7 @@ fn report<'a>(look: &Look<'_, 'a>, stop: &Stop, out: &mut Ledger<'a, Seen>) {
 /// Stopped by an edge that it would step up, or by a thin part of its own outline.
 fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     let step = look.step;
-    let own = step.actor.moves.step.unwrap_or(DEFAULT_STEP);
+    let own = step.actor.moves.step_height();
     // Where places are written coarsely a stop by itself is near to an edge now and then.
     if step.grain > COARSE && !is_cut_short(step, walk, step.grain) {
         return None;
@@ -210,8 +207,7 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     // Under a beam it has no room to step up: games lift the body by the edge, or by all that it may step.
     let on = Vec2::new(walk.way * AHEAD.max(step.touch()), 0.0);
     let lifted = [front.height, own].map(|by| step.now().at - Vec2::new(0.0, by));
-    let is_free = |at: Point| look.world().depth(step.meeting(), at) <= step.touch() + HAIR;
-    if !lifted.iter().all(|at| is_free(*at + on) && is_free(*at)) {
+    if !lifted.iter().all(|at| look.has_room(*at + on) && look.has_room(*at)) {
         return None;
     }
     let body = step.bounds();
@@ -226,9 +222,6 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     })
 }
 
-/// What solvers leave things in each other, px.
-const HAIR: f64 = 0.01;
-
 /// Places written in steps beyond this, px, are written coarsely.
 const COARSE: f64 = 0.2;
 
@@ -236,13 +229,7 @@ const COARSE: f64 = 0.2;
 fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> {
     let Walk { way, lost, .. } = walk;
     let (step, world) = (look.step, look.world());
-    let breadth =
-        |piece: &Convex| piece.normals().iter().map(|axis| piece.breadth(*axis)).fold(f64::INFINITY, f64::min);
-    let (thin, rest): (Vec<Convex>, Vec<Convex>) =
-        step.body.pieces.iter().cloned().partition(|piece| breadth(piece) < THIN);
-    if thin.is_empty() || rest.is_empty() {
-        return None;
-    }
+    let ThinParts { thin, rest } = ThinParts::of(&step.body.pieces)?;
     let at = step.now().at.to_vec2();
     let meets = |pieces: &[Convex], by: f64, solid: &Solid| {
         deepest_overlap(pieces, at + Vec2::new(way * by, 0.0), &solid.outline.pieces)
@@ -262,10 +249,10 @@ fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> 
     if !look.solids().all(|index| is_clear(world.solid(index))) {
         return None;
     }
-    let is_thin = |front: &&Front| breadth(&step.body.pieces[front.piece]) < THIN;
+    let is_thin = |front: &&Front| step.body.pieces[front.piece].thickness() < THIN;
     let front = fronts.iter().find(is_thin)?;
     let (solid, part) = (front.solid, &step.body.pieces[front.piece]);
-    let thick = breadth(part);
+    let thick = part.thickness();
     let bounds = part.bounds() + at;
     Some(Snag {
         solid,

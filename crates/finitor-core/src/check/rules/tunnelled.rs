@@ -120,9 +120,8 @@ fn still_words(
     let path = Path { pieces: &body.pieces, from, motion };
     let length = motion.hypot();
     // Whatever else stops it first, it is stopped there.
-    let near = world.solids_in(step.reach(step.swept_box())).into_iter().map(|index| world.solid(index));
-    let detected = near.filter(|solid| step.now().body_mask.sees(solid.layer));
-    let passages = detected.filter_map(|solid| path.through(&solid.outline.pieces));
+    let obstacles = world.obstacles_in(step.reach(step.swept_box()), step.now().body_mask, world.pieces(thing));
+    let passages = obstacles.into_iter().filter_map(|pieces| path.through(pieces));
     let enter = passages.filter(|p| p.depth > step.slack).map(|p| p.enter).fold(through.enter, f64::min);
     let touch = from + motion * enter;
     let held = world.deepest(Body::new(body, step.now().body_mask), touch, world.pieces(thing));

@@ -61,17 +61,6 @@ pub(crate) struct Fit {
     pub(super) standing: f64,
 }
 
-/// Whether an actor's file says how it walks.
-pub(super) fn walks(scene: &Scene<'_, '_>, way: Way) -> bool {
-    let moves = scene.step(way).actor.moves;
-    moves.jump.or(moves.step).or(moves.slope).is_some()
-}
-
-/// Whether an actor may be one that walks: its file says so, or it has a strip below its body.
-pub(super) fn may_walk(scene: &Scene<'_, '_>, way: Way) -> bool {
-    walks(scene, way) || scene.step(way).pose().strip_below().is_some()
-}
-
 /// Instances of an actor for which readings are tried: what one recorder writes is right or wrong for all of them.
 const MOST_TRIED: u32 = 4;
 
@@ -183,7 +172,7 @@ fn stand(reading: &Reading, world: &World<'_>, scene: &Scene<'_, '_>, steps: &[S
     let first = steps.first()?;
     let share = stands as f64 / steps.len() as f64;
     let is_level = match course(&places, first.bounds().height() / 4.0) {
-        Course::Level if may_walk(scene, first.way) && share >= 0.9 => true,
+        Course::Level if first.may_walk() && share >= 0.9 => true,
         Course::Level | Course::Straight => return None,
         Course::Varied => false,
     };
