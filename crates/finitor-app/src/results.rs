@@ -19,7 +19,7 @@ pub use check::{
 pub use clearance::{
     CLEARANCE_SCHEMA, ClearanceList, LowResult, PassageResult, PocketResult, RoomResult, StageClearanceResult,
 };
-pub use finding::{FindingResult, WarningResult, WorstResult};
+pub use finding::{EndAtResult, FindingResult, RootResult, WarningResult, WorstResult};
 pub use layers::{BY_SHAPE_SCHEMA, LayersByShape, ThingLayers};
 pub use lint::{LINT_SCHEMA, LintResultFile};
 pub use sheet::{

@@ -4,6 +4,7 @@
 //! tick is first observed (contacts, zones, ground, swings), and then the [rules](rules) judge what was seen. The words
 //! of findings are made here, so that every output says the same.
 
+mod aftermath;
 mod blows;
 mod checker;
 mod contacts;
@@ -13,7 +14,9 @@ mod input;
 mod inside;
 mod ledger;
 mod look;
+mod pass;
 mod report;
+mod retrial;
 mod rules;
 mod seams;
 mod settings;
@@ -29,7 +32,7 @@ mod words;
 
 pub use checker::Checker;
 pub use input::CheckInput;
-pub use report::{Event, EventKind, Hit, Report, Stay};
+pub use report::{Event, EventKind, Hit, Report, RootFinding, Stay};
 pub(crate) use rules::SPECS;
 pub use settings::{MERGE_GAP, SHARED, SLACK, Settings, TELEPORT};
 pub use tally::PairTally;

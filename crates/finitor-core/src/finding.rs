@@ -74,6 +74,28 @@ pub struct Worst {
     pub push: Vec2,
 }
 
+/// Where a step is to end, as the fix of a finding has it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct EndAt {
+    /// The tick.
+    pub tick: u64,
+    /// The place of the pivot, world space.
+    pub at: Point,
+}
+
+/// The finding from which another one follows.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Root {
+    /// The rule it breaks.
+    pub rule: Rule,
+    /// The actor instance.
+    pub subject: String,
+    /// What it overlapped or missed.
+    pub with: String,
+    /// Its first tick.
+    pub first: u64,
+}
+
 /// Where in a take a rule was broken.
 #[derive(Clone, Debug, PartialEq)]
 pub struct InTake {
@@ -87,6 +109,10 @@ pub struct InTake {
     pub worst: Worst,
     /// What first made it.
     pub cause: Cause,
+    /// The finding from which it follows; `None` where it stands for itself.
+    pub after: Option<Root>,
+    /// Where the step that went wrong is to end; `None` where the fix is no such place, or there is none.
+    pub end_at: Option<EndAt>,
 }
 
 /// Where a rule was broken.
@@ -141,5 +167,11 @@ impl Finding {
             Place::Take(place) => Some(place),
             _ => None,
         }
+    }
+
+    /// What a finding that follows from this one names; `None` for one of the files.
+    pub fn as_root(&self) -> Option<Root> {
+        let InTake { with, ticks, .. } = self.in_take()?;
+        Some(Root { rule: self.rule, subject: self.subject.clone(), with: with.clone(), first: ticks.first })
     }
 }

@@ -316,6 +316,9 @@ pub(crate) struct CheckArgs {
     /// Findings shown in the table; 0 shows all [default: as many as the screen holds]
     #[arg(long, value_name = "N", conflicts_with_all = ["summary", "stream"])]
     pub(crate) limit: Option<usize>,
+    /// Show also findings that follow from others, such as a fall off the stage after a floor was passed
+    #[arg(long, conflicts_with_all = ["summary", "stream"])]
+    pub(crate) all: bool,
     /// Only report how many findings of each rule the takes hold, and the worst
     #[arg(long, conflicts_with = "pairs")]
     pub(crate) summary: bool,

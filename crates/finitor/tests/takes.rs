@@ -137,7 +137,7 @@ fn many_takes_are_checked_side_by_side_and_told_in_their_order() {
     assert_eq!(counted, findings(&all[0]).len() as u64);
     assert_eq!(
         summary["takes"][1],
-        json!({"take": "clean.csv", "ticks": all[1]["ticks"], "errors": 0, "warnings": 0, "notes": 0})
+        json!({"take": "clean.csv", "ticks": all[1]["ticks"], "errors": 0, "warnings": 0, "notes": 0, "follow": 0})
     );
     // Mistakes of all takes come at once, and nothing else.
     project.write("takes/a.csv", "tick,actor,x,y\nno,keeper,1,2\n");
@@ -275,4 +275,39 @@ fn hits_are_told_with_part_and_damage() {
     assert!(said.contains("Hits: keeper.pole hit gull ("), "{said}");
     let streamed = project.run(&["check", "takes/swing.csv", "--stream"]).out;
     assert!(streamed.lines().any(|line| line.contains(",\"hit\":{\"tick\":4")), "{streamed}");
+}
+
+#[test]
+fn what_follows_from_a_finding_is_counted_with_it_and_shown_when_asked_for() {
+    let project = Project::fitted();
+    let stage = project.read("stages/pier.toml");
+    project.write("stages/pier.toml", stage.replace("box = [370, 260, 270, 60]", "box = [370, 260, 100, 60]"));
+    // Through the gangplank in one step, past the bottom, and put back in three.
+    let places =
+        [(165.0, "warped"), (213.0, ""), (261.0, ""), (309.0, ""), (357.0, ""), (305.0, ""), (212.0, ""), (130.0, "")];
+    let rows =
+        places.iter().enumerate().map(|(tick, (y, states))| format!("{tick},keeper,590,{y},right,fall,0,{states}\n"));
+    project
+        .write("takes/lost.csv", format!("tick,actor,x,y,facing,animation,frame,states\n{}", rows.collect::<String>()));
+    let json = project.run(&["check", "takes/lost.csv", "--format", "json"]);
+    let found = findings(&json.take());
+    let rules: Vec<&str> = found.iter().map(|finding| finding["rule"].as_str().unwrap()).collect();
+    assert_eq!(rules, ["tunnelled", "off_stage", "tunnelled"], "{found:?}");
+    assert_eq!(found[0].get("after"), None);
+    let root = json!({"rule": "tunnelled", "subject": "keeper", "with": "pier/gangplank", "first_tick": 1});
+    assert!(found[1..].iter().all(|finding| finding["after"] == root), "{found:?}");
+    let table = project.run(&["check", "takes/lost.csv"]);
+    assert!(table.out.starts_with("lost.csv on pier: 1 error, and 2 that follow in 8 ticks"), "{}", table.out);
+    assert!(table.out.contains("tunnelled") && !table.out.contains("off_stage"), "{}", table.out);
+    let all = project.run(&["check", "takes/lost.csv", "--all"]).out;
+    assert!(all.contains("1 error, and 2 that follow") && all.contains("off_stage"), "{all}");
+    let summary = project.run(&["check", "takes/lost.csv", "--summary", "--format", "json"]).json();
+    assert_eq!((&summary["takes"][0]["errors"], &summary["takes"][0]["follow"]), (&json!(1), &json!(2)));
+    // Asked for alone it stands for itself, and says what it follows from.
+    let alone = project.run(&["check", "takes/lost.csv", "--rule", "off_stage"]);
+    assert_eq!(alone.code, 1);
+    let told = alone.out.split_whitespace().collect::<Vec<_>>().join(" ");
+    assert!(told.starts_with("lost.csv on pier: 1 error in") && told.contains("tunnelled"), "{told}");
+    let streamed = project.run(&["check", "takes/lost.csv", "--stream"]).out;
+    assert_eq!(streamed.matches("\"after\":{\"rule\":\"tunnelled\"").count(), 2, "{streamed}");
 }

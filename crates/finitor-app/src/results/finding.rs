@@ -1,7 +1,7 @@
 //! Findings as they are written.
 
 use crate::sink::Warning;
-use finitor_core::finding::Finding;
+use finitor_core::finding::{Finding, Root};
 use serde::{Deserialize, Serialize};
 
 /// A finding, of a take or of the files.
@@ -35,13 +35,48 @@ pub struct FindingResult {
     /// Of a take: what first made it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cause: Option<String>,
+    /// Of a take: the finding from which it follows; absent where it stands for itself.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub after: Option<RootResult>,
     /// What happened.
     pub message: String,
     /// What to change.
     pub fix: String,
+    /// Of a take: where the step that went wrong is to end, where the fix is that.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub end_at: Option<EndAtResult>,
     /// Of a take: the figure that is left once the fix is applied, in `unit`.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub remains: Option<f64>,
+}
+
+/// Where a step is to end.
+#[derive(Clone, Copy, Debug, Deserialize, PartialEq, Serialize)]
+pub struct EndAtResult {
+    /// The tick.
+    pub tick: u64,
+    /// The place of the pivot, world px, y down.
+    pub at: [f64; 2],
+}
+
+/// The finding from which another one follows.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct RootResult {
+    /// Its rule.
+    pub rule: String,
+    /// Its subject.
+    pub subject: String,
+    /// Its other side.
+    pub with: String,
+    /// Its first tick.
+    pub first_tick: u64,
+}
+
+impl From<&Root> for RootResult {
+    fn from(root: &Root) -> RootResult {
+        let Root { rule, subject, with, first } = root.clone();
+        RootResult { rule: rule.code().to_string(), subject, with, first_tick: first }
+    }
 }
 
 /// The worst moment of a finding.
@@ -86,8 +121,10 @@ impl From<&Finding> for FindingResult {
                 push: [at.worst.push.x + 0.0, at.worst.push.y + 0.0],
             }),
             cause: take.map(|at| at.cause.name().to_string()),
+            after: take.and_then(|at| at.after.as_ref()).map(RootResult::from),
             message: finding.message.clone(),
             fix: finding.fix.clone(),
+            end_at: take.and_then(|at| at.end_at).map(|end| EndAtResult { tick: end.tick, at: [end.at.x, end.at.y] }),
             remains: finding.remains,
         }
     }

@@ -33,6 +33,8 @@ pub struct TakeSummary {
     pub warnings: usize,
     /// How many notes.
     pub notes: usize,
+    /// How many findings follow from others; the rest counts only those that do not.
+    pub follow: usize,
 }
 
 /// Findings of one rule over all takes.
@@ -75,8 +77,9 @@ struct Of<'a> {
 impl SummaryResult {
     /// Of takes that were checked.
     pub fn new(takes: &[CheckedTake]) -> SummaryResult {
+        let roots: Vec<Of<'_>> = takes.iter().flat_map(roots_of).collect();
         let mut rules: Vec<(Severity, RuleSummary)> =
-            book::take_rules().filter_map(|rule| of_rule(takes, rule)).collect();
+            book::take_rules().filter_map(|rule| of_rule(&roots, rule)).collect();
         rules.sort_by(|a, b| b.0.cmp(&a.0).then(b.1.findings.cmp(&a.1.findings)));
         SummaryResult {
             schema: SUMMARY_SCHEMA.to_string(),
@@ -86,20 +89,25 @@ impl SummaryResult {
     }
 }
 
+fn roots_of(take: &CheckedTake) -> Vec<Of<'_>> {
+    take.report.roots().into_iter().map(|root| Of { take, finding: root.finding }).collect()
+}
+
 fn of_take(take: &CheckedTake) -> TakeSummary {
-    let count = |severity: Severity| take.report.findings.iter().filter(|found| found.severity == severity).count();
+    let roots = take.report.roots();
+    let count = |severity: Severity| roots.iter().filter(|root| root.finding.severity == severity).count();
     TakeSummary {
         take: take.name.clone(),
         ticks: take.report.ticks,
         errors: count(Severity::Error),
         warnings: count(Severity::Warn),
         notes: count(Severity::Note),
+        follow: take.report.findings.len() - roots.len(),
     }
 }
 
-fn of_rule(takes: &[CheckedTake], rule: Rule) -> Option<(Severity, RuleSummary)> {
-    let all = takes.iter().flat_map(|take| take.report.findings.iter().map(move |finding| Of { take, finding }));
-    let found: Vec<Of<'_>> = all.filter(|of| of.finding.rule == rule).collect();
+fn of_rule(roots: &[Of<'_>], rule: Rule) -> Option<(Severity, RuleSummary)> {
+    let found: Vec<Of<'_>> = roots.iter().copied().filter(|of| of.finding.rule == rule).collect();
     let mut names: Vec<&str> = found.iter().map(|of| of.take.name.as_str()).collect();
     names.dedup();
     let worst = found.iter().copied().reduce(|a, b| if b.finding.figure > a.finding.figure { b } else { a })?;

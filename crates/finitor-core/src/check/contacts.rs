@@ -60,6 +60,11 @@ impl ContactMemory {
         &self.passing
     }
 
+    /// Whether it is deep in anything on a tick that was observed.
+    pub(crate) fn is_inside(&self, tick: u64) -> bool {
+        self.inside.iter().any(|known| known.last == tick)
+    }
+
     /// A frame without a body touches nothing and passes nothing.
     pub(crate) fn without_body(&mut self) {
         self.passing.clear();

@@ -8,7 +8,7 @@ use super::look::Look;
 use super::step::{InstanceIndex, Step};
 use super::take_rule::Scene;
 use super::words::{edge_against, px, shift};
-use crate::finding::{Cause, Span};
+use crate::finding::{Cause, EndAt, Span};
 use crate::geometry::{Convex, Overlap, Point, Vec2, deepest_overlap, overlap_region};
 use crate::world::{Cut, Path, Thing, cut_needed};
 
@@ -104,8 +104,10 @@ pub(crate) fn beyond(depth: f64, slack: f64) -> f64 {
 
 /// A move that ends an overlap: where to, by what, and what is left then.
 pub(crate) struct WayOut {
-    /// `(460.00, 170.00)`; `None` where no place is clear.
-    pub(crate) to: Option<String>,
+    /// Where to; `None` where no place is clear and right.
+    pub(crate) to: Option<Point>,
+    /// `(460.00, 170.00)`.
+    place: String,
     /// `2.00 px up`.
     pub(crate) by: String,
     pub(crate) remains: f64,
@@ -115,7 +117,7 @@ impl WayOut {
     /// `(460.00, 170.00), 2.00 px up`.
     pub(crate) fn words(&self) -> String {
         match &self.to {
-            Some(to) => format!("{to}, {}", self.by),
+            Some(_) => format!("{}, {}", self.place, self.by),
             None => self.no_place(),
         }
     }
@@ -123,13 +125,18 @@ impl WayOut {
     /// `2.00 px up, to (460.00, 170.00)`.
     pub(crate) fn moved(&self) -> String {
         match &self.to {
-            Some(to) => format!("{}, to {to}", self.by),
+            Some(_) => format!("{}, to {}", self.by, self.place),
             None => self.no_place(),
         }
     }
 
     fn no_place(&self) -> String {
         format!("{}, though no place near is clear", self.by)
+    }
+
+    /// The end of a step that is to end there.
+    pub(crate) fn end_of(&self, step: &Step<'_>) -> Option<EndAt> {
+        self.to.map(|to| step.end_at(to))
     }
 }
 
@@ -144,14 +151,15 @@ pub(crate) fn way_out(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside) -
         let deepest = world.deepest(step.meeting(), to, also);
         deepest.is_none_or(|found| found.depth <= step.slack) && is_on_stage(scene, step, to)
     };
-    let found = near.into_iter().chain(back).find(|to| is_clear(*to) && is_reached(scene, step, *to, also));
+    let is_right = |to: Point| is_clear(to) && is_reached(scene, step, to, also) && scene.may_end_at(step, to);
+    let found = near.into_iter().chain(back).find(|to| is_right(*to));
     let Some(to) = found else {
         let Overlap { push, depth } = inside.overlap;
-        return WayOut { to: None, by: shift(push, depth), remains: depth };
+        return WayOut { to: None, place: String::new(), by: shift(push, depth), remains: depth };
     };
     let moved = to - now;
     let by = if moved == Vec2::ZERO { px(0.0) } else { shift(moved / moved.hypot(), moved.hypot()) };
-    WayOut { to: Some(scene.place(to)), by, remains: 0.0 }
+    WayOut { to: Some(to), place: scene.place(to), by, remains: 0.0 }
 }
 
 /// Where a step first touched what it got into, or anything before that.

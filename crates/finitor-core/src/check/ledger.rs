@@ -1,5 +1,6 @@
 //! Joining what a rule sees on single ticks into cases with spans.
 
+use super::aftermath::RootCase;
 use super::step::{InstanceIndex, Way};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2};
@@ -55,6 +56,17 @@ pub(crate) struct Case<'a, S> {
     pub(crate) worst: Sighting<'a, S>,
     /// The worst tick of those with the first cause: what to change depends on that.
     pub(crate) to_fix: Sighting<'a, S>,
+    /// The case from which it follows.
+    pub(crate) after: Option<RootCase<'a>>,
+    /// Whether it began on this tick.
+    is_fresh: bool,
+}
+
+impl<'a, S: Clone> Case<'a, S> {
+    fn new(key: Key<'a>, ticks: Span, first: Sighting<'a, S>) -> Case<'a, S> {
+        let (worst, to_fix) = (first.clone(), first.clone());
+        Case { key, ticks, first, worst, to_fix, after: None, is_fresh: true }
+    }
 }
 
 /// The cases of one rule: those that a later tick may continue, and those that are over.
@@ -67,12 +79,14 @@ pub(crate) struct Ledger<'a, S> {
     late: u64,
     open: Vec<Case<'a, S>>,
     over: Vec<Case<'a, S>>,
+    /// How many of them began on this tick.
+    fresh: usize,
 }
 
 impl<'a, S: Clone> Ledger<'a, S> {
     /// Nothing seen yet.
     pub(crate) fn new(merge_gap: u64, late: u64) -> Ledger<'a, S> {
-        Ledger { merge_gap, late, open: Vec::new(), over: Vec::new() }
+        Ledger { merge_gap, late, open: Vec::new(), over: Vec::new(), fresh: 0 }
     }
 
     /// Adds what was seen on some ticks with a figure. The rest is asked for only where a case begins, or gets worse.
@@ -93,12 +107,45 @@ impl<'a, S: Clone> Ledger<'a, S> {
         let late = self.late;
         self.over.extend(self.open.extract_if(.., |case| case.ticks.last + 1 + gap + late < ticks.first));
         let first = rest();
-        self.open.push(Case { key, ticks, worst: first.clone(), to_fix: first.clone(), first });
+        self.fresh += 1;
+        self.open.push(Case::new(key, ticks, first));
     }
 
     /// Adds a case that is known only now that it is over.
     pub(crate) fn close(&mut self, key: Key<'a>, ticks: Span, seen: Sighting<'a, S>) {
-        self.over.push(Case { key, ticks, worst: seen.clone(), to_fix: seen.clone(), first: seen });
+        self.fresh += 1;
+        self.over.push(Case::new(key, ticks, seen));
+    }
+
+    /// Whether any case began on this tick.
+    pub(crate) fn has_fresh(&self) -> bool {
+        self.fresh > 0
+    }
+
+    /// The cases that began on this tick, in the order in which they were seen.
+    pub(crate) fn fresh(&mut self) -> Vec<&mut Case<'a, S>> {
+        let all = self.open.iter_mut().rev().chain(self.over.iter_mut().rev());
+        let mut fresh: Vec<_> = all.filter(|case| case.is_fresh).take(self.fresh).collect();
+        fresh.reverse();
+        fresh
+    }
+
+    /// The tick is over.
+    pub(crate) fn end_tick(&mut self) {
+        if self.has_fresh() {
+            self.fresh().into_iter().for_each(|case| case.is_fresh = false);
+            self.fresh = 0;
+        }
+    }
+
+    /// All cases that were not forgotten.
+    pub(crate) fn all(&self) -> impl Iterator<Item = &Case<'a, S>> {
+        self.over.iter().chain(&self.open)
+    }
+
+    /// The last tick so far of a case that a later one may continue.
+    pub(crate) fn last_of(&self, key: Key<'a>, first: u64) -> Option<u64> {
+        self.open.iter().find(|case| case.key == key && case.ticks.first == first).map(|case| case.ticks.last)
     }
 
     /// Whether a case between these two would go on on this tick.

@@ -17,6 +17,7 @@ pub(crate) struct Track {
     pub(crate) before: Option<Moment>,
     pub(crate) last_move: Option<Vec2>,
     pub(crate) earlier_move: Option<Vec2>,
+    pub(crate) settled: Option<u64>,
     pub(crate) contacts: ContactMemory,
     pub(crate) visits: Visits,
     pub(crate) drops: DropMemory,

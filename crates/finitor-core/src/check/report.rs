@@ -1,9 +1,11 @@
 //! What a check found.
 
 use super::PairTally;
-use crate::finding::Finding;
+use crate::book;
+use crate::finding::{Finding, Root};
 use crate::geometry::Point;
 use crate::stage::Effect;
+use std::collections::BTreeMap;
 
 /// What a take holds.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -24,6 +26,41 @@ pub struct Report {
     pub hits: Vec<Hit>,
     /// What met what, where that was asked for.
     pub pairs: Vec<PairTally>,
+}
+
+impl Report {
+    /// The findings that follow from no other one of this report, in its order, each with how many follow from it.
+    ///
+    /// # Complexity
+    /// O(n log n) for n findings.
+    pub fn roots(&self) -> Vec<RootFinding<'_>> {
+        let key = |root: &Root| (book::position(root.rule), root.subject.clone(), root.with.clone(), root.first);
+        let names = self.findings.iter().map(|finding| finding.as_root().map(|root| key(&root)));
+        let names: Vec<_> = names.collect();
+        let mut follow: BTreeMap<_, usize> = names.iter().flatten().map(|name| (name.clone(), 0)).collect();
+        let mut is_root = Vec::new();
+        for finding in &self.findings {
+            let root = finding.in_take().and_then(|at| at.after.as_ref());
+            let count = root.and_then(|root| follow.get_mut(&key(root)));
+            is_root.push(count.is_none());
+            count.into_iter().for_each(|count| *count += 1);
+        }
+        let all = self.findings.iter().zip(names).zip(is_root).filter(|(_, is_root)| *is_root);
+        all.map(|((finding, name), _)| {
+            let follow = name.and_then(|name| follow.get(&name)).copied().unwrap_or(0);
+            RootFinding { finding, follow }
+        })
+        .collect()
+    }
+}
+
+/// A finding that stands for itself.
+#[derive(Clone, Copy, Debug)]
+pub struct RootFinding<'r> {
+    /// The finding.
+    pub finding: &'r Finding,
+    /// How many others follow from it.
+    pub follow: usize,
 }
 
 /// Whether a zone event is the beginning or the end.

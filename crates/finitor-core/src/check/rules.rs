@@ -4,13 +4,15 @@
 //! severity, unit, thresholds, text, detection, words, test) is in its file.
 
 use super::CheckInput;
-use super::look::{Look, Pair};
+use super::aftermath::Aftermath;
+use super::look::{Look, Pair, Track};
+use super::retrial::Told;
 use super::settings::Settings;
 use super::step::{InstanceIndex, Way};
 use super::swings::SwingEvent;
 use super::take_rule::{Runner, Scene, TakeRule};
 use crate::finding::Finding;
-use crate::rule::Spec;
+use crate::rule::{Severity, Spec};
 
 mod art_in_wall;
 mod caught_rising;
@@ -42,16 +44,21 @@ macro_rules! take_rules {
         /// The specifications, in the book's order.
         pub(crate) static SPECS: &[&Spec] = &[$(&<$rule as TakeRule>::SPEC),*];
 
+        /// What each of them may follow from, in the same order.
+        #[cfg(test)]
+        pub(crate) static AFTER: &[&[&str]] = &[$(<$rule as TakeRule>::AFTER),*];
+
         /// All rules with their cases.
         #[derive(Debug)]
         pub(crate) struct TakeRules<'a> {
+            aftermath: Aftermath<'a>,
             $($name: Runner<'a, $rule>),*
         }
 
         impl<'a> TakeRules<'a> {
             /// The rules before a take.
             pub(crate) fn new(settings: &Settings) -> TakeRules<'a> {
-                TakeRules { $($name: Runner::new(&<$rule as TakeRule>::SPEC, settings)),* }
+                TakeRules { aftermath: Aftermath::default(), $($name: Runner::new(&<$rule as TakeRule>::SPEC, settings)),* }
             }
 
             /// An instance on a tick, with or without a body.
@@ -77,6 +84,34 @@ macro_rules! take_rules {
             /// What swings did on a tick.
             pub(crate) fn swings(&mut self, input: &CheckInput<'a>, events: &[SwingEvent<'_, 'a>]) {
                 $(self.$name.swings(input, events);)*
+            }
+
+            /// Finds what the cases that began on this tick follow from.
+            pub(crate) fn link(&mut self, pace: f64, tracks: &[Track], tick: u64) {
+                let has_fresh = false $(|| self.$name.has_fresh())*;
+                if !has_fresh && self.aftermath.is_empty() {
+                    return;
+                }
+                $(self.$name.go_on(&mut self.aftermath);)*
+                self.aftermath.begin_tick(tick, pace, |instance| tracks[instance.0].settled);
+                if has_fresh {
+                    $(self.$name.begin(&mut self.aftermath);)*
+                    self.aftermath.resolve();
+                    $(self.$name.follow(&self.aftermath);)*
+                }
+            }
+
+            /// The take is over.
+            pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>, tracks: &[Track], tick: u64) {
+                $(self.$name.end(scene);)*
+                self.link(scene.input.pace(), tracks, tick);
+            }
+
+            /// The faults from a tick on that matter as much.
+            pub(crate) fn told(&self, from: u64, least: Severity) -> Vec<Told<'a>> {
+                let mut told = Vec::new();
+                $(self.$name.told(from, least, &mut told);)*
+                told
             }
 
             /// Findings that no later tick can continue.

@@ -3,7 +3,7 @@
 use super::CheckInput;
 use crate::actor::{Actor, ActorIndex, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
-use crate::finding::Cause;
+use crate::finding::{Cause, EndAt};
 use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
 use crate::layers::LayerSet;
 use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
@@ -82,6 +82,8 @@ pub(crate) struct Way {
     pub(crate) last_move: Option<Vec2>,
     /// The step of the tick before that.
     pub(crate) earlier_move: Option<Vec2>,
+    /// The last tick before now on which it stood, clear of everything still, or was put somewhere.
+    pub(crate) settled: Option<u64>,
 }
 
 /// A way with the bodies at its ends.
@@ -180,6 +182,11 @@ impl<'a> Step<'a> {
 
     pub(crate) fn instance(&self) -> InstanceIndex {
         self.way.instance
+    }
+
+    /// The end of this step elsewhere, as a fix has it.
+    pub(crate) fn end_at(&self, at: Point) -> EndAt {
+        EndAt { tick: self.way.now.tick, at }
     }
 
     /// The same step with its end elsewhere, for the question what would be then.

@@ -1,13 +1,15 @@
 //! What a rule for takes is, and how one runs.
 
+use super::aftermath::{Aftermath, Begun, RootCase};
 use super::ledger::{Case, Key, Ledger, With};
 use super::look::{Look, Pair};
+use super::retrial::{Told, breaks_another_rule};
 use super::settings::MERGE_GAP;
-use super::step::{InstanceIndex, Step, Way};
+use super::step::{InstanceIndex, Moment, Step, Way};
 use super::swings::SwingEvent;
 use super::words::number;
 use super::{CheckInput, Settings};
-use crate::finding::{Finding, InTake, Place, Worst};
+use crate::finding::{EndAt, Finding, InTake, Place, Root, Worst};
 use crate::geometry::Point;
 use crate::rule::{Rule, Severity, Spec};
 use crate::take::YAxis;
@@ -20,6 +22,10 @@ pub(crate) trait TakeRule {
     const SPEC: Spec;
     /// By how many ticks it may be late to report.
     const LATE: u64 = 0;
+    /// The rules whose faults may lead to one of this rule, likeliest first.
+    const AFTER: &'static [&'static str] = &[];
+    /// Whether that may have been long ago, as long as the instance has stood nowhere since.
+    const IS_LASTING: bool = false;
     /// What its words need, besides what every [`super::ledger::Sighting`] has.
     type Seen: Clone + std::fmt::Debug;
 
@@ -63,6 +69,8 @@ pub(crate) struct Words {
     pub(crate) fix: String,
     /// The figure that is left once the fix was applied in memory.
     pub(crate) remains: f64,
+    /// Where the step that went wrong is to end, if the fix is that.
+    pub(crate) end_at: Option<EndAt>,
 }
 
 /// All that words may ask about.
@@ -101,6 +109,26 @@ impl<'a> Scene<'_, 'a> {
         Step::new(self.input, way).expect("a step was seen, so the frame has a body")
     }
 
+    /// Whether a step breaks no other rule if it ends elsewhere.
+    pub(crate) fn may_end_at(&self, step: &Step<'_>, at: Point) -> bool {
+        self.may_end_as(step, Moment { at, ..*step.now() })
+    }
+
+    /// Whether a step breaks no other rule if it ends otherwise.
+    pub(crate) fn may_end_as(&self, step: &Step<'_>, end: Moment) -> bool {
+        !breaks_another_rule(self, step.way, end)
+    }
+
+    /// Whether a step breaks no other rule with the frame of the tick before.
+    pub(crate) fn may_keep_frame(&self, step: &Step<'_>) -> bool {
+        let keep = |before: &Moment| {
+            let (animation, frame, body_layer, body_mask) =
+                (before.animation, before.frame, before.body_layer, before.body_mask);
+            self.may_end_as(step, Moment { animation, frame, body_layer, body_mask, ..*step.now() })
+        };
+        step.before().is_none_or(keep)
+    }
+
     /// The name of the other side of a fault.
     pub(crate) fn name(&self, with: With<'_>) -> String {
         let stage = &self.input.stage.name;
@@ -111,6 +139,12 @@ impl<'a> Scene<'_, 'a> {
             With::Picture => "its picture".to_string(),
             With::Shape(instance, shape) => format!("{}.{shape}", self.label(instance)),
         }
+    }
+
+    /// A case from which another one follows.
+    fn root(&self, root: RootCase<'_>) -> Root {
+        let RootCase { rule, key, first } = root;
+        Root { rule, subject: self.label(key.instance).to_string(), with: self.name(key.with), first }
     }
 
     /// `actor.shape` of a case.
@@ -168,23 +202,73 @@ impl<'a, R: TakeRule> Runner<'a, R> {
         }
     }
 
+    /// Whether a case began on this tick.
+    pub(crate) fn has_fresh(&self) -> bool {
+        self.cases.has_fresh()
+    }
+
+    /// Says until when the cases go on that began lately.
+    pub(crate) fn go_on(&self, aftermath: &mut Aftermath<'a>) {
+        for begun in aftermath.of(self.of) {
+            begun.last = self.cases.last_of(begun.case.key, begun.case.first).unwrap_or(begun.last);
+        }
+    }
+
+    /// Tells of the cases that began on this tick.
+    pub(crate) fn begin(&mut self, aftermath: &mut Aftermath<'a>) {
+        let (rule, severity) = (self.of, self.severity);
+        for case in self.cases.fresh() {
+            aftermath.add(Begun {
+                case: RootCase { rule, key: case.key, first: case.ticks.first },
+                severity,
+                after: R::AFTER,
+                is_lasting: R::IS_LASTING,
+                last: case.ticks.last,
+                figure: case.first.figure,
+                settled: case.first.way.settled,
+                root: None,
+            });
+        }
+    }
+
+    /// Learns what the cases that began on this tick follow from.
+    pub(crate) fn follow(&mut self, aftermath: &Aftermath<'a>) {
+        let rule = self.of;
+        for case in self.cases.fresh() {
+            case.after = aftermath.root_of(RootCase { rule, key: case.key, first: case.ticks.first });
+        }
+        self.cases.end_tick();
+    }
+
+    /// Adds the faults from a tick on, where they matter as much.
+    pub(crate) fn told(&self, from: u64, least: Severity, told: &mut Vec<Told<'a>>) {
+        if self.severity >= least {
+            let cases = self.cases.all().filter(|case| case.ticks.last >= from);
+            told.extend(cases.map(|case| Told { rule: self.of, key: case.key }));
+        }
+    }
+
     /// Adds what no later tick can continue.
     pub(crate) fn drain(&mut self, scene: &Scene<'_, 'a>, tick: u64, findings: &mut Vec<Finding>) {
         let cases = self.cases.ended(tick);
         findings.extend(cases.iter().map(|case| self.finding(scene, case)));
     }
 
-    /// Adds all that is left.
-    pub(crate) fn finish(&mut self, scene: &Scene<'_, 'a>, findings: &mut Vec<Finding>) {
+    /// The take is over.
+    pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>) {
         if self.is_on() {
             self.rule.finish(scene, &mut self.cases);
         }
+    }
+
+    /// Adds all that is left.
+    pub(crate) fn finish(&mut self, scene: &Scene<'_, 'a>, findings: &mut Vec<Finding>) {
         let cases = self.cases.finish();
         findings.extend(cases.iter().map(|case| self.finding(scene, case)));
     }
 
     fn finding(&self, scene: &Scene<'_, 'a>, case: &Case<'a, R::Seen>) -> Finding {
-        let Words { message, fix, remains } = R::words(scene, case);
+        let Words { message, fix, remains, end_at } = R::words(scene, case);
         let Key { instance, with } = case.key;
         let worst = Worst { tick: case.worst.tick, at: case.worst.at, push: case.worst.push };
         Finding {
@@ -197,6 +281,8 @@ impl<'a, R: TakeRule> Runner<'a, R> {
                 ticks: case.ticks,
                 worst,
                 cause: case.first.cause,
+                after: case.after.map(|root| scene.root(root)),
+                end_at,
             }),
             figure: case.worst.figure,
             message,

@@ -88,7 +88,8 @@ fn write(
     }
     match format {
         Format::Table => {
-            let look = check_table::TableLook { tick_rate: session.project.tick_rate, limit: args.limit };
+            let rows = if args.all { check_table::Rows::All } else { check_table::Rows::Roots };
+            let look = check_table::TableLook { tick_rate: session.project.tick_rate, limit: args.limit, rows };
             for (index, take) in takes.iter().enumerate() {
                 if index > 0 {
                     writeln!(out)?;

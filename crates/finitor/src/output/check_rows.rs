@@ -5,7 +5,7 @@ use finitor_app::{CheckedTake, Failure};
 use finitor_core::finding::{Finding, InTake};
 use std::io::Write;
 
-const HEADER: [&str; 17] = [
+const HEADER: [&str; 18] = [
     "take",
     "severity",
     "rule",
@@ -20,6 +20,7 @@ const HEADER: [&str; 17] = [
     "x",
     "y",
     "cause",
+    "after",
     "message",
     "fix",
     "remains",
@@ -50,6 +51,7 @@ fn row(take: &str, finding: &Finding, place: &InTake) -> Vec<String> {
         place.worst.at.x.to_string(),
         place.worst.at.y.to_string(),
         place.cause.name().to_string(),
+        place.after.as_ref().map_or_else(String::new, |root| format!("{} {} {}", root.rule, root.subject, root.first)),
         finding.message.clone(),
         finding.fix.clone(),
         finding.remains.map_or_else(String::new, |left| left.to_string()),

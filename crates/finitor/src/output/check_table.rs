@@ -2,8 +2,8 @@
 
 use super::table::{coloured, screenful, table};
 use finitor_app::{CheckedTake, Failure};
-use finitor_core::check::{Hit, Stay};
-use finitor_core::finding::{Finding, Span};
+use finitor_core::check::{Hit, RootFinding, Stay};
+use finitor_core::finding::Span;
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
 use std::io::Write;
@@ -21,6 +21,17 @@ pub(crate) struct TableLook {
     pub(crate) tick_rate: f64,
     /// Findings to show; 0 for all, and as many as the screen holds when `None`.
     pub(crate) limit: Option<usize>,
+    /// Which findings.
+    pub(crate) rows: Rows,
+}
+
+/// Which findings a table shows.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Rows {
+    /// Those that follow from no other one.
+    Roots,
+    /// All.
+    All,
 }
 
 /// Writes a verdict, the findings worst first, hits and zone visits.
@@ -28,16 +39,23 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
     let (name, report) = (&take.name, &take.report);
     let seconds = report.ticks as f64 / look.tick_rate;
     let what = format!("{} ticks ({seconds:.2} s) of {}", report.ticks, report.actors.join(", "));
-    let mut order: Vec<&Finding> = report.findings.iter().collect();
-    let first = |finding: &Finding| finding.in_take().map(|at| at.ticks);
+    let roots = report.roots();
+    let follow = report.findings.len() - roots.len();
+    let all = Counts::of(roots.iter().map(|root| root.finding.severity));
+    let mut order = match look.rows {
+        Rows::Roots => roots,
+        Rows::All => report.findings.iter().map(|finding| RootFinding { finding, follow: 0 }).collect(),
+    };
+    let first = |root: &RootFinding<'_>| root.finding.in_take().map(|at| at.ticks);
     order.sort_by(|a, b| {
-        b.severity.cmp(&a.severity).then(b.figure.total_cmp(&a.figure)).then_with(|| first(a).cmp(&first(b)))
+        let (one, other) = (a.finding, b.finding);
+        let by_figure = other.severity.cmp(&one.severity).then(other.figure.total_cmp(&one.figure));
+        by_figure.then_with(|| first(a).cmp(&first(b)))
     });
     if order.is_empty() {
         writeln!(out, "{name} on {}: clean. {what}.", stage.name)?;
     } else {
-        let all = Counts::of(order.iter().map(|finding| finding.severity));
-        writeln!(out, "{name} on {}: {} in {what}.\n", stage.name, counts(all))?;
+        writeln!(out, "{name} on {}: {}{} in {what}.\n", stage.name, counts(all), and_follow(follow))?;
         write_findings(&order, look, out)?;
     }
     write_list("Hits", report.hits.iter().map(hit), out)?;
@@ -45,9 +63,9 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
     Ok(())
 }
 
-fn write_findings(order: &[&Finding], look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
+fn write_findings(order: &[RootFinding<'_>], look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
     let draw = |count: usize| {
-        let rows = order.iter().take(count).map(|finding| row(finding, look.tick_rate)).collect();
+        let rows = order.iter().take(count).map(|root| row(root, look.tick_rate)).collect();
         let header = ["severity", "rule, cause", "ticks", "who", "figure", "what", "fix"];
         table(&header, &["figure"], rows).trim_fmt()
     };
@@ -130,7 +148,26 @@ pub(crate) fn counts(of: Counts) -> String {
     words.map(|(count, word)| finitor_files::counted(count, word)).collect::<Vec<_>>().join(", ")
 }
 
-fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
+/// How many findings follow from others, in words.
+pub(crate) fn and_follow(count: usize) -> String {
+    match count {
+        0 => String::new(),
+        1 => ", and 1 that follows".to_string(),
+        many => format!(", and {many} that follow"),
+    }
+}
+
+/// What happened, and what follows from it or what it follows from.
+fn message(root: &RootFinding<'_>) -> String {
+    let (message, follow) = (&root.finding.message, root.follow);
+    match root.finding.in_take().and_then(|at| at.after.as_ref()) {
+        Some(after) => format!("{message} (after {} at tick {})", after.rule, after.first),
+        None => format!("{message}{}", and_follow(follow)),
+    }
+}
+
+fn row(root: &RootFinding<'_>, tick_rate: f64) -> Vec<String> {
+    let finding = root.finding;
     let unit = finding.rule.unit();
     let Some(place) = finding.in_take() else { return Vec::new() };
     let ticks = match place.ticks {
@@ -144,7 +181,7 @@ fn row(finding: &Finding, tick_rate: f64) -> Vec<String> {
         format!("{ticks}\n{seconds:.2} s"),
         format!("{}.{}\n{}", finding.subject, place.shape, place.with),
         unit.shown(finding.figure),
-        finding.message.clone(),
+        message(root),
         match finding.remains.filter(|left| *left > LEAST_LEFT) {
             Some(left) => format!("{} (leaves {})", finding.fix, unit.shown(left)),
             None => finding.fix.clone(),

@@ -1,6 +1,6 @@
 //! Many takes at a glance.
 
-use super::check_table::{Counts, counts};
+use super::check_table::{Counts, and_follow, counts};
 use super::csv::write_csv;
 use super::table::table;
 use crate::cli::Format;
@@ -21,9 +21,10 @@ pub(crate) fn line(summary: &SummaryResult) -> String {
         all.warnings += take.warnings;
         all.notes += take.notes;
     }
+    let follow: usize = takes.iter().map(|take| take.follow).sum();
     let found = match counts(all) {
         none if none.is_empty() => String::new(),
-        some => format!("; {some}"),
+        some => format!("; {some}{}", and_follow(follow)),
     };
     format!("{}, {ticks} ticks, {clean} clean{found}.", counted(takes.len(), "take"))
 }
@@ -33,9 +34,9 @@ pub(crate) fn write(summary: &SummaryResult, format: Format, out: &mut dyn Write
     match format {
         Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(summary)?)?,
         Format::Csv => {
-            let header = ["take", "ticks", "errors", "warnings", "notes"].map(String::from);
+            let header = ["take", "ticks", "errors", "warnings", "notes", "follow"].map(String::from);
             let rows = summary.takes.iter().map(|take| {
-                let figures = [take.ticks as usize, take.errors, take.warnings, take.notes];
+                let figures = [take.ticks as usize, take.errors, take.warnings, take.notes, take.follow];
                 std::iter::once(take.take.clone()).chain(figures.map(|figure| figure.to_string())).collect()
             });
             write_csv(&header, rows, out)?;

@@ -50,6 +50,8 @@ impl TakeRule for ArtInWall {
             drawing: "   [ o ]  ####\n   [/|\\]--##   figure\n   [/ \\]  ####\n",
         },
     };
+    const AFTER: &'static [&'static str] =
+        &["embedded", "no_headroom", "warp_blocked", "facing_split", "tunnelled", "off_stage"];
     type Seen = Seen;
 
     fn new(settings: &Settings) -> ArtInWall {
@@ -114,6 +116,7 @@ impl TakeRule for ArtInWall {
                 px(reach.max(0.0))
             ),
             remains: if is_clear { 0.0 } else { case.to_fix.figure },
+            end_at: None,
         }
     }
 }

@@ -102,6 +102,7 @@ impl TakeRule for CaughtRising {
         },
     };
     const LATE: u64 = 1;
+    const AFTER: &'static [&'static str] = &["embedded", "tunnelled", "no_headroom"];
     type Seen = Seen;
 
     fn new(_: &Settings) -> CaughtRising {
@@ -150,12 +151,14 @@ impl TakeRule for CaughtRising {
             }
         };
         let Some(measures) = measure(&step, platform) else {
-            return Words { message, fix: format!("Let {label} pass {with}."), remains: 0.0 };
+            return Words { message, fix: format!("Let {label} pass {with}."), remains: 0.0, end_at: None };
         };
         let Measures { way, old_trailing, far, moved, speed, .. } = measures;
         // Had it gone on at its speed.
         let expected = step.ending_at(step.now().at - way * (moved - speed));
-        let is_gone = measure(&expected, platform).is_none_or(|passed| caught(&passed, &expected).is_none());
+        let is_right = scene.may_end_at(&step, expected.now().at);
+        let is_gone =
+            is_right && measure(&expected, platform).is_none_or(|passed| caught(&passed, &expected).is_none());
         let fix = match case.to_fix.seen.caught {
             Caught::Stopped { .. } => format!(
                 "Ignore {with} until the body has cleared its top; {} were missing one tick earlier.",
@@ -167,7 +170,12 @@ impl TakeRule for CaughtRising {
                 scene.place(expected.now().at)
             ),
         };
-        Words { message, fix, remains: if is_gone { 0.0 } else { case.to_fix.figure } }
+        Words {
+            message,
+            fix,
+            remains: if is_gone { 0.0 } else { case.to_fix.figure },
+            end_at: is_gone.then(|| step.end_at(expected.now().at)),
+        }
     }
 }
 

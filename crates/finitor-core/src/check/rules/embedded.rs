@@ -8,8 +8,8 @@ use crate::check::look::{Look, Pair, PairState, cause_between};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px, shift};
-use crate::finding::{Cause, Span};
-use crate::geometry::{Overlap, Vec2, overlap_depth, overlap_region};
+use crate::finding::{Cause, EndAt, Span};
+use crate::geometry::{Overlap, Point, Vec2, overlap_depth, overlap_region};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// Two bodies in each other, from tick to tick: who is to blame stays who was at first.
@@ -54,6 +54,8 @@ impl TakeRule for Embedded {
             drawing: "    ____|####\n   |    |####\n   |  ->|#|##   depth\n   |____|_|##   |<->|\n",
         },
     };
+    const AFTER: &'static [&'static str] =
+        &["tunnelled", "drop_overrun", "embedded", "no_headroom", "warp_blocked", "off_stage"];
     type Seen = Seen;
 
     fn new(_: &Settings) -> Embedded {
@@ -97,7 +99,7 @@ impl TakeRule for Embedded {
             Seen::Body { victim, overlap } => {
                 let victim = scene.step(*victim);
                 let fix = apart(scene, &step, &victim, *overlap);
-                Words { message: what(scene, case, &step), fix: fix.words, remains: fix.remains }
+                Words { message: what(scene, case, &step), fix: fix.words, remains: fix.remains, end_at: fix.end_at }
             }
         }
     }
@@ -168,7 +170,7 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
     let out = way_out(scene, step, inside);
     let (label, shape) = (scene.label(case.key.instance), &step.body.name);
     if let Some(by) = inside.pushed_by {
-        return pushed_words(scene, case, scene.label(by), &out);
+        return Words { end_at: out.end_of(step), ..pushed_words(scene, case, scene.label(by), &out) };
     }
     if let Some(dropped) = inside.dropped {
         let platform = &scene.world.one_way(dropped.platform).name;
@@ -179,7 +181,7 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
             dropped.since + 1,
             out.words()
         );
-        return Words { message, fix, remains: out.remains };
+        return Words { message, fix, remains: out.remains, end_at: out.end_of(step) };
     }
     let (fix, remains) = match case.first.cause {
         Cause::Turned => {
@@ -201,6 +203,7 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
             let now = step.now().frame_name(step.actor);
             let old = step.before().map_or_else(|| "the old frame".to_string(), |old| old.frame_name(step.actor));
             let at = step.now().at.to_vec2();
+            let is_kept = scene.may_keep_frame(step);
             let kept =
                 step.old_body.map_or(0.0, |body| overlap_depth(&body.pieces, at, scene.world.pieces(inside.thing)));
             // No cut takes away more than what sticks out.
@@ -210,6 +213,7 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
                 ),
                 false => format!("Keep {old} until there is room."),
             };
+            let kept = if is_kept { kept } else { case.first.figure };
             (fix, beyond(if is_part { remains.min(kept) } else { kept }, step.slack))
         }
         Cause::State => {
@@ -218,7 +222,8 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
         Cause::Spawned => (format!("Move the spawn {}.", out.moved()), out.remains),
         Cause::Moved | Cause::Warped | Cause::Pushed => (format!("End the step at {}.", out.words()), out.remains),
     };
-    Words { message, fix, remains }
+    let end_at = if case.first.cause == Cause::Reshaped { None } else { out.end_of(step) };
+    Words { message, fix, remains, end_at }
 }
 
 fn pushed_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, by: &str, out: &WayOut) -> Words {
@@ -226,21 +231,26 @@ fn pushed_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, by: &str, out: &Wa
     let (deepest, began) = (px(case.worst.figure), how_it_began(case));
     let message = format!("{by} pushed {} {deepest} into {with}{began}", scene.subject(case));
     let fix = format!("Stop {by} {} earlier, with {label} at {}.", px(case.first.figure), out.words());
-    Words { message, fix, remains: out.remains }
+    Words { message, fix, remains: out.remains, end_at: None }
 }
 
 /// What parts two bodies, and what is left then.
 struct Apart {
     words: String,
     remains: f64,
+    end_at: Option<EndAt>,
 }
 
 fn apart(scene: &Scene<'_, '_>, culprit: &Step<'_>, victim: &Step<'_>, overlap: Overlap) -> Apart {
     let Overlap { depth, push } = overlap;
     let by = push * depth;
     // Whichever of them has the room.
-    let held = scene.world.depth(culprit.meeting(), culprit.now().at + by);
-    let pushed = scene.world.depth(victim.meeting(), victim.now().at - by);
+    let depth_at = |step: &Step<'_>, at: Point| match scene.may_end_at(step, at) {
+        true => scene.world.depth(step.meeting(), at),
+        false => depth,
+    };
+    let held = depth_at(culprit, culprit.now().at + by);
+    let pushed = depth_at(victim, victim.now().at - by);
     let (first, second) = (scene.label(culprit.instance()), scene.label(victim.instance()));
     let hold = match direction(push) {
         Some(word) => format!("Stop {first} {} further {word}", px(depth)),
@@ -253,5 +263,6 @@ fn apart(scene: &Scene<'_, '_>, culprit: &Step<'_>, victim: &Step<'_>, overlap: 
         (true, false) => format!("{hold}: {second} has no room to give way."),
         (false, false) => format!("{hold}: neither has room to give way."),
     };
-    Apart { words, remains: beyond(held.min(pushed), culprit.slack) }
+    let end_at = (held <= culprit.slack).then(|| culprit.end_at(culprit.now().at + by));
+    Apart { words, remains: beyond(held.min(pushed), culprit.slack), end_at }
 }

@@ -71,6 +71,7 @@ impl TakeRule for FacingSplit {
             fix: who_turned(&case.first.way),
             // With both on one side the sides lie on each other.
             remains: sides_apart(pose, pose),
+            end_at: None,
         }
     }
 }

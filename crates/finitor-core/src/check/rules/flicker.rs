@@ -82,6 +82,7 @@ impl TakeRule for Flicker {
             drawing: "  stands . . stands\n  #################\n",
         },
     };
+    const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "warp_blocked", "tunnelled", "hover", "popped"];
     type Seen = Seen;
 
     fn new(settings: &Settings) -> Flicker {
@@ -158,6 +159,7 @@ impl TakeRule for Flicker {
             fix,
             // Grounded on all of those ticks it has lost nothing.
             remains: 0.0,
+            end_at: None,
         }
     }
 }

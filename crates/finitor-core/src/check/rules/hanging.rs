@@ -53,6 +53,7 @@ impl TakeRule for Hanging {
         },
     };
     const LATE: u64 = 4 * HELD + 1;
+    const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "midair_stop"];
     type Seen = Seen;
 
     fn new(_: &Settings) -> Hanging {
@@ -108,6 +109,7 @@ impl TakeRule for Hanging {
                 px(past)
             ),
             remains: 0.0,
+            end_at: None,
         }
     }
 }

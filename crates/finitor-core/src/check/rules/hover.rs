@@ -35,6 +35,7 @@ impl TakeRule for Hover {
     };
     /// Up to 240 ticks a second.
     const LATE: u64 = 4 * HELD + 1;
+    const AFTER: &'static [&'static str] = &["facing_split", "embedded", "hanging"];
     type Seen = OffGround;
 
     fn new(settings: &Settings) -> Hover {
@@ -50,7 +51,11 @@ impl TakeRule for Hover {
         let step = scene.step(case.to_fix.way);
         let drawn_high = drawn_high(&step);
         let animation = &step.actor.animations[step.now().animation].name;
-        let fix = if drawn_high >= off.by - step.slack {
+        let below = step.now().at + Vec2::new(0.0, off.by);
+        let remains = lowered(scene, &step, passing, off.by);
+        let is_drawn = drawn_high >= off.by - step.slack;
+        let falls_on = !is_drawn && remains <= 0.0 && scene.may_end_at(&step, below);
+        let fix = if is_drawn {
             let shape = &step.body.name;
             format!("Move the bottom of {shape} {} up on {animation}, to where the art ends.", px(drawn_high))
         } else {
@@ -60,7 +65,8 @@ impl TakeRule for Hover {
         Words {
             message: format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure)),
             fix,
-            remains: lowered(scene, &step, passing, off.by),
+            remains,
+            end_at: falls_on.then(|| step.end_at(below)),
         }
     }
 }

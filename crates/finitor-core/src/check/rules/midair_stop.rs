@@ -52,6 +52,7 @@ impl TakeRule for MidairStop {
         },
     };
     const LATE: u64 = 1;
+    const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "tunnelled", "caught_rising"];
     type Seen = f64;
 
     fn new(_: &Settings) -> MidairStop {
@@ -78,6 +79,7 @@ impl TakeRule for MidairStop {
         let step = scene.step(case.to_fix.way);
         let to = step.now().at + Vec2::new(0.0, lost);
         let label = scene.label(case.key.instance);
+        let is_free = scene.world.depth(step.meeting(), to) <= step.slack && scene.may_end_at(&step, to);
         let axis = if lost < 0.0 { "rise" } else { "fall" };
         Words {
             message: format!(
@@ -85,11 +87,17 @@ impl TakeRule for MidairStop {
                 scene.name(case.key.with),
                 px(lost.abs())
             ),
-            fix: format!(
-                "Take back the motion across alone: with its {axis} kept {label} comes to {}.",
-                scene.place(to)
-            ),
-            remains: if scene.world.depth(step.meeting(), to) <= step.slack { 0.0 } else { case.to_fix.figure },
+            fix: match is_free {
+                true => format!(
+                    "Take back the motion across alone: with its {axis} kept {label} comes to {}.",
+                    scene.place(to)
+                ),
+                false => {
+                    format!("Take back the motion across alone, and keep as much of the {axis} as there is room for.")
+                }
+            },
+            remains: if is_free { 0.0 } else { case.to_fix.figure },
+            end_at: is_free.then(|| step.end_at(to)),
         }
     }
 }

@@ -87,6 +87,7 @@ impl TakeRule for MissedHit {
             drawing: "   ---[--]--- o\n   ---[--]--/|\\\n            / \\   art on art, no shape\n",
         },
     };
+    const AFTER: &'static [&'static str] = &["facing_split"];
     type Seen = Short;
 
     fn new(settings: &Settings) -> MissedHit {
@@ -136,6 +137,7 @@ impl TakeRule for MissedHit {
             ),
             fix: format!("Extend {} by more than {} on {frame}.", case.worst.shape, shift(way, by)),
             remains: if meets { 0.0 } else { case.worst.figure },
+            end_at: None,
         }
     }
 }

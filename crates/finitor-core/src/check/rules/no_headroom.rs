@@ -28,6 +28,7 @@ impl TakeRule for NoHeadroom {
             drawing: "   ##########\n     |##|     figure\n     |  |  <- was low\n",
         },
     };
+    const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "tunnelled"];
     type Seen = Inside;
 
     fn new(_: &Settings) -> NoHeadroom {
@@ -43,6 +44,8 @@ impl TakeRule for NoHeadroom {
         let EdgeMove { edge, by, remains, .. } = edge_move(scene, &step, inside);
         let at = step.now().at.to_vec2();
         let kept = step.old_body.map_or(0.0, |old| overlap_depth(&old.pieces, at, scene.world.pieces(inside.thing)));
+        // Who stays low breaks no other rule either.
+        let kept = if scene.may_keep_frame(&step) { kept } else { case.first.figure };
         let (label, with) = (scene.label(case.key.instance), scene.name(case.key.with));
         let (shape, frame) = (&step.body.name, step.now().frame_name(step.actor));
         Words {
@@ -53,6 +56,7 @@ impl TakeRule for NoHeadroom {
             ),
             fix: format!("Stay low until there is room, or move the {edge} edge of {shape} {by} on {frame}, as drawn."),
             remains: beyond(remains.min(kept), step.slack),
+            end_at: None,
         }
     }
 }

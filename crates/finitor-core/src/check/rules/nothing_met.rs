@@ -75,7 +75,7 @@ pub(crate) struct Unmet {
 impl TakeRule for NothingMet {
     const SPEC: Spec = Spec {
         code: "nothing_met",
-        severity: Severity::Warn,
+        severity: Severity::Error,
         unit: Unit::Ticks,
         thresholds: &[NOTHING_MET],
         text: RuleText {
@@ -178,7 +178,7 @@ impl TakeRule for NothingMet {
                      another unit nothing carries it either."
                 .to_string(),
         };
-        Words { message, fix, remains: if fit.is_some() { 0.0 } else { case.worst.figure } }
+        Words { message, fix, remains: if fit.is_some() { 0.0 } else { case.worst.figure }, end_at: None }
     }
 }
 

@@ -41,6 +41,9 @@ impl TakeRule for OffStage {
             drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
         },
     };
+    const AFTER: &'static [&'static str] =
+        &["tunnelled", "drop_overrun", "embedded", "no_headroom", "warp_blocked", "zone_skipped", "off_stage"];
+    const IS_LASTING: bool = true;
     type Seen = Left;
 
     fn new(_: &Settings) -> OffStage {
@@ -110,6 +113,7 @@ impl TakeRule for OffStage {
                 number(to)
             ),
             remains: if is_always_shown(extent, thick, length) { 0.0 } else { case.first.figure },
+            end_at: None,
         }
     }
 }

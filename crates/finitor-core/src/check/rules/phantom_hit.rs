@@ -48,6 +48,7 @@ impl TakeRule for PhantomHit {
         },
     };
     /// The target.
+    const AFTER: &'static [&'static str] = &["facing_split"];
     type Seen = Way;
 
     fn new(settings: &Settings) -> PhantomHit {
@@ -97,6 +98,7 @@ impl TakeRule for PhantomHit {
             ),
             fix,
             remains,
+            end_at: None,
         }
     }
 }

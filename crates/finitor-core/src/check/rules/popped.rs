@@ -45,6 +45,7 @@ impl TakeRule for Popped {
         },
     };
     const LATE: u64 = 1;
+    const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "warp_blocked", "caught_rising", "hover"];
     type Seen = ();
 
     fn new(_: &Settings) -> Popped {
@@ -87,6 +88,7 @@ impl TakeRule for Popped {
                 number(rise)
             ),
             remains: (rise - explained(&step, rise)).max(0.0),
+            end_at: None,
         }
     }
 }

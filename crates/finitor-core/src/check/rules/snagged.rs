@@ -73,6 +73,7 @@ impl TakeRule for Snagged {
         },
     };
     const LATE: u64 = STILL;
+    const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "warp_blocked"];
     type Seen = Seen;
 
     fn new(_: &Settings) -> Snagged {
@@ -110,20 +111,25 @@ impl TakeRule for Snagged {
         let label = scene.label(case.key.instance);
         let thing = scene.name(case.key.with);
         let figure = px(case.worst.figure);
-        let is_clear = |at: Point| scene.world.depth(step.meeting(), at) <= step.slack;
+        let is_clear = |at: Point| scene.world.depth(step.meeting(), at) <= step.slack && scene.may_end_at(&step, at);
         match case.to_fix.seen {
             Seen::Edge { walk, height } => {
                 let lifted = step.now().at - Vec2::new(0.0, height);
-                let is_free = is_clear(lifted + Vec2::new(walk.way * walk.lost, 0.0));
+                let on = lifted + Vec2::new(walk.way * walk.lost, 0.0);
+                let is_free = is_clear(on);
                 Words {
                     message: format!("A {figure} edge of {thing} stopped {label}"),
-                    fix: format!(
-                        "Step up to {} and go on {}, or lower the edge by {}.",
-                        scene.place(lifted),
-                        px(walk.lost),
-                        px(height)
-                    ),
+                    fix: match is_free {
+                        true => format!(
+                            "Step up to {} and go on {}, or lower the edge by {}.",
+                            scene.place(lifted),
+                            px(walk.lost),
+                            px(height)
+                        ),
+                        false => format!("Lower the edge by {}.", px(height)),
+                    },
                     remains: if is_free { 0.0 } else { case.to_fix.figure },
+                    end_at: is_free.then(|| step.end_at(on)),
                 }
             }
             Seen::Seam { walk, floor, went_on } => Words {
@@ -133,6 +139,7 @@ impl TakeRule for Snagged {
                 ),
                 fix: format!("Merge the two solids, or go on {} to {}.", px(walk.lost), scene.place(went_on)),
                 remains: if is_clear(went_on) { 0.0 } else { case.to_fix.figure },
+                end_at: is_clear(went_on).then(|| step.end_at(went_on)),
             },
             Seen::ThinPart { thick, past } => {
                 let shape = case.to_fix.shape;
@@ -144,6 +151,7 @@ impl TakeRule for Snagged {
                         px(past)
                     ),
                     remains: 0.0,
+                    end_at: None,
                 }
             }
         }

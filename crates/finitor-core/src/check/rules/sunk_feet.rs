@@ -33,6 +33,7 @@ impl TakeRule for SunkFeet {
     };
     /// Up to 240 ticks a second.
     const LATE: u64 = 4 * HELD + 1;
+    const AFTER: &'static [&'static str] = &["facing_split", "embedded", "hover"];
     type Seen = OffGround;
 
     fn new(settings: &Settings) -> SunkFeet {
@@ -62,6 +63,7 @@ impl TakeRule for SunkFeet {
             message: format!("{label} stands, but its art reaches {} into the ground", px(case.worst.figure)),
             fix,
             remains: floors.ground(&raised).standing.map_or(0.0, |standing| standing.sunk.by),
+            end_at: None,
         }
     }
 }

@@ -49,6 +49,8 @@ impl TakeRule for Tunnelled {
             drawing: "   [ ]  tick 76\n    |\n  ==|=========   no tick shows it\n    v\n   [ ]  tick 77\n",
         },
     };
+    const AFTER: &'static [&'static str] =
+        &["drop_overrun", "tunnelled", "embedded", "no_headroom", "warp_blocked", "off_stage"];
     type Seen = Seen;
 
     fn new(_: &Settings) -> Tunnelled {
@@ -126,6 +128,9 @@ fn still_words(
     let touch = from + motion * enter;
     let held = world.deepest(Body::new(body, step.now().body_mask), touch, world.pieces(thing));
     let shown = path.share_deeper(world.pieces(thing), step.slack);
+    let left = beyond(held.map_or(0.0, |found| found.depth), step.slack);
+    let stops = left == 0.0 && scene.may_end_at(step, touch);
+    let short = format!("eep steps under {}", px(shown * length));
     Words {
         message: format!(
             "{} passed through {} within one step of {} (overlap up to {})",
@@ -134,13 +139,16 @@ fn still_words(
             px(length),
             px(through.depth)
         ),
-        fix: format!(
-            "Stop the step at {}, {} % of the way, or keep steps under {}.",
-            scene.place(touch),
-            (enter * 100.0).round(),
-            px(shown * length)
-        ),
-        remains: beyond(held.map_or(0.0, |found| found.depth), step.slack),
+        fix: match stops {
+            true => format!(
+                "Stop the step at {}, {} % of the way, or k{short}.",
+                scene.place(touch),
+                (enter * 100.0).round()
+            ),
+            false => format!("K{short}."),
+        },
+        remains: left,
+        end_at: stops.then(|| step.end_at(touch)),
     }
 }
 
@@ -176,5 +184,6 @@ fn body_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, [one, other]: [&Step
         ),
         fix,
         remains: beyond(held, one.slack),
+        end_at: None,
     }
 }

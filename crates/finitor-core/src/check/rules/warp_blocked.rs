@@ -45,6 +45,7 @@ impl TakeRule for WarpBlocked {
             message: format!("The warp put {who} {} inside {with}{}", px(case.worst.figure), how_it_began(case)),
             fix: format!("Move the landing {}.", out.moved()),
             remains: out.remains,
+            end_at: out.end_of(&step),
         }
     }
 }

@@ -72,6 +72,7 @@ impl TakeRule for WarpBounce {
             message: format!("{label} landed inside {with}, which sends it back"),
             fix: format!("Move the landing {by} {word}, or set a `cooldown` that lasts until it has walked {by}."),
             remains,
+            end_at: None,
         }
     }
 }

@@ -37,6 +37,7 @@ impl TakeRule for ZoneSkipped {
             drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
         },
     };
+    const AFTER: &'static [&'static str] = &["tunnelled", "off_stage"];
     type Seen = Seen;
 
     fn new(_: &Settings) -> ZoneSkipped {
@@ -92,6 +93,7 @@ impl TakeRule for ZoneSkipped {
                 px(passed)
             ),
             remains: if is_always_shown(passed - (far - near), needed, length) { 0.0 } else { through.depth },
+            end_at: None,
         }
     }
 }

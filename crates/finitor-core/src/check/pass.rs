@@ -1,0 +1,187 @@
+//! One tick of some instances: what is near them is observed, and then the rules judge it.
+
+use super::look::{Ends, Look, Meeting, Pair, Seat, TickSeen, Track, meetings};
+use super::rules::TakeRules;
+use super::standing::{Floors, GroundSeen, with_cause};
+use super::step::{InstanceIndex, Step, Way};
+use super::take_rule::Scene;
+use super::visits::{Visitor, Visits, ZonesSeen};
+use super::{Settings, contacts, drops, feet};
+use crate::geometry::Rect;
+use crate::world::{Near, NearThings};
+
+/// Lists of a tick, kept so that none is made for each.
+#[derive(Debug, Default)]
+struct Lists<'a> {
+    seats: Vec<Seat<'a>>,
+    near: NearThings,
+    contacts: Vec<contacts::Contact>,
+    meetings: Vec<Meeting>,
+    boxes: Vec<(Rect, usize)>,
+}
+
+/// What is known of instances from tick to tick, and the rules with their cases.
+#[derive(Debug)]
+pub(crate) struct Pass<'a> {
+    tracks: Vec<Track>,
+    lists: Lists<'a>,
+    pub(crate) zones: ZonesSeen,
+    pub(crate) rules: TakeRules<'a>,
+}
+
+impl<'a> Pass<'a> {
+    /// Nothing seen yet.
+    pub(crate) fn new(settings: &Settings) -> Pass<'a> {
+        let (lists, zones) = (Lists::default(), ZonesSeen::default());
+        Pass { tracks: Vec::new(), lists, zones, rules: TakeRules::new(settings) }
+    }
+
+    /// Adds an instance, on a stage with so many zones.
+    pub(crate) fn add_instance(&mut self, zones: usize) -> InstanceIndex {
+        self.tracks.push(Track::new(zones));
+        InstanceIndex(self.tracks.len() - 1)
+    }
+
+    /// What is known of an instance.
+    pub(crate) fn track(&self, instance: InstanceIndex) -> &Track {
+        &self.tracks[instance.0]
+    }
+
+    /// Observes the ways of a tick and has the rules judge them. [`Pass::end_tick`] ends it.
+    pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way]) {
+        // Taken out, so that looks may borrow the lists while rules change.
+        let mut lists = std::mem::take(&mut self.lists);
+        self.zones.contacts.clear();
+        for way in ways {
+            self.observe(scene, *way, &mut lists);
+        }
+        if ways.len() > 1 {
+            meetings(scene.input, &lists.seats, &mut lists.boxes, &mut lists.meetings);
+        }
+        let seen = TickSeen {
+            input: scene.input,
+            world: scene.world,
+            tracks: &self.tracks,
+            seats: &lists.seats,
+            near: &lists.near,
+            contacts: &lists.contacts,
+            zones: &self.zones.contacts,
+            meetings: &lists.meetings,
+        };
+        judge(&mut self.rules, &seen);
+        self.lists = lists;
+    }
+
+    /// Finds what the faults of the tick follow from, and makes ready for the next one.
+    pub(crate) fn end_tick(&mut self, pace: f64, tick: u64) {
+        self.rules.link(pace, &self.tracks, tick);
+        for seat in &self.lists.seats {
+            self.tracks[seat.way.instance.0].move_on(seat);
+        }
+        self.lists.seats.clear();
+        self.lists.near.clear();
+        self.lists.contacts.clear();
+        self.lists.meetings.clear();
+    }
+
+    /// The take is over.
+    pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>, tick: u64) {
+        self.rules.end(scene, &self.tracks, tick);
+    }
+
+    /// Finds what is near a way and what that is to it.
+    fn observe(&mut self, scene: &Scene<'_, 'a>, way: Way, lists: &mut Lists<'a>) {
+        let (world, hover) = (scene.world, scene.input.settings.get(&feet::HOVER));
+        let mut seat = Seat {
+            way,
+            step: Step::new(scene.input, way),
+            swept: None,
+            motion: None,
+            ends: Ends::default(),
+            ground: GroundSeen::default(),
+            drop: drops::DropSeen::default(),
+            in_hazard: false,
+        };
+        let track = &mut self.tracks[way.instance.0];
+        match &seat.step {
+            Some(step) => {
+                let swept = step.swept_box();
+                (seat.swept, seat.motion) = (Some(swept), step.motion());
+                let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
+                world.find(step.reach(swept), &mut lists.near);
+                let near = Near {
+                    solids: &lists.near.solids[begin.0..],
+                    one_ways: &lists.near.one_ways[begin.1..],
+                    zones: &lists.near.zones[begin.2..],
+                };
+                track.contacts.observe(world, step, near, swept, &mut lists.contacts);
+                seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
+                let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
+                seat.in_hazard = track.visits.observe(world, &visitor, &mut self.zones);
+                let floors = Floors { world, near, passing: track.contacts.passing() };
+                let mut now = floors.ground(step);
+                now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
+                seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
+            }
+            None => track.without_body(),
+        }
+        seat.ends = Ends {
+            solids: lists.near.solids.len(),
+            one_ways: lists.near.one_ways.len(),
+            near_zones: lists.near.zones.len(),
+            contacts: lists.contacts.len(),
+            zones: self.zones.contacts.len(),
+        };
+        lists.seats.push(seat);
+    }
+}
+
+/// Has the rules look at all that was seen of a tick.
+fn judge<'a>(rules: &mut TakeRules<'a>, seen: &TickSeen<'_, 'a>) {
+    for (index, seat) in seen.seats.iter().enumerate() {
+        rules.pose(seen.input, &seat.way);
+        let look: Option<Look<'_, 'a>> = seen.look(index);
+        match look {
+            Some(look) => rules.step(&look),
+            None => rules.without_body(seat.way.instance),
+        }
+    }
+    for pair in seen.meetings.iter().filter_map(|meeting| Pair::new(seen, meeting)) {
+        rules.pair(&pair);
+    }
+}
+
+impl Track {
+    fn new(zones: usize) -> Track {
+        Track {
+            before: None,
+            last_move: None,
+            earlier_move: None,
+            settled: None,
+            contacts: contacts::ContactMemory::default(),
+            visits: Visits::new(zones),
+            drops: drops::DropMemory::default(),
+            standing: None,
+            is_carried: false,
+        }
+    }
+
+    /// A frame without a body neither touches nor passes anything.
+    fn without_body(&mut self) {
+        self.contacts.without_body();
+        self.drops.clear();
+        self.standing = None;
+        self.is_carried = false;
+    }
+
+    /// The tick is over.
+    fn move_on(&mut self, seat: &Seat<'_>) {
+        let is_put = seat.step.is_some_and(|step| step.was_put());
+        if is_put || (seat.ground.now.standing.is_some() && !self.contacts.is_inside(seat.way.now.tick)) {
+            self.settled = Some(seat.way.now.tick);
+        }
+        self.earlier_move = self.last_move;
+        (self.before, self.last_move) = (Some(seat.way.now), seat.motion);
+        (self.standing, self.is_carried) = (seat.ground.now.standing, seat.ground.now.carries);
+    }
+}

@@ -1,0 +1,65 @@
+//! A step asked again as a fix would have it: what would the other rules say?
+
+use super::ledger::Key;
+use super::pass::Pass;
+use super::step::{InstanceIndex, Moment, Way};
+use super::take_rule::Scene;
+use crate::rule::{Rule, Severity};
+
+/// A fault of a single rule between two things.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Told<'a> {
+    pub(crate) rule: Rule,
+    pub(crate) key: Key<'a>,
+}
+
+/// Whether a step that ends otherwise than it did breaks a rule, as a warning or an error, that it did not break as it was.
+///
+/// What happened before is as it was; where the body then rests on something, it rests for one tick more. Other instances
+/// are left out.
+///
+/// # Complexity
+/// That of three to six ticks of one instance.
+pub(crate) fn breaks_another_rule(scene: &Scene<'_, '_>, way: Way, instead: Moment) -> bool {
+    let told = told(scene, way, instead);
+    if told.is_empty() {
+        return false;
+    }
+    let known = self::told(scene, way, way.now);
+    told.iter().any(|told| !known.contains(told))
+}
+
+/// What is told of a step that ends so.
+fn told<'a>(scene: &Scene<'_, 'a>, way: Way, end: Moment) -> Vec<Told<'a>> {
+    let mut pass = Pass::new(scene.input.settings);
+    let instance = pass.add_instance(scene.world.stage().zones.len());
+    let labels = [String::new()];
+    let scene = Scene { labels: &labels, ..*scene };
+    let way = Way { instance, now: end, ..way };
+    if let Some(before) = way.before {
+        run(&mut pass, &scene, before_it(&way, before, instance));
+    }
+    run(&mut pass, &scene, way);
+    if pass.track(instance).is_carried {
+        let motion = way.before.map(|before| end.at - before.at);
+        let still = Moment { tick: end.tick + 1, is_warped: false, ..end };
+        run(
+            &mut pass,
+            &scene,
+            Way { before: Some(end), now: still, earlier_move: way.last_move, last_move: motion, ..way },
+        );
+    }
+    pass.rules.told(end.tick, Severity::Warn)
+}
+
+/// The tick before, as far as the way knows it.
+fn before_it(way: &Way, before: Moment, instance: InstanceIndex) -> Way {
+    let earlier =
+        way.last_move.map(|last| Moment { tick: before.tick.saturating_sub(1), at: before.at - last, ..before });
+    Way { instance, before: earlier, now: before, last_move: way.earlier_move, earlier_move: None, ..*way }
+}
+
+fn run<'a>(pass: &mut Pass<'a>, scene: &Scene<'_, 'a>, way: Way) {
+    pass.judge(scene, &[way]);
+    pass.end_tick(scene.input.pace(), way.now.tick);
+}
