@@ -143,9 +143,10 @@ impl<'a, S: Clone> Ledger<'a, S> {
         self.over.iter().chain(&self.open)
     }
 
-    /// The last tick so far of a case that a later one may continue.
+    /// The last tick so far of a case that was not forgotten; what began last is found first.
     pub(crate) fn last_of(&self, key: Key<'a>, first: u64) -> Option<u64> {
-        self.open.iter().find(|case| case.key == key && case.ticks.first == first).map(|case| case.ticks.last)
+        let mut all = self.open.iter().chain(self.over.iter().rev());
+        all.find(|case| case.key == key && case.ticks.first == first).map(|case| case.ticks.last)
     }
 
     /// Whether a case between these two would go on on this tick.

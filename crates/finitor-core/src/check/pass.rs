@@ -49,11 +49,10 @@ impl<'a> Pass<'a> {
 
     /// Observes the ways of a tick and has the rules judge them. [`Pass::end_tick`] ends it.
     pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way]) {
-        // Taken out, so that looks may borrow the lists while rules change.
-        let mut lists = std::mem::take(&mut self.lists);
-        self.zones.contacts.clear();
+        let Pass { tracks, lists, zones, rules } = self;
+        zones.contacts.clear();
         for way in ways {
-            self.observe(scene, *way, &mut lists);
+            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones });
         }
         if ways.len() > 1 {
             meetings(scene.input, &lists.seats, &mut lists.boxes, &mut lists.meetings);
@@ -61,15 +60,14 @@ impl<'a> Pass<'a> {
         let seen = TickSeen {
             input: scene.input,
             world: scene.world,
-            tracks: &self.tracks,
+            tracks,
             seats: &lists.seats,
             near: &lists.near,
             contacts: &lists.contacts,
-            zones: &self.zones.contacts,
+            zones: &zones.contacts,
             meetings: &lists.meetings,
         };
-        judge(&mut self.rules, &seen);
-        self.lists = lists;
+        judge(rules, &seen);
     }
 
     /// Finds what the faults of the tick follow from, and makes ready for the next one.
@@ -88,52 +86,58 @@ impl<'a> Pass<'a> {
     pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>, tick: u64) {
         self.rules.end(scene, &self.tracks, tick);
     }
+}
 
-    /// Finds what is near a way and what that is to it.
-    fn observe(&mut self, scene: &Scene<'_, 'a>, way: Way, lists: &mut Lists<'a>) {
-        let (world, hover) = (scene.world, scene.input.settings.get(&feet::HOVER));
-        let mut seat = Seat {
-            way,
-            step: Step::new(scene.input, way),
-            swept: None,
-            motion: None,
-            ends: Ends::default(),
-            ground: GroundSeen::default(),
-            drop: drops::DropSeen::default(),
-            in_hazard: false,
-        };
-        let track = &mut self.tracks[way.instance.0];
-        match &seat.step {
-            Some(step) => {
-                let swept = step.swept_box();
-                (seat.swept, seat.motion) = (Some(swept), step.motion());
-                let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
-                world.find(step.reach(swept), &mut lists.near);
-                let near = Near {
-                    solids: &lists.near.solids[begin.0..],
-                    one_ways: &lists.near.one_ways[begin.1..],
-                    zones: &lists.near.zones[begin.2..],
-                };
-                track.contacts.observe(world, step, near, swept, &mut lists.contacts);
-                seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
-                let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
-                seat.in_hazard = track.visits.observe(world, &visitor, &mut self.zones);
-                let floors = Floors { world, near, passing: track.contacts.passing() };
-                let mut now = floors.ground(step);
-                now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
-                seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
-            }
-            None => track.without_body(),
+/// What a tick is observed into.
+struct Seen<'s, 'a> {
+    lists: &'s mut Lists<'a>,
+    zones: &'s mut ZonesSeen,
+}
+
+/// Finds what is near a way and what that is to it.
+fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'_, 'a>) {
+    let Seen { lists, zones } = seen;
+    let (world, hover) = (scene.world, scene.input.settings.get(&feet::HOVER));
+    let mut seat = Seat {
+        way: *way,
+        step: Step::new(scene.input, *way),
+        swept: None,
+        motion: None,
+        ends: Ends::default(),
+        ground: GroundSeen::default(),
+        drop: drops::DropSeen::default(),
+        in_hazard: false,
+    };
+    match &seat.step {
+        Some(step) => {
+            let swept = step.swept_box();
+            (seat.swept, seat.motion) = (Some(swept), step.motion());
+            let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
+            world.find(step.reach(swept), &mut lists.near);
+            let near = Near {
+                solids: &lists.near.solids[begin.0..],
+                one_ways: &lists.near.one_ways[begin.1..],
+                zones: &lists.near.zones[begin.2..],
+            };
+            track.contacts.observe(world, step, near, swept, &mut lists.contacts);
+            seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
+            let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
+            seat.in_hazard = track.visits.observe(world, &visitor, zones);
+            let floors = Floors { world, near, passing: track.contacts.passing() };
+            let mut now = floors.ground(step);
+            now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
+            seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
         }
-        seat.ends = Ends {
-            solids: lists.near.solids.len(),
-            one_ways: lists.near.one_ways.len(),
-            near_zones: lists.near.zones.len(),
-            contacts: lists.contacts.len(),
-            zones: self.zones.contacts.len(),
-        };
-        lists.seats.push(seat);
+        None => track.without_body(),
     }
+    seat.ends = Ends {
+        solids: lists.near.solids.len(),
+        one_ways: lists.near.one_ways.len(),
+        near_zones: lists.near.zones.len(),
+        contacts: lists.contacts.len(),
+        zones: zones.contacts.len(),
+    };
+    lists.seats.push(seat);
 }
 
 /// Has the rules look at all that was seen of a tick.

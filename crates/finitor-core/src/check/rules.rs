@@ -89,15 +89,20 @@ macro_rules! take_rules {
             /// Finds what the cases that began on this tick follow from.
             pub(crate) fn link(&mut self, pace: f64, tracks: &[Track], tick: u64) {
                 let has_fresh = false $(|| self.$name.has_fresh())*;
-                if !has_fresh && self.aftermath.is_empty() {
+                if !has_fresh {
                     return;
                 }
-                $(self.$name.go_on(&mut self.aftermath);)*
+                self.go_on();
                 self.aftermath.begin_tick(tick, pace, |instance| tracks[instance.0].settled);
-                if has_fresh {
-                    $(self.$name.begin(&mut self.aftermath);)*
-                    self.aftermath.resolve();
-                    $(self.$name.follow(&self.aftermath);)*
+                $(self.$name.begin(&mut self.aftermath);)*
+                self.aftermath.resolve();
+                $(self.$name.follow(&self.aftermath);)*
+            }
+
+            /// Says until when the cases go on that began lately.
+            fn go_on(&mut self) {
+                if !self.aftermath.is_empty() {
+                    $(self.$name.go_on(&mut self.aftermath);)*
                 }
             }
 
@@ -117,6 +122,7 @@ macro_rules! take_rules {
             /// Findings that no later tick can continue.
             pub(crate) fn drain(&mut self, scene: &Scene<'_, 'a>, tick: u64) -> Vec<Finding> {
                 let mut findings = Vec::new();
+                self.go_on();
                 $(self.$name.drain(scene, tick, &mut findings);)*
                 findings
             }

@@ -30,7 +30,7 @@ pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     }
     // A slope is something ahead, too.
     let on = step.now().at + Vec2::new(walk.way * AHEAD, 0.0 - step.touch());
-    if !fronts(look, walk.way).is_empty() || look.world().depth(step.meeting(), on) > AT + step.touch() {
+    if !fronts(look, walk.way, 0.0).is_empty() || look.world().depth(step.meeting(), on) > AT + step.touch() {
         return None;
     }
     // In whole px steps differ by rounding, and every few stops are at a seam.

@@ -150,8 +150,8 @@ impl<'a> Floors<'_, 'a> {
             levels.add(outline, body, foot_y, is_in);
             // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what
             // lies under the body counts as well.
-            let stretches = runs().chain([Stretch { left: body.x0, right: body.x1 }]);
-            for surface in stretches.filter_map(|stretch| highest_surface(outline, stretch, body.y0)) {
+            let under_art = runs().filter_map(|stretch| highest_surface(outline, stretch, body.y0));
+            for surface in under_art.chain(surface_under(step, outline)) {
                 let gap = surface.y - foot_y;
                 if least.is_none_or(|known| gap < known.by) {
                     least = Some(Off { by: gap, at: surface });
@@ -169,6 +169,20 @@ impl<'a> Floors<'_, 'a> {
         let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by });
         Ground { carries, is_firm, standing }
     }
+}
+
+/// The highest surface of an outline under a body; what it only touches with its side is beside it.
+fn surface_under(step: &Step<'_>, outline: &Outline) -> Option<Point> {
+    let body = step.bounds();
+    let within = |inset: f64| {
+        let stretch = Stretch { left: body.x0 + inset, right: body.x1 - inset };
+        highest_surface(outline, stretch, body.y0)
+    };
+    let found = within(0.0)?;
+    if found.y >= body.y1 - step.rough() {
+        return Some(found);
+    }
+    within((step.touch() + HAIR).min(body.width() / 4.0))
 }
 
 /// The box about a body's bottom, as wide as another and some px more to both sides.

@@ -257,7 +257,7 @@ impl<'a> Step<'a> {
         let all = self.pose().strip_below().map_or(swept, |strip| swept.union(strip.bounds() + at));
         let art = self.pixels();
         let all = if art.runs().is_empty() { all } else { all.union(art.bounds() + at) };
-        all.inflate(0.0, self.slack)
+        all.inflate(self.slack, self.slack)
     }
 
     /// The body's overlap now with something still.

@@ -52,12 +52,12 @@ pub(crate) struct Front {
     pub(crate) height: f64,
 }
 
-/// The sides that a body touches in front; slopes and what it stands on are none.
-pub(crate) fn fronts(look: &Look<'_, '_>, way: f64) -> Vec<Front> {
+/// The sides that a body touches in front, or from which it has just gone back by so much; slopes and what it stands on are none.
+pub(crate) fn fronts(look: &Look<'_, '_>, way: f64, back: f64) -> Vec<Front> {
     /// The way out of a side points back, this straight at least: its x part, of 1.
     const BACK: f64 = 0.9;
     let step = look.step;
-    let at = step.now().at.to_vec2() + Vec2::new(way * step.near(), 0.0);
+    let at = step.now().at.to_vec2() + Vec2::new(way * (step.near() + back), 0.0);
     let body = step.bounds();
     let front = |solid: SolidIndex| {
         let outline = &look.world().solid(solid).outline;

@@ -24,12 +24,14 @@ impl Default for GrainFinder {
 impl GrainFinder {
     /// Takes in a place.
     pub(crate) fn see(&mut self, at: Point) {
-        // Most games write all digits: that is known after a tick.
-        if !self.possible.contains(&true) {
+        let is_in = |step: f64| is_multiple(at.x, step) && is_multiple(at.y, step);
+        // What is a multiple of the coarsest is one of all that divide it; 0.1 does not divide 0.25.
+        let Some(coarsest) = self.possible.iter().position(|possible| *possible) else { return };
+        if is_in(STEPS[coarsest]) && (STEPS[coarsest] != 0.25 || !self.possible[coarsest + 1]) {
             return;
         }
         for (possible, step) in self.possible.iter_mut().zip(STEPS) {
-            *possible = *possible && is_multiple(at.x, step) && is_multiple(at.y, step);
+            *possible = *possible && is_in(step);
         }
     }
 
@@ -62,6 +64,7 @@ mod tests {
         assert_eq!(grain(&[(96.3, 200.0)]), 0.1);
         assert_eq!(grain(&[(96.25, 200.1)]), 0.01);
         assert_eq!(grain(&[(1_000_000.37, 240.0 - 33.21)]), 0.01);
+        assert_eq!(grain(&[(96.25, 200.0), (96.25, 200.3)]), 0.01);
         assert_eq!(grain(&[(1.0 / 3.0, 2.0)]), 0.0);
     }
 }

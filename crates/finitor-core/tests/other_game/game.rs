@@ -386,7 +386,10 @@ impl<'l> Game<'l> {
                     self.see(Bug::NeverStepsUp, None);
                 }
                 if self.has(Bug::UndoesBoth) && was_up && self.dash <= 0.0 {
-                    self.see(Bug::UndoesBoth, Some(dy.abs()));
+                    // Down a slope it has landed.
+                    if !self.stops_down(self.at, (self.at.0, self.at.1 + dy.signum())) {
+                        self.see(Bug::UndoesBoth, Some(dy.abs()));
+                    }
                     self.speed = (0.0, 0.0);
                     break;
                 }

@@ -13,6 +13,7 @@
 )]
 
 mod bugs;
+mod fixes;
 mod flat;
 mod game;
 mod land;

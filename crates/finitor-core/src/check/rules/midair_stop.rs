@@ -66,7 +66,11 @@ impl TakeRule for MidairStop {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, f64>) {
         let step = look.step;
         let known = self.stopped.of(step.instance());
-        let before = std::mem::replace(known, stopped(look));
+        let now = stopped(look);
+        if known.is_none() && now.is_none() {
+            return;
+        }
+        let before = std::mem::replace(known, now);
         let Some((before, motion)) = before.zip(step.motion()) else { return };
         let is_same = step.now().animation == before.way.now.animation;
         if is_same && motion.y >= 0.0 - step.touch() && motion.y < before.lost.abs() * 0.5 {
@@ -117,7 +121,7 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     if !(is_flying && is_stop) {
         return None;
     }
-    let front = fronts(look, across.signum()).into_iter().next()?;
+    let front = fronts(look, across.signum(), (0.0 - motion.x * across.signum()).max(0.0)).into_iter().next()?;
     let on = step.now().at + Vec2::new(0.0, last.y.signum() * last.y.abs().min(ROOM));
     look.has_room(on).then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
 }

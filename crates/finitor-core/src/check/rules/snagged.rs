@@ -206,7 +206,7 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     if step.grain > COARSE && !is_cut_short(step, walk, step.grain) {
         return None;
     }
-    let found = fronts(look, walk.way);
+    let found = fronts(look, walk.way, 0.0);
     // Every side must be low: what is stopped by a wall is stopped by right.
     if found.iter().any(|front| front.height > own + step.touch()) {
         return thin_part(look, walk, &found);

@@ -1,0 +1,111 @@
+//! Every place that a fix names, tried: the fault is gone there, and no other one comes of it.
+
+use crate::game::{BUGS, Figure, Game, Tick, figures};
+use crate::land::{Land, SORTS};
+use crate::{Dice, RATES, STRIPS, TICKS, WRITTEN, Written, actor_of, check};
+use finitor_core::check::Report;
+use finitor_core::finding::Finding;
+use finitor_core::rule::Severity;
+
+/// A take, and how it is written.
+struct Made<'m> {
+    land: &'m Land,
+    figure: &'m Figure,
+    strip: Option<f64>,
+    rate: f64,
+    written: Written,
+}
+
+impl Made<'_> {
+    fn check(&self, ticks: &[Tick]) -> Report {
+        check(self.land, actor_of(self.figure, self.strip), ticks, (self.rate, self.written))
+    }
+
+    /// Whether the body at a place lies on something, by the game's own reckoning.
+    fn is_carried(&self, tick: &Tick) -> bool {
+        let parts = if tick.animation == "low" { &self.figure.low } else { &self.figure.tall };
+        let under = parts.iter().map(|part| if tick.right { part.clone() } else { part.mirrored() });
+        let under: Vec<_> = under.map(|part| part.moved((tick.at.0, tick.at.1 + 0.1))).collect();
+        self.land.blocks_any(&under)
+    }
+}
+
+/// Ticks before a fix that are checked with it.
+const BEFORE: usize = 200;
+
+/// The last ticks up to one which ends elsewhere, and some ticks of rest there.
+fn ending(ticks: &[Tick], tick: usize, at: (f64, f64), rest: usize) -> Vec<Tick> {
+    let mut fixed = ticks[tick.saturating_sub(BEFORE)..=tick].to_vec();
+    let last = fixed.last_mut().unwrap();
+    last.at = at;
+    let still = Tick { is_warped: false, ..*last };
+    fixed.extend(std::iter::repeat_n(still, rest));
+    fixed
+}
+
+type Told = (&'static str, String);
+
+/// What is told from a tick on.
+fn told(report: &Report, from: usize) -> Vec<Told> {
+    let of = |finding: &Finding| {
+        let place = finding.in_take().unwrap();
+        let counts = finding.severity >= Severity::Warn && place.ticks.last >= from as u64;
+        counts.then(|| (finding.rule.code(), place.with.clone()))
+    };
+    report.findings.iter().filter_map(of).collect()
+}
+
+#[test]
+fn the_places_of_fixes_end_the_fault_and_make_no_other() {
+    let takes = std::env::var("FINITOR_FIXES").ok().and_then(|text| text.parse().ok()).unwrap_or(6_usize);
+    let mut by_rule = std::collections::BTreeMap::<&str, [u32; 4]>::new();
+    for (bug, seed) in BUGS.into_iter().flat_map(|bug| (1..=takes).map(move |seed| (bug, seed))) {
+        let mut dice = Dice(0x2545_f491_4f6c_dd1d ^ (seed as u64 * 0x0fed_5eed));
+        (0..8).for_each(|_| _ = dice.below(2));
+        let figures = figures();
+        let (figure, sort) = (&figures[seed % 3], SORTS[seed / 3 % 4]);
+        let (rate, written) = (RATES[seed / 12 % 3], WRITTEN[dice.below(3) as usize]);
+        let strip = STRIPS[dice.below(3) as usize];
+        let land = Land::new(sort, &mut dice);
+        let mut game = Game::new(&land, figure.clone(), rate, &mut dice);
+        game.bug = Some(bug);
+        let ticks = game.play(TICKS, &mut dice);
+        let made = Made { land: &land, figure, strip, rate, written };
+        for finding in made.check(&ticks).findings {
+            let place = finding.in_take().unwrap();
+            let count = by_rule.entry(finding.rule.code()).or_default();
+            count[0] += 1;
+            let Some(end) = place.end_at else { continue };
+            count[1] += 1;
+            let tick = end.tick as usize;
+            let at = Tick { at: (end.at.x, end.at.y), ..ticks[tick] };
+            let rest = if made.is_carried(&at) { 16 } else { 0 };
+            let from = tick.min(BEFORE);
+            let fixed = told(&made.check(&ending(&ticks, tick, at.at, rest)), from);
+            // As it was, it rests there as well.
+            let was = told(&made.check(&ending(&ticks, tick, ticks[tick].at, rest)), from);
+            let own = (finding.rule.code(), place.with.clone());
+            let is_left = fixed.contains(&own);
+            let new: Vec<&Told> = fixed.iter().filter(|told| !was.contains(told) && **told != own).collect();
+            count[2] += u32::from(is_left);
+            count[3] += u32::from(!new.is_empty());
+            if is_left || !new.is_empty() {
+                println!(
+                    "{bug:?} seed {seed} {} {sort:?} {rate} {written:?} {strip:?} {} {:?}: {} left {is_left} new {new:?}",
+                    figure.name,
+                    finding.rule.code(),
+                    place.ticks,
+                    finding.fix
+                );
+            }
+        }
+    }
+    println!("rule              findings  places  left  new");
+    for (rule, [all, places, left, new]) in &by_rule {
+        println!("{rule:<16} {all:>9} {places:>7} {left:>5} {new:>4}");
+    }
+    let failed: u32 = by_rule.values().map(|[_, _, left, new]| left + new).sum();
+    let places: u32 = by_rule.values().map(|[_, places, ..]| places).sum();
+    // The rest is made up: who walks on is not stopped where this one is.
+    assert!(failed * 1000 <= places, "{failed} of {places} places of fixes are none");
+}
