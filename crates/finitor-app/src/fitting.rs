@@ -308,8 +308,8 @@ impl<'a> Work<'a> {
         let Some((followed, _)) = followed else {
             return Ok(None);
         };
-        let bounds = Geometry::new(geometry_of(followed)?, None).bounds();
-        bounds.map(|bounds| strip_along(bounds, along, self.actor.faces(group.frames[0]))).transpose()
+        let followed = Geometry::new(geometry_of(followed)?, None);
+        strip_along(&followed, along, self.actor.faces(group.frames[0]))
     }
 
     /// Takes over the result of a fit.

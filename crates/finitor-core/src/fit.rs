@@ -29,12 +29,12 @@ mod snap;
 mod symmetric;
 mod wedge;
 
-pub use along::strip_along;
+pub use along::{foot_of, strip_along};
 pub use fitted::{Fitted, fit_selection};
 pub use pieces::{USUAL_PIECE_POINTS, pieces_of};
 pub use quality::{Quality, RunRows, area_inside, measure};
 pub use recipe::{
-    Along, Angle, BandSide, FitGoal, Fitting, Forgiving, Given, Kind, Region, Share, Side, Source, Tidying,
+    Along, Angle, BandSide, FitGoal, Fitting, Forgiving, Given, Kind, Region, Share, Side, Source, StripEnds, Tidying,
 };
 pub use selection::{FrameArt, Selection, selection};
 pub use siblings::part_siblings;

@@ -9,6 +9,7 @@ mod floors;
 mod landings;
 mod rules;
 mod still_rule;
+mod strips;
 mod turning;
 
 pub use facts::{

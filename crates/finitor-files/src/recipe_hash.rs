@@ -11,7 +11,8 @@ use crate::shape_toml::ShapeSpec;
 use crate::survey::short_hash;
 use finitor_core::Facing;
 use finitor_core::fit::{
-    Along, Angle, BandSide, FitGoal, Fitting, Forgiving, Given, Kind, Region, Share, Side, Sides, Source, Tidying,
+    Along, Angle, BandSide, FitGoal, Fitting, Forgiving, Given, Kind, Region, Share, Side, Sides, Source, StripEnds,
+    Tidying,
 };
 
 /// Of the encoding; hashed first.
@@ -119,7 +120,7 @@ impl Bytes {
                 self.tag(2);
                 self.given(given);
             }
-            Source::Along(Along { shape, side, depth, inset }) => {
+            Source::Along(Along { shape, side, depth, inset, ends }) => {
                 self.tag(3);
                 self.text(shape);
                 self.tag(match side {
@@ -129,6 +130,7 @@ impl Bytes {
                     Side::Behind => 3,
                 });
                 self.numbers(&[*depth, *inset]);
+                self.flag(1, *ends == StripEnds::Shape);
             }
         }
     }
@@ -299,7 +301,7 @@ mod tests {
     fn the_hashes_of_known_recipes_stay_as_they_are() {
         let body = Fitting { symmetric: true, snap: Some(0.5), ..Fitting::of(Kind::Capsule) };
         let head = Fitting { paint: vec![Colour([217, 160, 102])], ..Fitting::of(Kind::Hull) };
-        let along = Along { shape: "body".into(), side: Side::Below, depth: 2.0, inset: 1.0 };
+        let along = Along { shape: "body".into(), side: Side::Below, depth: 2.0, inset: 1.0, ends: StripEnds::Box };
         let hashes = [
             hash(&Source::Fitted(Fitting::of(Kind::Outline))),
             hash(&Source::Fitted(body)),

@@ -212,7 +212,8 @@ impl Starter {
         line(&mut text, "depth", "2", "");
         // An inset must leave a narrow body's strip some length.
         if !matches!(self.body, StarterBody::Box([_, _, width, _]) if width < 4.0) {
-            line(&mut text, "inset", "1", "");
+            line(&mut text, "ends", "\"shape\"", "with the body's foot, not with its arms");
+            line(&mut text, "inset", "0.25", "so that no wall beside the body touches it");
         }
         text
     }

@@ -177,9 +177,59 @@ fn holds_share_one_geometry_and_the_narrower_body_wins() {
     for frames in bodies.values() {
         assert!(frames.iter().all(|(_, points)| *points == frames[0].1), "one shape over all its frames");
     }
-    // The strip below follows the body: its top is the body's bottom, 1 px in at each side, 2 px deep.
+    // The strip below ends with the body's foot: its top is the body's bottom, 0.25 px in at each side, 2 px deep.
     let strip = each_shape(&fits).find(|(_, shape)| shape["name"] == "feet").unwrap().1;
-    assert_eq!(strip["box"], serde_json::json!([-8.0, 0.0, 15.0, 2.0]));
+    let foot = foot(&points(&bodies["body"][0].1), 2.0);
+    let expected = [foot[0] + 0.25, 0.0, foot[1] - foot[0] - 0.5, 2.0];
+    let found: Vec<f64> = strip["box"].as_array().unwrap().iter().map(|n| n.as_f64().unwrap()).collect();
+    assert!(found.iter().zip(expected).all(|(a, b)| (a - b).abs() < 1e-3), "{found:?} {expected:?}");
+}
+
+/// The left and right end of what an outline has in its lowest px, found row by thin row.
+fn foot(outline: &[[f64; 2]], deep: f64) -> [f64; 2] {
+    let lowest = outline.iter().map(|at| at[1]).fold(f64::NEG_INFINITY, f64::max);
+    let mut ends = [f64::INFINITY, f64::NEG_INFINITY];
+    for row in 0..=20_000 {
+        let y = lowest - deep * f64::from(row) / 20_000.0;
+        for (a, b) in outline.iter().zip(outline.iter().cycle().skip(1)) {
+            if a[1] != b[1] && (a[1] - y) * (b[1] - y) <= 0.0 {
+                let x = a[0] + (b[0] - a[0]) * (y - a[1]) / (b[1] - a[1]);
+                ends = [ends[0].min(x), ends[1].max(x)];
+            }
+        }
+    }
+    ends
+}
+
+#[test]
+fn strips_are_linted_with_the_number_that_mends_them() {
+    let project = Project::fitted();
+    let linted = |project: &Project| -> Vec<Value> {
+        let all = project.run(&["lint", "--format", "json"]).json()["findings"].clone();
+        all.as_array().unwrap().iter().filter(|f| f["rule"].as_str().unwrap().ends_with("_strip")).cloned().collect()
+    };
+    assert_eq!(linted(&project), Vec::<Value>::new());
+    let ends = "depth = 2\nends = \"shape\"                   # with the body's foot\n";
+    project.edit("actors/keeper.toml", ends, "depth = 2\n");
+    project.ok(&["fit"]);
+    let wide = linted(&project);
+    let body = fits(&project, "keeper");
+    let body = each_shape(&body).find(|(_, shape)| shape["name"] == "body").unwrap().1["points"].clone();
+    let (body, foot) = (points(&body), foot(&points(&body), 2.0));
+    let right = body.iter().map(|at| at[0]).fold(f64::NEG_INFINITY, f64::max);
+    assert_eq!((wide.len(), &wide[0]["rule"]), (1, &serde_json::json!("wide_strip")));
+    let past = right - 0.25 - foot[1];
+    assert!((wide[0]["figure"].as_f64().unwrap() - past).abs() < 0.01, "{past} {wide:?}");
+    let fix = wide[0]["fix"].as_str().unwrap();
+    assert!(fix.starts_with("Set `ends = \"shape\"` and `inset = 0.25` on feet"), "{fix}");
+    // Along the box of a crouching body, which has square feet, without an inset; and deeper than it falls.
+    project.edit("actors/keeper.toml", "depth = 2\nends = \"shape\"\ninset = 0.25", "depth = 9\ninset = 0");
+    project.edit("actors/keeper.toml", "depth = 2\n", ends);
+    project.ok(&["fit"]);
+    let rules: Vec<String> = linted(&project).iter().map(|f| format!("{} {}", f["rule"], f["fix"])).collect();
+    let expected =
+        ["\"flush_strip\" \"Set `inset = 0.25` on feet_low.\"", "\"deep_strip\" \"Set `depth = 8` on feet_low.\""];
+    assert_eq!(rules, expected);
 }
 
 #[test]

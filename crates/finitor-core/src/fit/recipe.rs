@@ -248,6 +248,16 @@ pub enum Side {
     Behind,
 }
 
+/// Where a strip along a side ends.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum StripEnds {
+    /// With the bounding box of the shape that it follows.
+    #[default]
+    Box,
+    /// With what that shape has no further from the side than the strip is deep: with the foot of a body, not with its arms.
+    Shape,
+}
+
 /// A strip along a side of another shape.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Along {
@@ -259,6 +269,8 @@ pub struct Along {
     pub depth: f64,
     /// How much shorter it is than the side at each end, px.
     pub inset: f64,
+    /// Where the side ends.
+    pub ends: StripEnds,
 }
 
 /// Where a shape's geometry comes from.

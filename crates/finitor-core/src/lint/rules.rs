@@ -9,8 +9,10 @@ use crate::rule::Spec;
 
 mod blind_sensor;
 mod cramped_platform;
+mod deep_strip;
 mod empty_zone;
 mod flip_drift;
+mod flush_strip;
 mod idle_hit;
 mod landing_bounces;
 mod landing_inside;
@@ -35,6 +37,7 @@ mod uncovered_part;
 mod unseen_layer;
 mod unstopped_body;
 mod unused_layer;
+mod wide_strip;
 
 /// Makes the book of rules for files: their specifications, and one function a sort of facts that asks all of them.
 macro_rules! still_rules {
@@ -101,6 +104,9 @@ still_rules! {
     empty_zone::EmptyZone,
     idle_hit::IdleHit,
     unstopped_body::UnstoppedBody,
+    wide_strip::WideStrip,
+    flush_strip::FlushStrip,
+    deep_strip::DeepStrip,
     lopsided::Lopsided,
     flip_drift::FlipDrift,
     missing_turned::MissingTurned,

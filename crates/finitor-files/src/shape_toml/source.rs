@@ -3,10 +3,12 @@
 use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};
 use crate::toml_table::{Table, cannot_be_given_together};
 use finitor_core::Point;
-use finitor_core::fit::{Along, Fitting, Given, Kind, Side, Source, given_shape};
+use finitor_core::fit::{Along, Fitting, Given, Kind, Side, Source, StripEnds, given_shape};
 
 pub(super) const SIDES: [(&str, Side); 4] =
     [("below", Side::Below), ("above", Side::Above), ("ahead", Side::Ahead), ("behind", Side::Behind)];
+
+const ENDS: [(&str, StripEnds); 2] = [("box", StripEnds::Box), ("shape", StripEnds::Shape)];
 
 /// Keys that say where a shape's geometry comes from.
 pub(super) const WAYS: [&str; 6] = ["kind", "box", "circle", "capsule", "points", "along"];
@@ -62,5 +64,6 @@ pub(super) fn along(table: &Table<'_>) -> Option<Along> {
     let side = table.word("side", &SIDES)?;
     let depth = table.number_from("depth", 0.01, "2").map_or(2.0, |depth| depth.value);
     let inset = table.number_from("inset", 0.0, "1").map_or(0.0, |inset| inset.value);
-    Some(Along { shape: shape.value, side: side.value, depth, inset })
+    let ends = table.word("ends", &ENDS).map_or(StripEnds::Box, |ends| ends.value);
+    Some(Along { shape: shape.value, side: side.value, depth, inset, ends })
 }
