@@ -224,6 +224,7 @@ pub fn stage_at_start(
                 flipped_art: None,
                 grounded: None,
                 velocity: None,
+                via: Vec::new(),
             })
         })
         .collect();

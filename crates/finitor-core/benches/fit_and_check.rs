@@ -172,6 +172,7 @@ fn take(way: Way, ticks: u64) -> Vec<Sample> {
         flipped_art: None,
         grounded: None,
         velocity: None,
+        via: Vec::new(),
     };
     (0..ticks).map(sample).collect()
 }
@@ -234,6 +235,7 @@ fn crowd(c: &mut Criterion) {
                 flipped_art: None,
                 grounded: None,
                 velocity: None,
+                via: Vec::new(),
             }
         };
         let rows: Vec<Vec<Sample>> =

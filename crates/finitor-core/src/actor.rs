@@ -255,6 +255,8 @@ pub struct Moves {
     pub step: Option<f64>,
     /// The steepest slope it walks on, degrees.
     pub slope: Option<f64>,
+    /// How much faster it falls from tick to tick, px per tick.
+    pub gravity: Option<f64>,
 }
 
 /// The highest edge that an actor steps up when its file says nothing, px.

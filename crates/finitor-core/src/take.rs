@@ -51,6 +51,9 @@ pub struct Sample {
     pub grounded: Option<bool>,
     /// What the game held for its velocity, px per tick, y down, where the take tells.
     pub velocity: Option<Vec2>,
+    /// Where it turned on its way since the tick before, world space, where the take tells: it went straight from one to the
+    /// next.
+    pub via: Vec<Point>,
 }
 
 impl Sample {

@@ -78,6 +78,7 @@ fn run(facing: Facing, rows: &[(&str, usize, (f64, f64))]) -> Report {
             flipped_art: None,
             grounded: None,
             velocity: None,
+            via: Vec::new(),
         };
         let gull = Sample {
             label: "gull:1".into(),

@@ -66,6 +66,7 @@ fn samples_of(actors: &[Actor], take: &[Tick]) -> Vec<(u64, Vec<Sample>)> {
                     flipped_art: None,
                     grounded: None,
                     velocity: None,
+                    via: Vec::new(),
                 });
             }
         }

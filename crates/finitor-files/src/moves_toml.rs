@@ -25,6 +25,7 @@ pub(crate) fn moves(table: &Table<'_>) -> Moves {
         }
         Some(slope.value)
     });
+    let gravity = table.number_from("gravity", 0.0, "0.36").map(|gravity| gravity.value);
     table.finish();
-    Moves { fastest, jump, step, slope }
+    Moves { fastest, jump, step, slope, gravity }
 }

@@ -22,8 +22,8 @@ const MOST_TOLD: usize = 20;
 pub const STANDARD_INPUT: &str = "-";
 
 /// The columns of CSV and the keys of JSON lines.
-const COLUMNS: [&str; 12] =
-    ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states", "flipped_art", "grounded"];
+const COLUMNS: [&str; 13] =
+    ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states", "flipped_art", "grounded", "via"];
 
 /// What a row says, as it stands there.
 #[derive(Clone, Copy, Debug)]
@@ -40,6 +40,8 @@ struct Row<'r> {
     flipped_art: Option<bool>,
     grounded: Option<bool>,
     velocity: Option<Vec2>,
+    /// Places parted by semicolons, `x y`.
+    via: &'r str,
 }
 
 /// A velocity, of which a row may leave out the side that is 0.
@@ -247,5 +249,6 @@ fn unset() -> Sample {
         flipped_art: None,
         grounded: None,
         velocity: None,
+        via: Vec::new(),
     }
 }

@@ -311,3 +311,45 @@ fn what_follows_from_a_finding_is_counted_with_it_and_shown_when_asked_for() {
     let streamed = project.run(&["check", "takes/lost.csv", "--stream"]).out;
     assert_eq!(streamed.matches("\"after\":{\"rule\":\"tunnelled\"").count(), 2, "{streamed}");
 }
+
+#[test]
+fn where_a_take_tells_the_way_that_alone_is_asked() {
+    let project = Project::fitted();
+    let told = |from: [i32; 2], via: &str, to: [i32; 2]| -> Vec<String> {
+        let row = |tick: usize, at: [i32; 2], via: &str, states: &str| {
+            format!("{tick},keeper,{},{},right,fall,0,{states},{via}\n", at[0], at[1])
+        };
+        let rows = [row(0, from, "", ""), row(1, to, via, ""), row(2, to, "", ""), row(3, to, "", "")].concat();
+        project.write("takes/way.csv", format!("tick,actor,x,y,facing,animation,frame,states,via\n{rows}"));
+        let csv = findings(&project.run(&["check", "takes/way.csv", "--format", "json"]).take());
+        let places = |via: &str| -> Value {
+            let number = |text: &str| text.parse::<f64>().unwrap();
+            via.split(';').map(|at| at.split(' ').map(number).collect::<Value>()).collect()
+        };
+        let row = |tick: usize, at: [i32; 2], states: &str| json!({"tick": tick, "actor": "keeper", "x": at[0], "y": at[1], "facing": "right", "animation": "fall", "frame": 0, "states": states});
+        let mut rows = [row(0, from, ""), row(1, to, ""), row(2, to, ""), row(3, to, "")];
+        if !via.is_empty() {
+            rows[1]["via"] = places(via);
+        }
+        project.write("takes/way.jsonl", rows.iter().map(|row| format!("{row}\n")).collect::<String>());
+        let json = findings(&project.run(&["check", "takes/way.jsonl", "--format", "json"]).take());
+        assert_eq!(csv, json, "{via}");
+        csv.iter().map(|finding| format!("{} {}", finding["rule"], finding["with"]).replace('"', "")).collect()
+    };
+    let none: [&str; 0] = [];
+    // Past the end of the gangplank, across first by right; down first it is in the way.
+    assert_eq!(told([535, 165], "", [505, 205]), none);
+    assert_eq!(told([535, 165], "535 205", [505, 205]), ["tunnelled pier/gangplank"]);
+    assert_eq!(told([535, 165], "505 165", [505, 205]), none);
+    // Through it, or round its end.
+    assert_eq!(told([550, 165], "", [550, 212]), ["tunnelled pier/gangplank"]);
+    assert_eq!(told([550, 165], "505 165;505 212", [550, 212]), none);
+    // Through the bell's zone, or over it.
+    assert_eq!(told([540, 165], "", [590, 165]), ["zone_skipped pier/bell"]);
+    assert_eq!(told([540, 165], "540 60;590 60", [590, 165]), none);
+    // Up through the jetty and down onto it.
+    assert_eq!(told([420, 182], "420 164", [420, 170]), none);
+    project.write("takes/way.csv", "tick,actor,x,y,facing,animation,frame,via\n0,keeper,590,160,right,fall,0,590 x\n");
+    project
+        .refused(&["check", "takes/way.csv"], &["line 2: via holds \"590 x\"; expected two numbers", "96 200;96 188"]);
+}

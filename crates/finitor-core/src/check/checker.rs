@@ -106,7 +106,7 @@ impl<'a> Checker<'a> {
         ways.clear();
         ways.extend(samples.iter().enumerate().map(|(index, sample)| self.way(tick, index, sample)));
         let scene = Scene { input: &input, world: &self.world, labels: &self.labels };
-        self.pass.judge(&scene, &ways);
+        self.pass.judge(&scene, &ways, samples);
         if samples.len() > 1 {
             let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way: *way, sample });
             let mut events = Vec::new();

@@ -2,7 +2,7 @@
 
 use super::step::Step;
 use crate::finding::Cause;
-use crate::geometry::{Overlap, Rect, TOUCH, Vec2, rects_meet};
+use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
 use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stops};
 
 /// How a body got into what stops it.
@@ -24,7 +24,24 @@ pub(crate) enum ContactState {
     /// It is deeper than the slack in what stops it.
     Inside { overlap: Overlap, entry: Entry },
     /// It went through it within the step, and neither end shows it.
-    Through(Through),
+    Through(Crossing),
+}
+
+/// A body through something on a straight way, from a place on.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Crossing {
+    pub(crate) through: Through,
+    pub(crate) from: Point,
+    pub(crate) motion: Vec2,
+}
+
+/// By which way a body came.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Route<'t> {
+    /// The box around it.
+    pub(crate) swept: Rect,
+    /// Where it turned, if the take tells.
+    pub(crate) via: &'t [Point],
 }
 
 /// Something near that stops the body, or may.
@@ -90,42 +107,48 @@ impl ContactMemory {
         world: &World<'a>,
         step: &Step<'a>,
         near: Near<'_>,
-        swept: Rect,
+        route: Route<'_>,
         found: &mut Vec<Contact>,
     ) {
         let tick = step.now().tick;
         // Games that keep a small gap stop short of things.
-        let swept = swept.inflate(step.slack, step.slack);
+        let route = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
         self.inside.retain(|known| known.last + 1 == tick);
         for &index in near.solids {
             let solid = world.solid(index);
-            if step.now().body_mask.sees(solid.layer) && rects_meet(swept, solid.outline.bounds) {
-                found.push(self.contact(world, step, Thing::Solid(index)));
+            if step.now().body_mask.sees(solid.layer) && rects_meet(route.swept, solid.outline.bounds) {
+                found.push(self.contact(world, step, Thing::Solid(index), route.via));
             }
         }
         // What is far off is not being passed.
         self.passing.retain(|index| near.one_ways.binary_search(index).is_ok());
         for &index in near.one_ways {
-            found.extend(self.platform(world, step, index, swept));
+            found.extend(self.platform(world, step, index, route));
         }
     }
 
-    fn contact<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing) -> Contact {
+    fn contact<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, via: &[Point]) -> Contact {
         let outline = world.outline(thing);
         let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
         let state = match overlap.filter(|overlap| overlap.depth > step.allowed(overlap)) {
             Some(overlap) => self.enter(world, step, thing, overlap),
-            None => through(world, step, thing),
+            None => through(world, step, thing, via),
         };
         Contact { thing, state, was_inside }
     }
 
     /// A one-way platform: it stops a body that comes from its far side, and lets one pass that does not.
-    fn platform<'a>(&mut self, world: &World<'a>, step: &Step<'a>, index: OneWayIndex, swept: Rect) -> Option<Contact> {
+    fn platform<'a>(
+        &mut self,
+        world: &World<'a>,
+        step: &Step<'a>,
+        index: OneWayIndex,
+        route: Route<'_>,
+    ) -> Option<Contact> {
         let platform = world.one_way(index);
         let outline = &platform.outline;
-        if !rects_meet(swept, outline.bounds) {
+        if !rects_meet(route.swept, outline.bounds) {
             self.set_passing(index, false);
             self.held_by.retain(|known| *known != index);
             return None;
@@ -143,7 +166,9 @@ impl ContactMemory {
         let way = platform.passes.direction();
         let is_held = |motion: Vec2| self.held_by.contains(&index) && motion.dot(way) <= TOUCH;
         let is_stopping = was_inside
-            || step.approach().is_some_and(|approach| is_held(approach.motion) || stops(platform, &approach));
+            || step
+                .approach(route.via.last().copied())
+                .is_some_and(|approach| is_held(approach.motion) || stops(platform, &approach));
         let is_passing = self.passing.contains(&index);
         let holds = overlap.is_some() && is_stopping && !is_passing;
         self.held_by.retain(|known| *known != index);
@@ -163,7 +188,7 @@ impl ContactMemory {
             }
             _ => {
                 self.set_passing(index, false);
-                if is_stopping { through(world, step, thing) } else { ContactState::Clear }
+                if is_stopping { through(world, step, thing, route.via) } else { ContactState::Clear }
             }
         };
         Some(Contact { thing, state, was_inside })
@@ -199,12 +224,13 @@ fn entry(world: &World<'_>, step: &Step<'_>, thing: Thing, overlap: Overlap) -> 
 }
 
 /// The body through a thing within the step.
-fn through(world: &World<'_>, step: &Step<'_>, thing: Thing) -> ContactState {
-    crossing(world, step, thing).map_or(ContactState::Clear, ContactState::Through)
+fn through(world: &World<'_>, step: &Step<'_>, thing: Thing, via: &[Point]) -> ContactState {
+    let found = if via.is_empty() { crossing(world, step, thing) } else { crossing_by(world, step, thing, via) };
+    found.map_or(ContactState::Clear, ContactState::Through)
 }
 
 /// The crossing of something still within a step, where no way by which a game may have taken the step keeps clear of it.
-fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Through> {
+fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Crossing> {
     let pieces = world.pieces(thing);
     let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
     let old = Path { pieces: &body.pieces, from: before.at, motion };
@@ -218,5 +244,33 @@ fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Through>
     // Along the ground, which may be several things.
     let ground = world.obstacles_in(step.swept_box(), step.now().body_mask, pieces);
     let along_ground = [old, new].iter().any(|path| path.is_clear_along_ground(&ground, step.rough(), rise));
-    (!along_ground).then_some(found)
+    (!along_ground).then_some(Crossing { through: found, from: before.at, motion })
+}
+
+/// The same where the take tells the way: through it in the old frame and in the new one, for it is not known where it changed.
+fn crossing_by(world: &World<'_>, step: &Step<'_>, thing: Thing, via: &[Point]) -> Option<Crossing> {
+    let others = world.pieces(thing);
+    step.motion()?;
+    let (before, old) = (step.before()?, step.old_body?);
+    let allowed = overlap_depth(&old.pieces, before.at.to_vec2(), others) + step.rough();
+    crossing_on(step, &old.pieces, via, others, allowed).filter(|_| {
+        old.pieces == step.body.pieces || crossing_on(step, &step.body.pieces, via, others, allowed).is_some()
+    })
+}
+
+/// The deepest passage through a thing on the straight parts of a way, beyond what is allowed.
+pub(crate) fn crossing_on(
+    step: &Step<'_>,
+    pieces: &[Convex],
+    via: &[Point],
+    others: &[Convex],
+    allowed: f64,
+) -> Option<Crossing> {
+    let legs = Path::legs(pieces, step.before()?.at, via, step.now().at);
+    let crossings = legs.filter_map(|leg| {
+        let through = leg.through(others)?;
+        Some(Crossing { through, from: leg.from, motion: leg.motion })
+    });
+    let deep = crossings.filter(|found| found.through.depth > allowed);
+    deep.max_by(|a, b| a.through.depth.total_cmp(&b.through.depth))
 }

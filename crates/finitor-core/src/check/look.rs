@@ -9,6 +9,7 @@ use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
 use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
 use crate::layers::Detection;
+use crate::take::Sample;
 use crate::world::{Near, NearThings, Path, Through, World};
 
 /// What is known of one instance from tick to tick.
@@ -72,6 +73,8 @@ pub(crate) struct TickSeen<'t, 'a> {
     pub(crate) contacts: &'t [Contact],
     pub(crate) zones: &'t [ZoneContact],
     pub(crate) meetings: &'t [Meeting],
+    /// What the take says of the seats; none in a retrial.
+    pub(crate) samples: &'t [Sample],
 }
 
 impl<'t, 'a> TickSeen<'t, 'a> {
@@ -125,6 +128,11 @@ impl<'t, 'a> Look<'t, 'a> {
 
     pub(crate) fn world(&self) -> &'t World<'a> {
         self.tick.world
+    }
+
+    /// Where it turned on its way, if the take tells.
+    pub(crate) fn via(&self) -> &'t [Point] {
+        self.tick.samples.get(self.index).map_or(&[], |sample| &sample.via)
     }
 
     /// Whether the body is clear at a place, but for the hair in which solvers leave things.

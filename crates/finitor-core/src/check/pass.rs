@@ -1,5 +1,6 @@
 //! One tick of some instances: what is near them is observed, and then the rules judge it.
 
+use super::contacts::Route;
 use super::look::{Ends, Look, Meeting, Pair, Seat, TickSeen, Track, meetings};
 use super::rules::TakeRules;
 use super::standing::{Floors, GroundSeen, with_cause};
@@ -7,7 +8,8 @@ use super::step::{InstanceIndex, Step, Way};
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
 use super::{Settings, contacts, drops, feet};
-use crate::geometry::Rect;
+use crate::geometry::{Point, Rect};
+use crate::take::Sample;
 use crate::world::{Near, NearThings};
 
 /// Lists of a tick, kept so that none is made for each.
@@ -48,11 +50,14 @@ impl<'a> Pass<'a> {
     }
 
     /// Observes the ways of a tick and has the rules judge them. [`Pass::end_tick`] ends it.
-    pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way]) {
+    ///
+    /// `samples` are those of the ways, for where they turned; there may be none.
+    pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way], samples: &[Sample]) {
         let Pass { tracks, lists, zones, rules } = self;
         zones.contacts.clear();
-        for way in ways {
-            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones });
+        for (index, way) in ways.iter().enumerate() {
+            let via = samples.get(index).map_or(&[][..], |sample| &sample.via);
+            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, via });
         }
         if ways.len() > 1 {
             meetings(scene.input, &lists.seats, &mut lists.boxes, &mut lists.meetings);
@@ -65,6 +70,7 @@ impl<'a> Pass<'a> {
             near: &lists.near,
             contacts: &lists.contacts,
             zones: &zones.contacts,
+            samples,
             meetings: &lists.meetings,
         };
         judge(rules, &seen);
@@ -92,11 +98,13 @@ impl<'a> Pass<'a> {
 struct Seen<'s, 'a> {
     lists: &'s mut Lists<'a>,
     zones: &'s mut ZonesSeen,
+    /// Where it turned on its way.
+    via: &'s [Point],
 }
 
 /// Finds what is near a way and what that is to it.
 fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'_, 'a>) {
-    let Seen { lists, zones } = seen;
+    let Seen { lists, zones, via } = seen;
     let (world, hover) = (scene.world, scene.input.settings.get(&feet::HOVER));
     let mut seat = Seat {
         way: *way,
@@ -110,7 +118,8 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
     };
     match &seat.step {
         Some(step) => {
-            let swept = step.swept_box();
+            let via = if step.is_swept { via } else { &[] };
+            let swept = step.swept_by(via);
             (seat.swept, seat.motion) = (Some(swept), step.motion());
             let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
             world.find(step.reach(swept), &mut lists.near);
@@ -119,7 +128,7 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
                 one_ways: &lists.near.one_ways[begin.1..],
                 zones: &lists.near.zones[begin.2..],
             };
-            track.contacts.observe(world, step, near, swept, &mut lists.contacts);
+            track.contacts.observe(world, step, near, Route { swept, via }, &mut lists.contacts);
             seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
             let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
             seat.in_hazard = track.visits.observe(world, &visitor, zones);

@@ -60,6 +60,6 @@ fn before_it(way: &Way, before: Moment, instance: InstanceIndex) -> Way {
 }
 
 fn run<'a>(pass: &mut Pass<'a>, scene: &Scene<'_, 'a>, way: Way) {
-    pass.judge(scene, &[way]);
+    pass.judge(scene, &[way], &[]);
     pass.end_tick(scene.input.pace(), way.now.tick);
 }

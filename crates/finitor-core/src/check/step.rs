@@ -37,6 +37,8 @@ pub(crate) struct Moment {
     pub(crate) is_off_foot: bool,
     /// Whether the game held it for grounded, where the take tells.
     pub(crate) grounded: Option<bool>,
+    /// How fast it rose by the game's own reckoning, px a tick, where the take tells.
+    pub(crate) rise: Option<f64>,
     /// Whether the take says that the picture faces the other way.
     pub(crate) is_split: bool,
 }
@@ -60,6 +62,7 @@ impl Moment {
             is_warped: sample.has_state(WARPED),
             is_off_foot: OFF_FOOT.iter().any(|word| sample.has_state(word)),
             grounded: sample.grounded,
+            rise: sample.velocity.map(|velocity| 0.0 - velocity.y),
             is_split: sample.flipped_art.is_some() && actor.shown_facing(sample.drawn_art()) != sample.facing,
         }
     }
@@ -127,9 +130,21 @@ impl<'a> Step<'a> {
         })
     }
 
-    /// Whether nothing in the take says that it does not stand.
+    /// Whether nothing in the take says that it does not stand: no state, not `grounded`, and no velocity of a jump.
     pub(crate) fn may_stand(&self) -> bool {
-        !self.way.now.is_off_foot && self.way.now.grounded != Some(false)
+        /// Games that hold bodies down give them a speed of theirs; none that stands goes up so fast, px a tick.
+        const LEAPS: f64 = 1.0;
+        let now = &self.way.now;
+        let rises = now.rise.is_some_and(|rise| rise > LEAPS * self.pace);
+        !now.is_off_foot && now.grounded != Some(false) && !(rises && now.grounded.is_none())
+    }
+
+    /// A change of speed that gravity does not make in a tick, px.
+    pub(crate) fn jolt(&self) -> f64 {
+        /// Games with twice the usual gravity have half of it.
+        const JOLT: f64 = 1.0;
+        let usual = JOLT * self.pace.max(1.0).powi(2);
+        self.actor.moves.gravity.map_or(usual, |gravity| usual.max(2.0 * gravity))
     }
 
     /// Whether it goes no faster across than things walk and run: what is faster dashes, and a dash holds its height.
@@ -209,6 +224,12 @@ impl<'a> Step<'a> {
         }
     }
 
+    /// The same around a way with turns.
+    pub(crate) fn swept_by(&self, via: &[Point]) -> Rect {
+        let old = self.old_body.unwrap_or(self.body).bounds().union(self.body.bounds());
+        via.iter().fold(self.swept_box(), |swept, at| swept.union(old + at.to_vec2()))
+    }
+
     /// The body as the still world meets it now.
     pub(crate) fn meeting(&self) -> Body<'a> {
         Body::new(self.body, self.way.now.body_mask)
@@ -268,9 +289,12 @@ impl<'a> Step<'a> {
         deepest_overlap(&self.body.pieces, self.way.now.at.to_vec2(), pieces)
     }
 
-    /// How the body comes to a one-way platform; `None` where the way is not known, or it drops.
-    pub(crate) fn approach(&self) -> Option<Approach<'a>> {
+    /// How the body comes to a one-way platform, from where it last turned if the take tells; `None` where the way is not known,
+    /// or it drops.
+    pub(crate) fn approach(&self, turned: Option<Point>) -> Option<Approach<'a>> {
         let (motion, before, body) = (self.motion()?, self.way.before?, self.old_body?);
+        let from = turned.unwrap_or(before.at);
+        let motion = turned.map_or(motion, |turned| self.way.now.at - turned);
         // What rested may be a little in; anything else must have been past it, by more than places are rounded.
         let rested = self.way.last_move.is_none_or(|last| last.y.abs() <= self.touch());
         let (slack, touch) = match (self.grain <= FINE, rested) {
@@ -278,7 +302,7 @@ impl<'a> Step<'a> {
             (true, false) => (self.touch(), self.touch()),
             (false, _) => (0.0 - self.grain, 0.0 - self.grain),
         };
-        (!self.way.now.is_dropping).then_some(Approach { body, from: before.at, motion, slack, touch })
+        (!self.way.now.is_dropping).then_some(Approach { body, from, motion, slack, touch })
     }
 
     /// The first change after which an overlap with something still was deeper than the slack: the actor moves with

@@ -27,7 +27,19 @@ pub(crate) struct Through {
     pub(crate) at: Point,
 }
 
-impl Path<'_> {
+impl<'a> Path<'a> {
+    /// The straight parts of a way from place to place.
+    pub(crate) fn legs(
+        pieces: &'a [Convex],
+        from: Point,
+        turns: &[Point],
+        to: Point,
+    ) -> impl Iterator<Item = Path<'a>> {
+        let starts = std::iter::once(from).chain(turns.iter().copied());
+        let ends = turns.iter().copied().chain([to]);
+        starts.zip(ends).map(move |(from, to)| Path { pieces, from, motion: to - from })
+    }
+
     /// How the body goes through a thing; `None` when no interiors meet on the way.
     ///
     /// # Complexity

@@ -161,6 +161,7 @@ impl Scene {
                     flipped_art: None,
                     grounded: None,
                     velocity: None,
+                    via: Vec::new(),
                 }
             };
             let hero = sample("hero", *at, animation, self.frames.get(tick).copied().unwrap_or(0));

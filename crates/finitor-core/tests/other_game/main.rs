@@ -158,6 +158,7 @@ fn check(land: &Land, actor: Actor, ticks: &[Tick], (rate, written): (f64, Writt
             flipped_art: None,
             grounded: None,
             velocity: None,
+            via: Vec::new(),
         };
         checker.tick(number as u64, &[sample]);
     }

@@ -190,6 +190,7 @@ pub fn sample(
         flipped_art: None,
         grounded: None,
         velocity: None,
+        via: Vec::new(),
     }
 }
 

@@ -1,5 +1,6 @@
 //! Rows as samples of the project's actors.
 
+use super::csv_rows::FARTHEST;
 use super::{Row, Wrong};
 use crate::toml_table::nearest;
 use finitor_core::actor::{Actor, ActorIndex};
@@ -60,12 +61,28 @@ impl<'a> Cast<'a> {
         into.flipped_art = row.flipped_art;
         into.grounded = row.grounded;
         into.velocity = row.velocity.map(|v| if self.flip.is_some() { Vec2::new(v.x, -v.y) } else { v });
+        self.fill_via(row.via, &mut into.via)?;
         if !(into.states.is_empty() && row.states.is_empty()) {
             into.states.clear();
             into.states.extend(row.states.split_ascii_whitespace().map(str::to_string));
         }
         into.label.clear();
         into.label.push_str(row.actor);
+        Ok(())
+    }
+
+    /// Reads where it turned on its way: `x y;x y`.
+    fn fill_via(&self, text: &str, into: &mut Vec<Point>) -> Result<(), Wrong> {
+        into.clear();
+        for place in text.split(';').filter(|place| !(text.is_empty() || place.trim_ascii().is_empty())) {
+            let numbers = place.split_ascii_whitespace().map(|number| number.parse::<f64>().ok());
+            let numbers: Option<Vec<f64>> = numbers.map(|n| n.filter(|n| n.abs() <= FARTHEST)).collect();
+            let Some([x, y]) = numbers.as_deref() else {
+                let hint = Some("give each place as x y, with semicolons between: \"96 200;96 188\"".to_string());
+                return Err((format!("via holds \"{}\"; expected two numbers up to 1e7", place.trim_ascii()), hint));
+            };
+            into.push(Point::new(*x, self.flip.map_or(*y, |height| height - y)));
+        }
         Ok(())
     }
 

@@ -51,7 +51,7 @@ impl CsvRows {
 }
 
 fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -> Result<Row<'r>, Wrong> {
-    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art, grounded] = *columns;
+    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art, grounded, via] = *columns;
     let field = |column: Option<usize>| -> &'r str { column.and_then(|at| record.get(at)).unwrap_or("").trim_ascii() };
     let needed = |column: Option<usize>, name: &str| match field(column) {
         "" => Err((format!("the row has no {name}"), None)),
@@ -88,6 +88,7 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
         flipped_art: truth(flipped_art, "flipped_art")?,
         grounded: truth(grounded, "grounded")?,
         velocity: super::velocity(speed(vx, "vx")?, speed(vy, "vy")?),
+        via: field(via),
     })
 }
 

@@ -27,6 +27,7 @@ struct Words {
     animation: String,
     frame: String,
     states: String,
+    via: String,
 }
 
 impl JsonRows {
@@ -96,6 +97,14 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
                     into.push(' ');
                 }
             }
+            Some(Value::Array(list)) if key == "via" => {
+                for place in list {
+                    let numbers = place.as_array().map(|place| place.iter().map(Value::to_string));
+                    let text = numbers.map(|numbers| numbers.collect::<Vec<_>>().join(" "));
+                    into.push_str(&text.unwrap_or_else(|| place.to_string()));
+                    into.push(';');
+                }
+            }
             Some(other) => return Err((format!("{key} is {other}; expected a word"), None)),
         }
         Ok(())
@@ -108,6 +117,7 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     word("animation", &mut words.animation)?;
     word("frame", &mut words.frame)?;
     word("states", &mut words.states)?;
+    word("via", &mut words.via)?;
     let truth = |key: &str| match given(key) {
         None => Ok(None),
         Some(Value::Bool(value)) => Ok(Some(*value)),
@@ -117,6 +127,6 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     let at = Point::new(number("x")?, number("y")?);
     let speed = |key: &str| given(key).map(|_| number(key)).transpose();
     let velocity = super::velocity(speed("vx")?, speed("vy")?);
-    let Words { actor, facing, animation, frame, states } = words;
-    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity })
+    let Words { actor, facing, animation, frame, states, via } = words;
+    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity, via })
 }

@@ -12,9 +12,6 @@ use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::OneWay;
 use crate::world::{OneWayIndex, Thing};
 
-/// A change of speed beyond this is no gravity, px a tick per tick: 60 ticks a second would make it 3,600 px/s2.
-const JOLT: f64 = 1.0;
-
 #[derive(Debug, Default)]
 pub(crate) struct CaughtRising {
     /// What may have caught each instance a tick ago.
@@ -125,6 +122,9 @@ impl TakeRule for CaughtRising {
                 continue;
             }
             let Some(measures) = measure(step, look.world().one_way(platform)) else { continue };
+            if came_back(look, &measures) {
+                continue;
+            }
             let Some(caught) = caught(&measures, step) else { continue };
             // What was stopped a tick ago has stopped.
             if pending.iter().any(|known| known.platform == platform) {
@@ -198,6 +198,13 @@ struct Measures {
     shared: f64,
 }
 
+/// Whether the take says that the body was wholly past the platform on its way, and came back.
+fn came_back(look: &Look<'_, '_>, of: &Measures) -> bool {
+    let polygons = look.step.old_body.map_or(&look.step.body.polygons, |old| &old.polygons);
+    let ends = look.via().iter().map(|at| extent_along(polygons, at.to_vec2(), of.way).0);
+    ends.fold(f64::NEG_INFINITY, f64::max) >= of.far - look.step.touch()
+}
+
 /// What the platform did to the body.
 #[derive(Clone, Copy, Debug)]
 enum Caught {
@@ -208,7 +215,7 @@ enum Caught {
 }
 
 fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
-    let (jolt, near) = (JOLT * step.pace.max(1.0).powi(2), step.near());
+    let (jolt, near) = (step.jolt(), step.near());
     let lost = of.speed - of.moved;
     // Games that move by small parts stop up to one of them short.
     let room = near.max(step.slack);

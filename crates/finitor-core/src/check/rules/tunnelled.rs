@@ -1,7 +1,7 @@
 //! tunnelled: a body went through what stops it between two ticks.
 
 use crate::check::Settings;
-use crate::check::contacts::ContactState;
+use crate::check::contacts::{ContactState, Crossing};
 use crate::check::inside::beyond;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState};
@@ -21,7 +21,7 @@ pub(crate) struct Tunnelled;
 pub(crate) enum Seen {
     Still {
         thing: Thing,
-        through: Through,
+        crossing: Crossing,
     },
     /// Another body; the passage is of the first of the two against the second.
     Body {
@@ -59,7 +59,8 @@ impl TakeRule for Tunnelled {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         for contact in look.contacts {
-            let ContactState::Through(through) = contact.state else { continue };
+            let ContactState::Through(crossing) = contact.state else { continue };
+            let through = crossing.through;
             let (step, thing) = (look.step, contact.thing);
             let key = Key { instance: step.instance(), with: With::Thing(thing) };
             out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
@@ -70,7 +71,7 @@ impl TakeRule for Tunnelled {
                 cause: Cause::Moved,
                 shape: step.old_body.map_or(&step.body.name, |old| &old.name),
                 way: step.way,
-                seen: Seen::Still { thing, through },
+                seen: Seen::Still { thing, crossing },
             });
         }
     }
@@ -99,7 +100,7 @@ impl TakeRule for Tunnelled {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {
         let step = scene.step(case.worst.way);
         match &case.worst.seen {
-            Seen::Still { thing, through } => still_words(scene, case, &step, *thing, through),
+            Seen::Still { thing, crossing } => still_words(scene, case, &step, *thing, crossing),
             Seen::Body { other, through, is_first } => {
                 let other = scene.step(*other);
                 let (first, second) = if *is_first { (&step, &other) } else { (&other, &step) };
@@ -114,11 +115,11 @@ fn still_words(
     case: &Case<'_, Seen>,
     step: &Step<'_>,
     thing: Thing,
-    through: &Through,
+    crossing: &Crossing,
 ) -> Words {
     let world = scene.world;
     let body = step.old_body.unwrap_or(step.body);
-    let (from, motion) = way_of(step);
+    let Crossing { through, from, motion } = *crossing;
     let path = Path { pieces: &body.pieces, from, motion };
     let length = motion.hypot();
     // Whatever else stops it first, it is stopped there.

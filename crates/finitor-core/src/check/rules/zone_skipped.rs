@@ -1,6 +1,7 @@
 //! zone_skipped: a body crossed a zone between two ticks.
 
 use crate::check::Settings;
+use crate::check::contacts::{Crossing, crossing_on};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
@@ -50,23 +51,20 @@ impl TakeRule for ZoneSkipped {
             let Some(((motion, before), body)) = step.motion().zip(step.before()).zip(step.old_body) else { continue };
             let zone = &look.world().zone(contact.zone).outline;
             let path = Path { pieces: &body.pieces, from: before.at, motion };
+            let via = look.via();
+            if !via.is_empty() {
+                let on = |pieces| crossing_on(step, pieces, via, &zone.pieces, step.rough());
+                let found = on(&body.pieces).filter(|_| on(&step.body.pieces).is_some());
+                found.into_iter().for_each(|found| report(look, contact.zone, found, out));
+                continue;
+            }
             let found = path.through(&zone.pieces).filter(|through| through.depth > step.rough());
             // A corner that the straight line cuts and a step axis by axis goes round is no crossing; nor is one of the old
             // frame alone, where the game may have taken the new one first.
             let new = Path { pieces: &step.body.pieces, ..path };
             let is_sure = [path, new].iter().all(|path| !path.is_clear(&zone.pieces, step.rough()));
             let Some(through) = found.filter(|_| is_sure) else { continue };
-            let key = Key { instance: step.instance(), with: With::Zone(contact.zone) };
-            out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
-                tick: step.now().tick,
-                figure: through.depth,
-                at: through.at,
-                push: through.push,
-                cause: Cause::Moved,
-                shape: &body.name,
-                way: step.way,
-                seen: Seen { zone: contact.zone, through, motion },
-            });
+            report(look, contact.zone, Crossing { through, from: before.at, motion }, out);
         }
     }
 
@@ -96,4 +94,20 @@ impl TakeRule for ZoneSkipped {
             end_at: None,
         }
     }
+}
+
+fn report<'a>(look: &Look<'_, 'a>, zone: ZoneIndex, crossing: Crossing, out: &mut Ledger<'a, Seen>) {
+    let Crossing { through, motion, .. } = crossing;
+    let step = look.step;
+    let key = Key { instance: step.instance(), with: With::Zone(zone) };
+    out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
+        tick: step.now().tick,
+        figure: through.depth,
+        at: through.at,
+        push: through.push,
+        cause: Cause::Moved,
+        shape: step.old_body.map_or(&step.body.name, |old| &old.name),
+        way: step.way,
+        seen: Seen { zone, through, motion },
+    });
 }
