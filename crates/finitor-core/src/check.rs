@@ -16,6 +16,7 @@ mod ledger;
 mod look;
 mod pass;
 mod report;
+mod resting;
 mod retrial;
 mod rules;
 mod seams;
@@ -32,7 +33,7 @@ mod words;
 
 pub use checker::Checker;
 pub use input::CheckInput;
-pub use report::{Event, EventKind, Hit, Report, RootFinding, Stay};
+pub use report::{Event, EventKind, Gap, Hit, Report, RootFinding, Stay, Written};
 pub(crate) use rules::SPECS;
 pub use settings::{MERGE_GAP, SHARED, SLACK, Settings, TELEPORT};
 pub use tally::PairTally;

@@ -2,7 +2,7 @@
 
 use super::finding::{FindingResult, WarningResult};
 use crate::checked_take::CheckedTake;
-use finitor_core::check::{Event, Hit, PairTally, Stay};
+use finitor_core::check::{Event, Gap, Hit, PairTally, Stay, Written};
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`CheckResult`].
@@ -32,6 +32,8 @@ pub struct TakeResult {
     pub ticks: u64,
     /// The instances met.
     pub actors: Vec<String>,
+    /// How it is written.
+    pub written: WrittenResult,
     /// Findings by first tick.
     pub findings: Vec<FindingResult>,
     /// Zone events in their order.
@@ -43,6 +45,24 @@ pub struct TakeResult {
     /// What met what, where that was asked for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pairs: Option<Vec<PairResult>>,
+}
+
+/// How a take is written, as found in it.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct WrittenResult {
+    /// The step in which places are written, px; 0 where they are as exact as they can be.
+    pub step_px: f64,
+    /// The gaps that bodies keep from the ground that they rest on.
+    pub gaps: Vec<GapResult>,
+}
+
+/// The gap that a body keeps from the ground.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct GapResult {
+    /// The instance.
+    pub actor: String,
+    /// From its bottom to the ground, px; below 0 where it rests in the ground.
+    pub gap_px: f64,
 }
 
 /// A body entering or leaving a zone.
@@ -188,12 +208,20 @@ impl From<&CheckedTake> for TakeResult {
             take: take.name.clone(),
             ticks: report.ticks,
             actors: report.actors.clone(),
+            written: WrittenResult::from(&report.written),
             findings: report.findings.iter().map(FindingResult::from).collect(),
             events: report.events.iter().map(EventResult::from).collect(),
             zones: report.stays.iter().map(ZoneResult::from).collect(),
             hits: report.hits.iter().map(HitResult::from).collect(),
             pairs: take.has_pairs.then(|| report.pairs.iter().map(PairResult::from).collect()),
         }
+    }
+}
+
+impl From<&Written> for WrittenResult {
+    fn from(written: &Written) -> WrittenResult {
+        let gap = |gap: &Gap| GapResult { actor: gap.actor.clone(), gap_px: (gap.px * 1000.0).round() / 1000.0 };
+        WrittenResult { step_px: written.step, gaps: written.gaps.iter().map(gap).collect() }
     }
 }
 

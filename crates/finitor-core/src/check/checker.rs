@@ -3,7 +3,7 @@
 use super::CheckInput;
 use super::look::Track;
 use super::pass::Pass;
-use super::report::Report;
+use super::report::{Gap, Report, Written};
 use super::step::{FINE, InstanceIndex, Moment, Way};
 use super::swings::{Fighter, Swings};
 use super::take_rule::Scene;
@@ -167,9 +167,15 @@ impl<'a> Checker<'a> {
         self.pass.end(&scene, self.last_tick);
         let mut findings = sorted(self.pass.rules.finish(&scene));
         follow_from_nothing_met(&mut findings);
+        let gaps = self.by_label.iter().filter_map(|(label, instance)| {
+            let px = self.pass.track(*instance).gap.found(input.grain, input.pace())?;
+            Some(Gap { actor: label.clone(), px })
+        });
+        let written = Written { step: input.grain, gaps: gaps.collect() };
         Report {
             ticks: self.ticks,
             samples: self.samples,
+            written,
             stays,
             actors: self.by_label.into_keys().collect(),
             findings,

@@ -3,6 +3,7 @@
 use super::CheckInput;
 use super::contacts::{Contact, ContactMemory};
 use super::drops::{DropMemory, DropSeen};
+use super::resting::RestingGap;
 use super::standing::{Floors, GroundSeen, Standing};
 use super::step::{InstanceIndex, Moment, Step, Way};
 use super::visits::{Visits, ZoneContact};
@@ -24,6 +25,7 @@ pub(crate) struct Track {
     pub(crate) drops: DropMemory,
     pub(crate) standing: Option<Standing>,
     pub(crate) is_carried: bool,
+    pub(crate) gap: RestingGap,
 }
 
 /// Where the lists of a tick end for one instance: those of the next one begin there.

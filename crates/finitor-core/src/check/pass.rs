@@ -2,6 +2,7 @@
 
 use super::contacts::Route;
 use super::look::{Ends, Look, Meeting, Pair, Seat, TickSeen, Track, meetings};
+use super::resting::RestingGap;
 use super::rules::TakeRules;
 use super::standing::{Floors, GroundSeen, with_cause};
 use super::step::{InstanceIndex, Step, Way};
@@ -176,6 +177,7 @@ impl Track {
             drops: drops::DropMemory::default(),
             standing: None,
             is_carried: false,
+            gap: RestingGap::default(),
         }
     }
 
@@ -193,6 +195,7 @@ impl Track {
         if is_put || (seat.ground.now.standing.is_some() && !self.contacts.is_inside(seat.way.now.tick)) {
             self.settled = Some(seat.way.now.tick);
         }
+        self.gap.see(seat);
         self.earlier_move = self.last_move;
         (self.before, self.last_move) = (Some(seat.way.now), seat.motion);
         (self.standing, self.is_carried) = (seat.ground.now.standing, seat.ground.now.carries);

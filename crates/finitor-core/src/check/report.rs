@@ -26,6 +26,26 @@ pub struct Report {
     pub hits: Vec<Hit>,
     /// What met what, where that was asked for.
     pub pairs: Vec<PairTally>,
+    /// How the game writes and what gaps it keeps.
+    pub written: Written,
+}
+
+/// How a take is written, as found in it: what is less than this touches.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Written {
+    /// The step in which places are written, px; 0 where they are as exact as they can be.
+    pub step: f64,
+    /// The gaps that bodies keep from the ground that they rest on, by label.
+    pub gaps: Vec<Gap>,
+}
+
+/// The gap that a body keeps from the ground.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Gap {
+    /// The instance.
+    pub actor: String,
+    /// From its bottom to the ground, px; below 0 where it rests in the ground.
+    pub px: f64,
 }
 
 impl Report {

@@ -44,6 +44,8 @@ pub(crate) struct Ground {
     pub(crate) is_firm: bool,
     /// How the actor stands; `None` when nothing carries it, or its lowest row is beside what it stands on.
     pub(crate) standing: Option<Standing>,
+    /// From the body's bottom to the ground under it, px, where it has art and ground.
+    pub(crate) rest: Option<f64>,
 }
 
 /// The ground of this tick and what is known of that before.
@@ -127,7 +129,7 @@ impl<'a> Floors<'_, 'a> {
         let body = step.bounds();
         let (mut carries, mut is_firm) = (false, false);
         let mut levels = LevelRuns::default();
-        let mut least: Option<Off> = None;
+        let (mut least, mut rest): (Option<Off>, Option<f64>) = (None, None);
         // Over a floor by less than places are rounded it rests on it; a side that it touches carries nothing.
         let across = sensor.map_or(body, |sensor| sensor.bounds() + at.to_vec2());
         let window = about_bottom(step, across, step.touch());
@@ -150,8 +152,11 @@ impl<'a> Floors<'_, 'a> {
             levels.add(outline, body, foot_y, is_in);
             // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what
             // lies under the body counts as well.
+            let under_body = surface_under(step, outline);
+            let above = under_body.map(|surface| surface.y - body.y1);
+            rest = above.into_iter().chain(rest).reduce(f64::min);
             let under_art = runs().filter_map(|stretch| highest_surface(outline, stretch, body.y0));
-            for surface in under_art.chain(surface_under(step, outline)) {
+            for surface in under_art.chain(under_body) {
                 let gap = surface.y - foot_y;
                 if least.is_none_or(|known| gap < known.by) {
                     least = Some(Off { by: gap, at: surface });
@@ -167,7 +172,7 @@ impl<'a> Floors<'_, 'a> {
         }
         let (cause, since) = (Cause::Moved, step.now().tick);
         let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by });
-        Ground { carries, is_firm, standing }
+        Ground { carries, is_firm, standing, rest }
     }
 }
 

@@ -2,7 +2,7 @@
 
 use super::table::{coloured, screenful, table};
 use finitor_app::{CheckedTake, Failure};
-use finitor_core::check::{Hit, RootFinding, Stay};
+use finitor_core::check::{Gap, Hit, RootFinding, Stay};
 use finitor_core::finding::Span;
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
@@ -60,6 +60,7 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
     }
     write_list("Hits", report.hits.iter().map(hit), out)?;
     write_list("Zones", report.stays.iter().map(stay), out)?;
+    write_list("Gaps", report.written.gaps.iter().map(gap), out)?;
     Ok(())
 }
 
@@ -104,6 +105,12 @@ fn hit(hit: &Hit) -> String {
     let part = hit.part.as_ref().unwrap_or(&hit.hurt);
     let damage = hit.damage.map(|damage| format!(", {damage} damage")).unwrap_or_default();
     format!("{}.{} hit {} ({part}) at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
+}
+
+fn gap(gap: &Gap) -> String {
+    let Gap { actor, px } = gap;
+    let side = if *px > 0.0 { "over" } else { "in" };
+    format!("{actor} rests {:.2} px {side} the ground, as its game has it", px.abs())
 }
 
 fn stay(stay: &Stay) -> String {

@@ -8,7 +8,7 @@ use crate::check::standing::Floors;
 use crate::check::step::Step;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
-use crate::geometry::{Vec2, cut_back, overlap_depth};
+use crate::geometry::{Polygon, Rect, TOUCH, Vec2, cut_back, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -53,6 +53,11 @@ impl TakeRule for Hover {
         let animation = &step.actor.animations[step.now().animation].name;
         let below = step.now().at + Vec2::new(0.0, off.by);
         let remains = lowered(scene, &step, passing, off.by);
+        let label = scene.label(case.key.instance);
+        let message = format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure));
+        if let Some(fix) = narrower(scene, &step, passing) {
+            return Words { message, fix, remains: 0.0, end_at: None };
+        }
         let is_drawn = drawn_high >= off.by - step.slack;
         let falls_on = !is_drawn && remains <= 0.0 && scene.may_end_at(&step, below);
         let fix = if is_drawn {
@@ -61,14 +66,34 @@ impl TakeRule for Hover {
         } else {
             format!("End the fall at y {}, {} lower.", number(step.now().at.y + off.by), px(off.by))
         };
-        let label = scene.label(case.key.instance);
-        Words {
-            message: format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure)),
-            fix,
-            remains,
-            end_at: falls_on.then(|| step.end_at(below)),
-        }
+        Words { message, fix, remains, end_at: falls_on.then(|| step.end_at(below)) }
     }
+}
+
+/// The fix where the strip stands on what is only beside the body: by how much it reaches past the body there.
+fn narrower(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[crate::world::OneWayIndex]) -> Option<String> {
+    let strip = step.pose().strip_below()?;
+    let (body, reach) = (step.body.bounds(), strip.bounds());
+    let things = scene.world.things_in(step.reach(step.bounds()));
+    let floors = Floors { world: scene.world, near: things.all(), passing };
+    let stands = |x0: f64, x1: f64| {
+        let part = Rect { x0: reach.x0.max(x0), x1: reach.x1.min(x1), ..reach };
+        let part = if part.width() > 0.0 { Polygon::from_rect(part).ok() } else { None };
+        let pieces = part.map(|part| part.pieces()).unwrap_or_default();
+        let at = step.now().at.to_vec2();
+        floors.supports(step).any(|outline| overlap_depth(&pieces, at, &outline.pieces) > TOUCH)
+    };
+    if stands(body.x0, body.x1) {
+        return None;
+    }
+    let (left, right) = (stands(f64::NEG_INFINITY, body.x0), stands(body.x1, f64::INFINITY));
+    let by = if left { body.x0 - reach.x0 } else { reach.x1 - body.x1 };
+    let is_flipped = step.actor.shown(step.now().animation, step.now().frame, step.now().facing).flipped;
+    let side = if left != is_flipped { "left" } else { "right" };
+    (left || right).then(|| {
+        let (name, shape) = (&strip.name, &step.body.name);
+        format!("Narrow {name} by {} on the {side}, as drawn: it stands on what is beside {shape}.", px(by))
+    })
 }
 
 /// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
