@@ -3,7 +3,7 @@
 use super::step::Step;
 use crate::finding::Cause;
 use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
-use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stops};
+use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stands_over, stops};
 
 /// How a body got into what stops it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -164,7 +164,11 @@ impl ContactMemory {
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
         // Coming up out of a platform that failed to carry it is the end of that fault, not another.
         let way = platform.passes.direction();
-        let is_held = |motion: Vec2| self.held_by.contains(&index) && motion.dot(way) <= TOUCH;
+        let is_held = |motion: Vec2| {
+            let was_over =
+                || step.old_body.zip(step.before()).is_some_and(|(old, before)| stands_over(platform, old, before.at));
+            self.held_by.contains(&index) && motion.dot(way) <= TOUCH && was_over()
+        };
         let is_stopping = was_inside
             || step
                 .approach(route.via.last().copied())

@@ -2,6 +2,7 @@
 
 use super::step::Step;
 use crate::geometry::{TOUCH, Vec2, extent_along};
+use crate::stage::OneWay;
 use crate::world::{Near, OneWayIndex, World};
 
 /// A platform that a drop led through, and the tick on which the body got into it.
@@ -56,9 +57,9 @@ impl DropMemory {
             let platform = world.one_way(index);
             let way = platform.passes.direction();
             let far = extent_along(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, way).1;
-            let lay_beyond = extent_along(&old.polygons, before.at.to_vec2(), way).0 >= far - step.slack;
+            let lay_beyond = extent_along(&old.polygons, before.at.to_vec2(), way).0 >= far - step.rough();
             let is_known = self.0.iter().any(|known| known.platform == index);
-            if !passing.contains(&index) || is_known || !lay_beyond {
+            if is_known || !lay_beyond || !(passing.contains(&index) || is_under(step, platform, far)) {
                 continue;
             }
             self.0.push(Dropped { platform: index, since: step.now().tick });
@@ -71,4 +72,15 @@ impl DropMemory {
         }
         DropSeen { through, overrun }
     }
+}
+
+/// Whether a body over a platform has its trailing side past the platform's far side: at its edge, or deeper.
+fn is_under(step: &Step<'_>, platform: &OneWay, far: f64) -> bool {
+    let way = platform.passes.direction();
+    let across = Vec2::new(way.y.abs(), way.x.abs());
+    let outline = std::slice::from_ref(&platform.outline.polygon);
+    let at = step.now().at.to_vec2();
+    let (own, theirs) = (extent_along(&step.body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
+    let is_over = own.0.max(theirs.0) < own.1.min(theirs.1) - step.rough();
+    is_over && extent_along(&step.body.polygons, at, way).0 < far - step.rough()
 }

@@ -1,8 +1,8 @@
 //! Seams in a level floor: where a walking body stops with nothing ahead.
 
 use super::look::Look;
-use super::walk::{AHEAD, Walk, fronts, is_cut_short};
-use crate::geometry::{Point, Rect, TOUCH, Vec2, bounds_of_pieces, cut_back, rects_meet};
+use super::walk::{AHEAD, COARSE, Walk, fronts, is_cut_short};
+use crate::geometry::{Point, Rect, Vec2, bounds_of_pieces, cut_back, rects_meet};
 use crate::stage::Solid;
 use crate::world::{SolidIndex, Stretch, highest_surface};
 
@@ -24,7 +24,7 @@ pub(crate) struct AtSeam {
 /// Whether a walking body stopped where two solids of one height meet under its front, and nothing is ahead.
 pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     let step = look.step;
-    let (before, last) = (step.before()?, step.way.last_move?);
+    let before = step.before()?;
     if !is_cut_short(step, walk, AT.max(1.5 * step.grain)) || before.animation != step.now().animation {
         return None;
     }
@@ -34,8 +34,7 @@ pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
         return None;
     }
     // In whole px steps differ by rounding, and every few stops are at a seam.
-    let earlier = before.at.x - last.x;
-    if [earlier, before.at.x, step.now().at.x].into_iter().all(|x| (x - x.round()).abs() < TOUCH) {
+    if step.grain > COARSE {
         return None;
     }
     let (between, corner) = seam_under(look, walk.way)?;

@@ -7,6 +7,8 @@ use crate::world::{SolidIndex, Stretch, highest_surface};
 
 /// What is slower walks into nothing, px a tick.
 const WALK: f64 = 1.0;
+/// Places written in steps beyond this, px, are written coarsely.
+pub(crate) const COARSE: f64 = 0.2;
 /// How far past a side its top is looked for, px.
 pub(crate) const AHEAD: f64 = 0.5;
 

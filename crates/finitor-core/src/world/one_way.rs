@@ -23,6 +23,22 @@ pub(crate) struct Approach<'a> {
     pub(crate) touch: f64,
 }
 
+/// Whether what a body has furthest back is over a platform: a round foot past the platform's end lies on its corner, and games
+/// that ask for the body's bottom let it slide off.
+pub(crate) fn stands_over(platform: &OneWay, body: &Shape, at: Point) -> bool {
+    /// What is no further ahead is as far back, px.
+    const SAME: f64 = 0.01;
+    let way = platform.passes.direction();
+    let across = Vec2::new(way.y.abs(), way.x.abs());
+    let corners =
+        || body.polygons.iter().flat_map(|polygon| polygon.points()).map(|corner| corner.to_vec2() + at.to_vec2());
+    let back = corners().map(|corner| corner.dot(way)).fold(f64::INFINITY, f64::min);
+    let foot = corners().filter(|corner| corner.dot(way) <= back + SAME).map(|corner| corner.dot(across));
+    let (left, right) = foot.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), x| (low.min(x), high.max(x)));
+    let (from, to) = extent_along(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, across);
+    left < to + SAME && right > from - SAME
+}
+
 /// Whether a platform stops a body that is not dropping: on the tick before it lay wholly on the far side, and it does not
 /// move along the pass direction.
 ///
@@ -46,6 +62,9 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
     }
     let path = Path { pieces: &body.pieces, from, motion };
     let Some(found) = path.through(&platform.outline.pieces) else { return true };
+    if !stands_over(platform, body, from + motion * found.enter) {
+        return false;
+    }
     // A round foot beside the platform's end is under its top when it touches it.
     let trailing = extent_along(&body.polygons, at + motion * found.enter, way).0;
     let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed.max(HAIR);

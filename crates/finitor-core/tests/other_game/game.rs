@@ -1,6 +1,7 @@
 //! Another game: speeds in px a second, small substeps, a slide along the ground, jumps that are cut short, friction, dashes.
 
 use crate::Dice;
+use crate::bug::{Bug, Seen};
 use crate::flat::{Flat, Spot};
 use crate::land::{FLOOR, Land, WIDTH};
 
@@ -59,53 +60,6 @@ pub struct Tick {
     pub is_warped: bool,
 }
 
-/// What the game does wrong.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Bug {
-    /// Turns without asking for room.
-    TurnsBlindly,
-    /// Stands up without asking for room.
-    StandsUpBlindly,
-    /// Looks at the end of a dash only.
-    LeapsWhenDashing,
-    /// Ledges stop what rises.
-    LedgesAreSolid,
-    /// Ledges lift what rises through them onto their top.
-    LedgesLift,
-    /// Ends falls over the ground.
-    LandsHigh,
-    /// Ends falls in the ground.
-    LandsDeep,
-    /// Steps up whatever there is.
-    StepsUpAnything,
-    /// Steps up nothing.
-    NeverStepsUp,
-    /// Takes back both axes where one is blocked in the air.
-    UndoesBoth,
-}
-
-pub const BUGS: [Bug; 10] = [
-    Bug::TurnsBlindly,
-    Bug::StandsUpBlindly,
-    Bug::LeapsWhenDashing,
-    Bug::LedgesAreSolid,
-    Bug::LedgesLift,
-    Bug::LandsHigh,
-    Bug::LandsDeep,
-    Bug::StepsUpAnything,
-    Bug::NeverStepsUp,
-    Bug::UndoesBoth,
-];
-
-/// A fault as the game itself sees it.
-#[derive(Clone, Copy, Debug)]
-pub struct Seen {
-    pub tick: usize,
-    pub bug: Bug,
-    /// How much, px, where the game knows.
-    pub figure: Option<f64>,
-}
-
 pub struct Game<'l> {
     land: &'l Land,
     pub bug: Option<Bug>,
@@ -121,6 +75,8 @@ pub struct Game<'l> {
     on_ground: bool,
     dash: f64,
     drop: f64,
+    /// Ticks for which it is stuck at a joint.
+    stuck: u32,
 }
 
 /// What the player holds.
@@ -151,6 +107,7 @@ impl<'l> Game<'l> {
             on_ground: false,
             dash: 0.0,
             drop: 0.0,
+            stuck: 0,
         };
         game.at = game.free_place(dice);
         game
@@ -158,8 +115,11 @@ impl<'l> Game<'l> {
 
     fn free_place(&self, dice: &mut Dice) -> Spot {
         loop {
-            let at = (dice.between(30.0, WIDTH - 30.0), FLOOR - dice.between(120.0, 260.0));
-            if !self.blocked(at) && !self.in_ledge(at) {
+            let high =
+                if self.has(Bug::WarpsIntoWalls) { dice.between(0.0, 160.0) } else { dice.between(120.0, 260.0) };
+            let at = (dice.between(30.0, WIDTH - 30.0), FLOOR - high);
+            let may_be_in = self.has(Bug::WarpsIntoWalls) && self.ticks > 0;
+            if may_be_in || !self.blocked(at) && !self.in_ledge(at) {
                 return at;
             }
         }
@@ -186,7 +146,7 @@ impl<'l> Game<'l> {
         let parts: Vec<Flat> = self.parts().iter().map(|part| part.moved(to)).collect();
         let is_above = |ledge: &&Flat| from.1 + bottom <= ledge.top() + 1e-6;
         let meets = |ledge: &Flat| parts.iter().any(|part| part.meets(ledge));
-        self.drop <= 0.0 && self.land.ledges.iter().filter(is_above).any(meets)
+        !self.has(Bug::LedgesFail) && self.drop <= 0.0 && self.land.ledges.iter().filter(is_above).any(meets)
     }
 
     fn stops_down(&self, from: Spot, to: Spot) -> bool {
@@ -291,6 +251,7 @@ impl<'l> Game<'l> {
     /// Down onto ground that falls away under a walk.
     fn snap_down(&mut self, most: f64) {
         let (from, gap) = (self.at, self.gap());
+        let most = if self.has(Bug::LosesGround) { 0.01 } else { most };
         if self.stops_down(from, (from.0, from.1 + most + gap)) {
             self.at = self.as_far((0.0, most + gap), |to| self.stops_down(from, to));
             self.at.1 -= gap;
@@ -339,7 +300,7 @@ impl<'l> Game<'l> {
             self.speed.0 = self.speed.0.clamp(0.0 - WALK, WALK);
         }
         if is_first && self.on_ground && keys.drop {
-            self.drop = 0.14;
+            self.drop = if self.has(Bug::DropsTooLong) { 1.0 } else { 0.14 };
             self.on_ground = false;
         }
         if is_first && self.on_ground && keys.jump && !self.is_low && self.dash <= 0.0 {
@@ -351,6 +312,10 @@ impl<'l> Game<'l> {
         }
         if !self.on_ground && self.dash <= 0.0 {
             self.speed.1 = (self.speed.1 + GRAVITY * dt).min(FASTEST_FALL);
+        }
+        if self.stuck > 0 {
+            self.stuck -= 1;
+            return self.written();
         }
         let (dx, dy) = (self.speed.0 * dt, if self.on_ground { 0.0 } else { self.speed.1 * dt });
         if self.has(Bug::LeapsWhenDashing) && self.dash > 0.0 {
@@ -375,7 +340,7 @@ impl<'l> Game<'l> {
             _ => STEP,
         };
         let (mut lifted, most) = (0.0, step.max(dx.abs() * 1.1));
-        let on_foot = self.on_ground;
+        let (on_foot, from) = (self.on_ground, self.at);
         for _ in 0..parts as u32 {
             let was_up = dy != 0.0 && !self.on_ground;
             if dx != 0.0 && !self.across(dx / parts, most, &mut lifted) {
@@ -411,6 +376,9 @@ impl<'l> Game<'l> {
                 break;
             }
         }
+        if self.has(Bug::SnagsOnJoints) && on_foot && self.on_ground {
+            self.stop_at_joint(from);
+        }
         if on_foot && self.on_ground && self.has(Bug::StepsUpAnything) && lifted > STEP.max(dx.abs() * 2.0) {
             self.see(Bug::StepsUpAnything, Some(lifted));
         }
@@ -418,6 +386,29 @@ impl<'l> Game<'l> {
             self.speed.1 = 0.0;
         }
         self.written()
+    }
+
+    /// Back to the joint of two level tiles that the front has just passed.
+    fn stop_at_joint(&mut self, from: Spot) {
+        const TILE: f64 = 16.0;
+        let dx = self.at.0 - from.0;
+        let ends = self
+            .parts()
+            .iter()
+            .map(|part| part.reach((1.0, 0.0)))
+            .fold((0.0, 0.0), |(low, high), (a, b)| (f64::min(low, a), f64::max(high, b)));
+        let front = if dx > 0.0 { ends.1 } else { ends.0 };
+        let joint = ((from.0 + front) / TILE + if dx > 0.0 { 1e-6 } else { -1e-6 }).floor() * TILE
+            + if dx > 0.0 { TILE } else { 0.0 };
+        let at = (joint - front, from.1);
+        let is_passed = (joint - from.0 - front) * dx > 0.0 && (joint - self.at.0 - front) * dx < 0.0;
+        let is_level = self.at.1 == from.1 && (joint / TILE) as i64 % 3 == 0;
+        let ahead = Flat::block(joint + 0.5 * dx.signum() - 0.25, from.1 + 0.25, 0.5, 0.5);
+        let is_level = is_level && self.land.blocks_any(&[ahead]);
+        if is_passed && is_level && (at.0 - from.0).abs() > 0.1 {
+            (self.at, self.stuck) = (at, 5);
+            self.see(Bug::SnagsOnJoints, None);
+        }
     }
 
     fn written(&self) -> Tick {
@@ -462,10 +453,15 @@ impl<'l> Game<'l> {
                 (left, is_first) = (left - self.dt, false);
             }
             // Now and then the game puts it elsewhere.
-            if dice.below(40) == 0 {
+            let is_lost = self.at.1 > FLOOR + 500.0;
+            if dice.below(40) == 0 || is_lost {
                 (self.is_low, self.speed, self.on_ground) = (false, (0.0, 0.0), false);
                 self.at = self.free_place(dice);
                 let at = self.at;
+                self.ticks = all.len();
+                if self.has(Bug::WarpsIntoWalls) && self.depth(at) > 0.0 {
+                    self.see(Bug::WarpsIntoWalls, Some(self.depth(at)));
+                }
                 all.push(Tick { at, right: self.right, animation: "air", drops: false, is_warped: true });
             }
         }

@@ -3,7 +3,7 @@
 use crate::Dice;
 use crate::flat::{Flat, Spot, near};
 use finitor_core::layers::LayerSet;
-use finitor_core::stage::{OneWay, Passes, Side, Solid, Stage};
+use finitor_core::stage::{Effect, OneWay, Passes, Side, Solid, Stage, Zone};
 use finitor_core::{Point, Polygon, Vec2};
 
 pub const WIDTH: f64 = 800.0;
@@ -23,13 +23,14 @@ pub const SORTS: [Sort; 4] = [Sort::Blocks, Sort::Hills, Sort::Tiles, Sort::Ledg
 pub struct Land {
     pub solids: Vec<Flat>,
     pub ledges: Vec<Flat>,
+    pub zones: Vec<Flat>,
     /// The boxes around the solids.
     around: Vec<[Spot; 2]>,
 }
 
 impl Land {
     pub fn new(sort: Sort, dice: &mut Dice) -> Land {
-        let mut land = Land { solids: Vec::new(), ledges: Vec::new(), around: Vec::new() };
+        let mut land = Land { solids: Vec::new(), ledges: Vec::new(), zones: Vec::new(), around: Vec::new() };
         match sort {
             Sort::Blocks => land.blocks(dice),
             Sort::Hills => land.hills(dice),
@@ -51,6 +52,25 @@ impl Land {
         land.add(Flat::block(-40.0, -400.0, 48.0, 900.0));
         land.add(Flat::block(WIDTH - 8.0, -400.0, 48.0, 900.0));
         land
+    }
+
+    /// The same without these walls.
+    pub fn open(mut self) -> Land {
+        self.solids.truncate(self.solids.len() - 2);
+        self.around.truncate(self.solids.len());
+        self
+    }
+
+    /// The same with ledges over one another, as wide as the stage.
+    pub fn stacked(mut self) -> Land {
+        self.ledges = (1..6).map(|k| Flat::block(40.0, FLOOR - 64.0 * f64::from(k), WIDTH - 80.0, 5.0)).collect();
+        self
+    }
+
+    /// The same with upright zones, 1 px wide.
+    pub fn with_zones(mut self) -> Land {
+        self.zones = (1..8).map(|k| Flat::block(f64::from(k) * 100.0, FLOOR - 200.0, 1.0, 200.0)).collect();
+        self
     }
 
     /// Whether any of the parts is in a solid.
@@ -138,11 +158,23 @@ impl Land {
             size: Vec2::new(WIDTH, FLOOR + 80.0),
             solids: solids.collect(),
             one_ways: ledges.collect(),
-            zones: vec![],
+            zones: self.zones.iter().enumerate().map(|(index, flat)| zone(index, polygon(flat))).collect(),
             spawns: vec![],
             spots: vec![],
             sealed: vec![Side::Bottom],
         }
+    }
+}
+
+fn zone(index: usize, polygon: Polygon) -> Zone {
+    Zone {
+        name: format!("zone_{index}"),
+        outline: polygon.into(),
+        mask: LayerSet::of(2),
+        effect: Effect::Event,
+        warp: None,
+        cooldown: 0,
+        once: false,
     }
 }
 

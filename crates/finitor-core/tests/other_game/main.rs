@@ -12,7 +12,9 @@
     reason = "a test fails by panicking, and this one prints its tally"
 )]
 
+mod bug;
 mod bugs;
+mod figures;
 mod fixes;
 mod flat;
 mod game;
@@ -25,9 +27,10 @@ use finitor_core::finding::Finding;
 use finitor_core::fit::Side;
 use finitor_core::layers::{LayerSet, Layers};
 use finitor_core::rule::Severity;
-use finitor_core::take::Sample;
+use finitor_core::stage::Stage;
+use finitor_core::take::{Sample, YAxis};
 use finitor_core::{Facing, Point, Polygon, Rect};
-use flat::Flat;
+use flat::{Flat, Spot};
 use game::{Figure, Game, STEP, Tick, figures};
 use land::{Land, SORTS};
 use std::collections::BTreeMap;
@@ -95,20 +98,35 @@ fn shape(name: &str, role: Role, parts: &[Flat]) -> Shape {
     }
 }
 
-fn pose(parts: &[Flat], strip: Option<f64>) -> Pose {
+/// How an actor is drawn.
+#[derive(Clone, Copy)]
+struct Drawn {
+    /// How far below the pivot's line the art ends, px.
+    art: f64,
+    /// How deep the strip is, px.
+    strip: f64,
+}
+
+impl Default for Drawn {
+    fn default() -> Drawn {
+        Drawn { art: 0.0, strip: 2.0 }
+    }
+}
+
+fn pose(parts: &[Flat], strip: Option<f64>, drawn: Drawn) -> Pose {
     let ends = parts.iter().map(|part| part.reach((1.0, 0.0)));
     let (left, right) = ends.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), (a, b)| (low.min(a), high.max(b)));
     let (left, right) = if parts.len() > 1 { parts[0].reach((1.0, 0.0)) } else { (left, right) };
     let high = parts.iter().map(|part| 0.0 - part.top()).fold(0.0, f64::max);
     // Its art: the middle of the body, down to the pivot's line.
-    let opaque = Mask::from_fn(40, 40, |x, y| {
+    let opaque = Mask::from_fn(40, 44, |x, y| {
         let (x, y) = (f64::from(x) - 20.0, f64::from(y) - 40.0);
-        x >= left + 2.0 && x + 1.0 <= right - 2.0 && y >= 1.0 - high && y < 0.0
+        x >= left + 2.0 && x + 1.0 <= right - 2.0 && y >= 1.0 - high && y < drawn.art
     });
     let mut shapes = vec![shape("body", Role::Body, parts)];
     shapes.extend(strip.map(|inset| {
         let (x, wide) = (left + inset, right - left - 2.0 * inset);
-        shape("feet", Role::Sensor, &[Flat::block(x, 0.0, wide, 2.0)])
+        shape("feet", Role::Sensor, &[Flat::block(x, 0.0, wide, drawn.strip)])
     }));
     let pivot = Point::new(20.0, 40.0);
     Pose {
@@ -123,10 +141,14 @@ fn pose(parts: &[Flat], strip: Option<f64>) -> Pose {
 }
 
 fn actor_of(figure: &Figure, strip: Option<f64>) -> Actor {
+    drawn_actor(figure, strip, Drawn::default())
+}
+
+fn drawn_actor(figure: &Figure, strip: Option<f64>, drawn: Drawn) -> Actor {
     let animation = |name: &str, parts: &[Flat]| DrawnAnimation {
         name: name.into(),
         faces: Facing::Right,
-        frames: vec![pose(parts, strip)],
+        frames: vec![pose(parts, strip, drawn)],
         stands_for: None,
     };
     let tall = ["stand", "walk", "air", "dash"].map(|name| animation(name, &figure.tall));
@@ -136,26 +158,56 @@ fn actor_of(figure: &Figure, strip: Option<f64>) -> Actor {
     actor
 }
 
-fn check(land: &Land, actor: Actor, ticks: &[Tick], (rate, written): (f64, Written)) -> Report {
+/// How a game logs.
+#[derive(Clone, Copy, Debug)]
+struct Log {
+    rate: f64,
+    written: Written,
+    /// Whether y counts up from the stage's bottom.
+    is_up: bool,
+    /// Whether it tells that pictures are never flipped.
+    never_flips: bool,
+}
+
+impl Log {
+    fn new(rate: f64, written: Written) -> Log {
+        Log { rate, written, is_up: false, never_flips: false }
+    }
+
+    /// A place as it comes out of the log: y down.
+    fn place(&self, (x, y): Spot, stage: &Stage) -> Point {
+        match self.is_up {
+            false => self.written.of((x, y)),
+            true => {
+                let up = self.written.of((x, stage.size.y - y));
+                Point::new(up.x, stage.size.y - up.y)
+            }
+        }
+    }
+}
+
+fn check(land: &Land, actor: Actor, ticks: &[Tick], log: Log) -> Report {
+    let rate = log.rate;
     let (stage, actors, settings) = (land.stage(), [actor], Settings::default());
     let layers = Layers {
         names: ["ground", "ledge", "hero"].map(String::from).to_vec(),
         masks: vec![LayerSet::NONE, LayerSet::NONE, LayerSet::of(0).or(LayerSet::of(1))],
         ..Layers::default()
     };
-    let input = CheckInput { tick_rate: rate, ..CheckInput::new(&stage, &actors, &layers, &settings) };
+    let y_axis = if log.is_up { YAxis::Up } else { YAxis::Down };
+    let input = CheckInput { tick_rate: rate, y_axis, ..CheckInput::new(&stage, &actors, &layers, &settings) };
     let mut checker = Checker::new(input);
     for (number, tick) in ticks.iter().enumerate() {
         let states = [tick.drops.then_some("drop"), tick.is_warped.then_some("warped")];
         let sample = Sample {
             label: "hero".into(),
             actor: ActorIndex(0),
-            at: written.of(tick.at),
+            at: log.place(tick.at, &stage),
             facing: if tick.right { Facing::Right } else { Facing::Left },
             animation: actors[0].find(tick.animation).unwrap(),
             frame: 0,
             states: states.into_iter().flatten().map(String::from).collect(),
-            flipped_art: None,
+            flipped_art: log.never_flips.then_some(false),
             grounded: None,
             velocity: None,
             via: Vec::new(),
@@ -201,10 +253,11 @@ fn right_play_of_another_game_draws_hardly_anything() {
         let figures = figures();
         let (figure, sort) = (&figures[seed % 4], SORTS[seed / 4 % 4]);
         let (rate, written) = (RATES[seed / 16 % 3], WRITTEN[seed / 48 % 3]);
+        let is_up = seed / 144 % 2 == 1;
         let strip = STRIPS[dice.below(3) as usize];
         let land = Land::new(sort, &mut dice);
         let ticks = Game::new(&land, figure.clone(), rate, &mut dice).play(TICKS, &mut dice);
-        let report = check(&land, actor_of(figure, strip), &ticks, (rate, written));
+        let report = check(&land, actor_of(figure, strip), &ticks, Log { is_up, ..Log::new(rate, written) });
         played += ticks.len();
         let found = report.findings.iter().filter(|finding| finding.severity >= Severity::Warn);
         let mut count = 0;
@@ -234,6 +287,7 @@ fn right_play_of_another_game_draws_hardly_anything() {
             format!("body {}", figure.name),
             format!("stage {sort:?}"),
             format!("strip {strip:?}"),
+            format!("y {}", if is_up { "up" } else { "down" }),
         ];
         for key in keys {
             let known = by.entry(key).or_default();

@@ -1,5 +1,6 @@
 //! caught_rising: a one-way platform stopped or lifted a body that should have passed.
 
+use crate::actor::Shape;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -7,7 +8,7 @@ use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
-use crate::geometry::{Point, TOUCH, Vec2, extent_along};
+use crate::geometry::{Point, TOUCH, Vec2, extent_along, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::OneWay;
 use crate::world::{OneWayIndex, Thing};
@@ -193,6 +194,8 @@ struct Measures {
     far: f64,
     moved: f64,
     speed: f64,
+    /// Whether the body, clear of it before and now, meets the platform a little further along the direction.
+    meets_end: bool,
     /// Middle of what body and platform share across the direction, and how much that is.
     middle: f64,
     shared: f64,
@@ -220,6 +223,8 @@ fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
     // Games that move by small parts stop up to one of them short.
     let room = near.max(step.slack);
     let arrived = (of.leading - of.near).abs() <= room && of.old_leading <= of.near + near;
+    // The shoulder of a round body may meet its end.
+    let arrived = arrived || of.meets_end;
     if of.speed > jolt && lost > jolt && arrived {
         return Some(Caught::Stopped { lost });
     }
@@ -227,6 +232,16 @@ fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
     let is_on_top = (of.trailing - of.far).abs() <= near;
     let lifted = below > step.rough() && is_on_top && of.moved > of.speed.max(0.0) + jolt;
     lifted.then_some(Caught::Lifted { below })
+}
+
+fn meets_end(step: &Step<'_>, platform: &OneWay, way: Vec2) -> bool {
+    let others = &platform.outline.pieces;
+    let (Some(before), Some(old)) = (step.before(), step.old_body) else { return false };
+    let depth = |shape: &Shape, at: Point| overlap_depth(&shape.pieces, at.to_vec2(), others);
+    let (now, room) = (step.now().at, step.near().max(step.slack));
+    depth(old, before.at) <= step.touch()
+        && depth(step.body, now) <= step.touch()
+        && depth(step.body, now + way * room) > TOUCH
 }
 
 fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
@@ -256,6 +271,7 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
         far,
         moved: motion.dot(way),
         speed: last.dot(way),
+        meets_end: meets_end(step, platform, way),
         middle: f64::midpoint(low, high),
         shared: high - low,
     })

@@ -11,7 +11,8 @@ use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
 use crate::rule::{RuleText, Severity, Spec, Unit};
-use crate::world::{SolidIndex, Thing};
+use crate::stage::Outline;
+use crate::world::{SolidIndex, Thing, UPWARDS};
 
 #[derive(Debug, Default)]
 pub(crate) struct Hanging {
@@ -74,7 +75,7 @@ impl TakeRule for Hanging {
             return;
         }
         let Some(rest) = *known else { return };
-        let is_felt = step.pose().strip_below().is_some() && look.seat.ground.now.carries;
+        let is_felt = step.pose().strip_below().is_some() && look.seat.ground.now.is_firm;
         if now.tick < rest.tick + held(step) || is_felt {
             return;
         }
@@ -141,7 +142,10 @@ fn by_a_part(look: &Look<'_, '_>) -> Option<Seen> {
 /// Whether pieces of the body rest on anything themselves.
 fn stands(look: &Look<'_, '_>, pieces: &[Convex]) -> bool {
     let at = lowered(look.step);
-    look.floors().supports(look.step).any(|outline| deepest_overlap(pieces, at, &outline.pieces).is_some())
+    // A side that it touches by a hair carries nothing.
+    let carries =
+        |outline: &Outline| deepest_overlap(pieces, at, &outline.pieces).is_some_and(|(o, ..)| o.push.y < UPWARDS);
+    look.floors().supports(look.step).any(carries)
 }
 
 fn lowered(step: &Step<'_>) -> Vec2 {

@@ -10,7 +10,8 @@ use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;
 use crate::rule::{RuleText, Severity, Spec, Unit};
-use crate::world::{SolidIndex, Thing};
+use crate::stage::Outline;
+use crate::world::{SolidIndex, Strip, Thing};
 
 /// What goes up or down by less is near the top of a jump, px a tick at 60 ticks a second.
 const FLIGHT: f64 = 1.5;
@@ -106,6 +107,9 @@ impl TakeRule for MidairStop {
     }
 }
 
+/// What pushes up by more, of 1, is no side.
+const LEANS: f64 = 0.1;
+
 /// A body in the air that lost both speeds on this step beside a side.
 fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let step = look.step;
@@ -115,15 +119,23 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let says_air = !step.now().is_off_foot && step.now().grounded != Some(true);
     let is_flying = says_air && !ground.now.is_firm && before.animation == step.now().animation;
     let least = (FLIGHT * step.pace).max(3.0 * step.grain);
+    let upright = if last.y.abs() < least && last.y * earlier.y > 0.0 { earlier.y } else { last.y };
     // The step that meets the side may have been a short one.
     let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };
-    let is_stop = motion.hypot() <= 0.25 * last.hypot() && last.y.abs() >= least && across.abs() >= least * 0.5;
+    let is_stop = motion.hypot() <= 0.25 * last.hypot() && upright.abs() >= least && across.abs() >= least * 0.5;
     if !(is_flying && is_stop) {
         return None;
     }
     let front = fronts(look, across.signum(), (0.0 - motion.x * across.signum()).max(0.0)).into_iter().next()?;
-    let on = step.now().at + Vec2::new(0.0, last.y.signum() * last.y.abs().min(ROOM));
-    look.has_room(on).then_some(Stopped { way: step.way, solid: front.solid, lost: last.y })
+    let on = step.now().at + Vec2::new(0.0, upright.signum() * upright.abs().min(ROOM));
+    // A round foot may have landed on a corner, which no side does: not quite upright is enough.
+    let landed = Strip::new(&step.old_body?.pieces, step.near());
+    let is_under =
+        |outline: &Outline| landed.overlap(before.at, outline).is_some_and(|found| found.push.y < 0.0 - LEANS);
+    if look.floors().supports(step).any(is_under) {
+        return None;
+    }
+    look.has_room(on).then_some(Stopped { way: step.way, solid: front.solid, lost: upright })
 }
 
 fn report<'a>(look: &Look<'_, 'a>, stopped: Stopped, out: &mut Ledger<'a, f64>) {

@@ -7,7 +7,7 @@ use crate::check::seams::{AtSeam, at_seam};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::thin_parts::{THIN, ThinParts};
-use crate::check::walk::{AHEAD, Front, Walk, fronts, is_cut_short, stopped};
+use crate::check::walk::{AHEAD, COARSE, Front, Walk, fronts, is_cut_short, stopped};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
@@ -229,9 +229,6 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
         seen: Seen::Edge { walk, height: front.height },
     })
 }
-
-/// Places written in steps beyond this, px, are written coarsely.
-const COARSE: f64 = 0.2;
 
 /// Only thin pieces meet what is ahead, the rest having room for the step that was lost.
 fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> {
