@@ -9,6 +9,7 @@
 )]
 
 mod alone;
+mod in_the_air;
 #[path = "../play/mod.rs"]
 mod play;
 mod scene;
@@ -26,7 +27,7 @@ const SEEDS: u64 = 300;
 type Plant = fn(&mut Scene, &mut Random) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
-const PLANTS: [(&str, &str, Plant); 32] = [
+const PLANTS: [(&str, &str, Plant); 34] = [
     ("embedded", "moved", alone::embedded),
     ("embedded", "turned", alone::turned),
     ("embedded", "by a state", alone::state),
@@ -54,6 +55,8 @@ const PLANTS: [(&str, &str, Plant); 32] = [
     ("art_in_wall", "", alone::art_in_wall),
     ("facing_split", "", alone::facing_split),
     ("ghost_pair", "", together::ghost_pair),
+    ("midair_stop", "", in_the_air::stopped_at_a_side),
+    ("hanging", "", in_the_air::hanging),
     ("repeat_hit", "no mend", together::repeat_hit),
     ("nothing_met", "y up", wired::y_up),
     ("nothing_met", "top left", wired::top_left),
