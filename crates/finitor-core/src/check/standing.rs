@@ -132,8 +132,8 @@ impl<'a> Floors<'_, 'a> {
         let (mut least, mut rest): (Option<Off>, Option<f64>) = (None, None);
         // Over a floor by less than places are rounded it rests on it; a side that it touches carries nothing.
         let across = sensor.map_or(body, |sensor| sensor.bounds() + at.to_vec2());
-        let window = about_bottom(step, across, step.touch());
         let is_coarse = step.grain > 0.0;
+        let window = about_bottom(step, across, if is_coarse { step.touch() } else { 0.0 - HAIR });
         for outline in self.supports(step) {
             let found = strip.overlap(at, outline);
             let is_felt = found.is_some_and(|found| sensor.is_some() || found.push.y < UPWARDS);

@@ -150,7 +150,12 @@ impl<'a> Step<'a> {
     /// Whether it goes no faster across than things walk and run: what is faster dashes, and a dash holds its height.
     pub(crate) fn is_on_foot(&self) -> bool {
         let across = self.motion().map_or(0.0, |motion| motion.x.abs());
-        self.may_stand() && across <= RUN * self.pace
+        self.may_stand() && across <= self.run()
+    }
+
+    /// What is faster across dashes, px a tick.
+    pub(crate) fn run(&self) -> f64 {
+        RUN * self.pace
     }
 
     /// How far two things may be apart, or in each other, that touch: places are no nearer than they are written.

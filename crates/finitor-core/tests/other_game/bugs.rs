@@ -135,7 +135,10 @@ fn shows(seen: &Seen, ticks: &[Tick], made: &Made) -> bool {
         Bug::UndoesBoth => {
             let least = (1.55 * pace).max(if made.written == Written::Whole { 4.5 } else { 0.0 });
             let (before, earlier) = (moved(at - 1), moved(at - 2));
-            before.1.abs() > least
+            // Of slow rises gravity takes as much.
+            let jolt = pace.max(1.0).powi(2) + if made.written == Written::Whole { 2.1 } else { 0.05 };
+            (before.1 > 0.0 || moved(at).1 - before.1 > jolt && 0.0 - before.1 > jolt)
+                && before.1.abs() > least
                 && before.0.abs() > least * 0.6
                 && earlier.0.abs() > least * 0.6
                 && same(at - 1, at + 2)

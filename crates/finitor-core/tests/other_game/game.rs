@@ -201,7 +201,8 @@ impl<'l> Game<'l> {
         }
         if self.on_ground {
             // Up a slope, or an edge.
-            let most = (most - *lifted).min(most.max(by.abs() * 1.1));
+            let most =
+                (most - *lifted).min(if self.has(Bug::StepsUpAnything) { most } else { STEP.max(by.abs() * 1.1) });
             if !self.blocked((to.0, to.1 - most)) && !self.blocked((self.at.0, self.at.1 - most)) {
                 let (mut free, mut full) = (most, 0.0);
                 for _ in 0..30 {

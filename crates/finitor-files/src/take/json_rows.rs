@@ -105,6 +105,9 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
                     into.push(';');
                 }
             }
+            Some(other) if key == "via" => {
+                return Err((format!("via is {other}; expected places, such as [[96, 200], [96, 188]]"), None));
+            }
             Some(other) => return Err((format!("{key} is {other}; expected a word"), None)),
         }
         Ok(())

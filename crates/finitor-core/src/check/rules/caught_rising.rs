@@ -90,7 +90,8 @@ impl TakeRule for CaughtRising {
             means: "A one-way platform stopped or lifted a body that moved along its pass direction, or that came in \
                     from the side.",
             matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
-            measured: "Stopped: the body ends a step with its leading side at the platform's near side, having lost more \
+            measured: "Stopped: the body ends a step with its leading side at the platform's near side, or a shoulder at the \
+                       platform's end, having lost more \
                        than 1 px a tick of its speed, and goes no further on the next; the figure is the speed lost. Lifted: the body ends a step on \
                        top and stays there, was not wholly past the platform before it, and moved more than 1 px further than \
                        its speed explains; the figure is how far it was still below the top before.",

@@ -29,7 +29,8 @@ impl TakeRule for Hover {
                        check.slack) meets something that its body detects, for seven ticks on end at the same height \
                        without falling faster: walks bob, and hops have a top. The figure is the least upright distance \
                        from the lowest opaque row to the surface under it. It counts beyond check.hover.",
-            fix: "Move the body's bottom up to the lowest opaque row; or end the fall at the surface.",
+            fix: "Move the body's bottom up to the lowest opaque row; or end the fall at the surface; or narrow a strip that \
+                  stands on what is beside the body.",
             drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
         },
     };

@@ -46,7 +46,8 @@ impl TakeRule for MidairStop {
             matters: "Jumps along walls catch at corners and at the seams of tiles, and the actor hangs there for a moment.",
             measured: "Without ground before or after it, the body lost three quarters of its speed on both axes in a \
                        tick, touches a side in front, has a px of room to go on up or down, keeps its animation, and does not \
-                       rise on the tick after. What takes hold of walls by right changes its animation. The figure is \
+                       rise on the tick after. Of a rise, what gravity takes is left out; who dashes, and a round foot that \
+                       lies on a corner, are silent. What takes hold of walls by right changes its animation. The figure is \
                        the upright speed lost, px a tick.",
             fix: "Take back the motion on each axis by itself: what meets a side keeps its rise or fall.",
             drawing: "        ####\n   [ ]->####\n    ^   ####   hangs here\n",
@@ -119,7 +120,16 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let says_air = !step.now().is_off_foot && step.now().grounded != Some(true);
     let is_flying = says_air && !ground.now.is_firm && before.animation == step.now().animation;
     let least = (FLIGHT * step.pace).max(3.0 * step.grain);
-    let upright = if last.y.abs() < least && last.y * earlier.y > 0.0 { earlier.y } else { last.y };
+    // The step that meets the side may have been a short one; of a rise gravity makes short ones.
+    let upright = if last.y < least && last.y > 0.0 { earlier.y } else { last.y };
+    // What is left of a rise at its top gravity takes.
+    if upright < 0.0 && motion.y - upright <= step.jolt() + 2.0 * step.grain {
+        return None;
+    }
+    // Who dashes holds its height.
+    if last.x.abs().max(earlier.x.abs()) > step.run() {
+        return None;
+    }
     // The step that meets the side may have been a short one.
     let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };
     let is_stop = motion.hypot() <= 0.25 * last.hypot() && upright.abs() >= least && across.abs() >= least * 0.5;

@@ -87,7 +87,7 @@ impl TakeRule for Snagged {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let (step, ground) = (look.step, &look.seat.ground);
         let known = self.stops.of(step.instance());
-        let is_grounded = ground.was_carried && ground.now.carries;
+        let is_grounded = ground.was_carried && ground.now.is_firm;
         if step.motion().is_none() || !is_grounded || !step.may_stand() || step.now().is_dropping {
             *known = None;
             return;

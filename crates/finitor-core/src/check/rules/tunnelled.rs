@@ -43,7 +43,7 @@ impl TakeRule for Tunnelled {
             measured: "The old shape is swept straight from the old place to the new one, exactly; two bodies are swept \
                        by their motion against each other. It counts when the body gets deeper than check.slack on the \
                        way and also when the step is taken axis by axis, in either order: games that move so go round \
-                       corners that the straight line cuts. The figure is the greatest depth on the way.",
+                       corners that the straight line cuts. Where the take tells the way (via) that one is swept. The figure is the greatest depth on the way.",
             fix: "Sweep the motion and stop at the first touch given, keep steps under the length given, or thicken \
                   what was passed.",
             drawing: "   [ ]  tick 76\n    |\n  ==|=========   no tick shows it\n    v\n   [ ]  tick 77\n",

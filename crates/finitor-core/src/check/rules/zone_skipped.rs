@@ -33,7 +33,8 @@ impl TakeRule for ZoneSkipped {
             matters: "Deaths, goals and events fail to fire, but only at full speed.",
             measured: "The old shape is swept straight from the old place to the new one, exactly. It counts when it gets \
                        deeper than check.slack into the zone on the way, also when the step is taken axis by axis, in \
-                       either order, and overlaps it at neither end. The figure is the greatest depth on the way.",
+                       either order, and overlaps it at neither end. Where the take tells the way (via) that one is swept. \
+                       The figure is the greatest depth on the way.",
             fix: "Make the zone at least as thick as given along the motion, or keep steps under the length given.",
             drawing: "        :zone:\n   [ ] -:----:-> [ ]\n        :    :\n",
         },
