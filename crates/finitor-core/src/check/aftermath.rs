@@ -1,6 +1,6 @@
 //! Which finding follows from which: one fault often leads to others, and only the first is to be mended.
 
-use super::ledger::{Key, With};
+use super::ledger::{RootCase, With};
 use super::step::InstanceIndex;
 use crate::rule::{Rule, Severity};
 
@@ -9,14 +9,6 @@ const AFTERMATH: f64 = 9.0;
 
 /// A body that has stood nowhere since is lost by a fault for as long, in the same ticks.
 const LOST: f64 = 600.0;
-
-/// The case from which another one follows.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct RootCase<'a> {
-    pub(crate) rule: Rule,
-    pub(crate) key: Key<'a>,
-    pub(crate) first: u64,
-}
 
 /// A case as far as it matters to what follows from what.
 #[derive(Clone, Debug)]
@@ -151,6 +143,7 @@ mod tests {
     use super::*;
     use crate::book;
     use crate::check::Report;
+    use crate::check::ledger::Key;
     use crate::check::rules::SPECS;
     use crate::stage::Stage;
     use crate::testing::{Row, at, check, hero, path, solid, stage};

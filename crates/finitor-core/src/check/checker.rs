@@ -4,6 +4,7 @@ use super::CheckInput;
 use super::look::Track;
 use super::pass::Pass;
 use super::report::{Gap, Report, Written};
+use super::retrial::breaks_another_rule;
 use super::step::{FINE, InstanceIndex, Moment, Way};
 use super::swings::{Fighter, Swings};
 use super::take_rule::Scene;
@@ -105,7 +106,7 @@ impl<'a> Checker<'a> {
         let mut ways = std::mem::take(&mut self.ways);
         ways.clear();
         ways.extend(samples.iter().enumerate().map(|(index, sample)| self.way(tick, index, sample)));
-        let scene = Scene { input: &input, world: &self.world, labels: &self.labels };
+        let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         self.pass.judge(&scene, &ways, samples);
         if samples.len() > 1 {
             let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way: *way, sample });
@@ -145,7 +146,7 @@ impl<'a> Checker<'a> {
     /// continue. `None` where there is nothing.
     pub fn drain(&mut self, tick: u64) -> Option<Report> {
         let input = self.input;
-        let scene = Scene { input: &input, world: &self.world, labels: &self.labels };
+        let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         let findings = sorted(self.pass.rules.drain(&scene, tick));
         let events = std::mem::take(&mut self.pass.zones.events);
         let hits = std::mem::take(&mut self.swings.hits);
@@ -163,7 +164,7 @@ impl<'a> Checker<'a> {
             .iter()
             .flat_map(|(label, instance)| self.pass.track(*instance).visits.stays(&self.world, label));
         let stays = stays.collect();
-        let scene = Scene { input: &input, world: &self.world, labels: &self.labels };
+        let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         self.pass.end(&scene, self.last_tick);
         let mut findings = sorted(self.pass.rules.finish(&scene));
         follow_from_nothing_met(&mut findings);

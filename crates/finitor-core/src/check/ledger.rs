@@ -1,9 +1,9 @@
 //! Joining what a rule sees on single ticks into cases with spans.
 
-use super::aftermath::RootCase;
 use super::step::{InstanceIndex, Way};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2};
+use crate::rule::Rule;
 use crate::world::{Thing, ZoneIndex};
 
 /// The other side of a fault.
@@ -26,6 +26,21 @@ pub(crate) enum With<'a> {
 pub(crate) struct Key<'a> {
     pub(crate) instance: InstanceIndex,
     pub(crate) with: With<'a>,
+}
+
+/// The case from which another one follows.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct RootCase<'a> {
+    pub(crate) rule: Rule,
+    pub(crate) key: Key<'a>,
+    pub(crate) first: u64,
+}
+
+/// A fault of a single rule between two things.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Told<'a> {
+    pub(crate) rule: Rule,
+    pub(crate) key: Key<'a>,
 }
 
 /// What a rule saw on a tick, as plain values; words are made of them when the case is over.

@@ -39,7 +39,7 @@ impl<'a> Pass<'a> {
         Pass { tracks: Vec::new(), lists, zones, rules: TakeRules::new(settings) }
     }
 
-    /// Adds an instance, on a stage with so many zones.
+    /// Adds an instance, on a stage with this number of zones.
     pub(crate) fn add_instance(&mut self, zones: usize) -> InstanceIndex {
         self.tracks.push(Track::new(zones));
         InstanceIndex(self.tracks.len() - 1)
@@ -195,7 +195,7 @@ impl Track {
         if is_put || (seat.ground.now.standing.is_some() && !self.contacts.is_inside(seat.way.now.tick)) {
             self.settled = Some(seat.way.now.tick);
         }
-        self.gap.see(seat);
+        self.gap.see(seat.ground.now.rest, [seat.motion, seat.way.last_move]);
         self.earlier_move = self.last_move;
         (self.before, self.last_move) = (Some(seat.way.now), seat.motion);
         (self.standing, self.is_carried) = (seat.ground.now.standing, seat.ground.now.carries);

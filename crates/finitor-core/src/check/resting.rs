@@ -1,11 +1,11 @@
 //! The gap that a game keeps between resting bodies and the ground, found in a take.
 
-use super::look::Seat;
+use crate::geometry::Vec2;
 
 /// Two gaps no further apart are one, px.
 const SAME: f64 = 0.005;
 
-/// A body must rest for so many ticks of a game with 60 a second, before anything is said of its gap.
+/// For how long a body must rest before anything is said of its gap, ticks of a game with 60 a second.
 const LEAST: f64 = 30.0;
 
 /// A wider gap is no small one, px.
@@ -28,12 +28,10 @@ pub(crate) struct RestingGap {
 }
 
 impl RestingGap {
-    /// Takes in a tick.
-    pub(crate) fn see(&mut self, seat: &Seat<'_>) {
-        let still = |motion: Option<crate::geometry::Vec2>| motion.is_some_and(|motion| motion.y.abs() <= SAME);
-        let Some(gap) = seat.ground.now.rest.filter(|_| still(seat.motion) && still(seat.way.last_move)) else {
-            return;
-        };
+    /// Takes in how far above the ground an instance is on a tick, where ground is under it, and its last two motions.
+    pub(crate) fn see(&mut self, above: Option<f64>, motions: [Option<Vec2>; 2]) {
+        let still = |motion: Option<Vec2>| motion.is_some_and(|motion| motion.y.abs() <= SAME);
+        let Some(gap) = above.filter(|_| motions.into_iter().all(still)) else { return };
         self.rested += 1;
         let is_same = (gap - self.candidate).abs() <= SAME;
         if self.lead == 0 {

@@ -1,17 +1,10 @@
 //! A step asked again as a fix would have it: what would the other rules say?
 
-use super::ledger::Key;
+use super::ledger::Told;
 use super::pass::Pass;
 use super::step::{InstanceIndex, Moment, Way};
 use super::take_rule::Scene;
-use crate::rule::{Rule, Severity};
-
-/// A fault of a single rule between two things.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct Told<'a> {
-    pub(crate) rule: Rule,
-    pub(crate) key: Key<'a>,
-}
+use crate::rule::Severity;
 
 /// Whether a step that ends otherwise than it did breaks a rule, as a warning or an error, that it did not break as it was.
 ///
@@ -29,7 +22,7 @@ pub(crate) fn breaks_another_rule(scene: &Scene<'_, '_>, way: Way, instead: Mome
     told.iter().any(|told| !known.contains(told))
 }
 
-/// What is told of a step that ends so.
+/// The faults of a step that ends so.
 fn told<'a>(scene: &Scene<'_, 'a>, way: Way, end: Moment) -> Vec<Told<'a>> {
     let mut pass = Pass::new(scene.input.settings);
     let instance = pass.add_instance(scene.world.stage().zones.len());

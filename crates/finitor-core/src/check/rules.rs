@@ -5,8 +5,8 @@
 
 use super::CheckInput;
 use super::aftermath::Aftermath;
+use super::ledger::Told;
 use super::look::{Look, Pair, Track};
-use super::retrial::Told;
 use super::settings::Settings;
 use super::step::{InstanceIndex, Way};
 use super::swings::SwingEvent;

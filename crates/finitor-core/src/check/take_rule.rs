@@ -1,9 +1,8 @@
 //! What a rule for takes is, and how one runs.
 
-use super::aftermath::{Aftermath, Begun, RootCase};
-use super::ledger::{Case, Key, Ledger, With};
+use super::aftermath::{Aftermath, Begun};
+use super::ledger::{Case, Key, Ledger, RootCase, Told, With};
 use super::look::{Look, Pair};
-use super::retrial::{Told, breaks_another_rule};
 use super::settings::MERGE_GAP;
 use super::step::{InstanceIndex, Moment, Step, Way};
 use super::swings::SwingEvent;
@@ -80,7 +79,12 @@ pub(crate) struct Scene<'t, 'a> {
     pub(crate) world: &'t World<'a>,
     /// The labels of the instances met.
     pub(crate) labels: &'t [String],
+    /// Asks all rules about a step that ends otherwise.
+    pub(crate) breaks_another_rule: Retrial,
 }
+
+/// Whether a step that ends otherwise than it did breaks a rule that it did not break as it was.
+pub(crate) type Retrial = for<'s, 't, 'a> fn(&'s Scene<'t, 'a>, Way, Moment) -> bool;
 
 impl<'a> Scene<'_, 'a> {
     /// A place as the take counts it.
@@ -116,7 +120,7 @@ impl<'a> Scene<'_, 'a> {
 
     /// Whether a step breaks no other rule if it ends otherwise.
     pub(crate) fn may_end_as(&self, step: &Step<'_>, end: Moment) -> bool {
-        !breaks_another_rule(self, step.way, end)
+        !(self.breaks_another_rule)(self, step.way, end)
     }
 
     /// Whether a step breaks no other rule with the frame of the tick before.

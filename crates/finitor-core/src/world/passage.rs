@@ -131,11 +131,14 @@ impl<'a> Path<'a> {
 /// How far a body must be lifted at a place to be clear of a thing; `None` where a few lifts are not enough.
 fn lift_needed(pieces: &[Convex], at: Vec2, others: &[&[Convex]]) -> Option<f64> {
     const LIFTS: usize = 8;
+    /// What solvers leave a body in the ground, px.
+    const HAIR: f64 = 1e-4;
     let mut lift = 0.0;
     for _ in 0..LIFTS {
         let place = at - Vec2::new(0.0, lift);
         let overlaps = others.iter().filter_map(|thing| Some((deepest_overlap(pieces, place, thing)?, *thing)));
         let deepest = overlaps.max_by(|a, b| a.0.0.depth.total_cmp(&b.0.0.depth));
+        let deepest = deepest.filter(|((found, ..), _)| found.depth > HAIR);
         let Some(((_, own, other), thing)) = deepest else { return Some(lift) };
         let (own, other) = (&pieces[own], &thing[other]);
         // Upwards it is out of it once the sweep is.

@@ -46,7 +46,7 @@ fn ending(ticks: &[Tick], tick: usize, at: (f64, f64), rest: usize) -> Vec<Tick>
 
 type Told = (&'static str, String);
 
-/// What is told from a tick on.
+/// The findings from a tick on.
 fn told(report: &Report, from: usize) -> Vec<Told> {
     let of = |finding: &Finding| {
         let place = finding.in_take().unwrap();

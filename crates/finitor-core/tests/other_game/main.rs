@@ -230,7 +230,7 @@ fn is_by_the_pole(land: &Land, figure: &Figure, ticks: &[Tick], finding: &Findin
     };
     // By less than a px a body may have stepped up by its pole.
     let rests =
-        |part: &Flat| meets(part, (0.0, 0.5)) && !(meets(part, (0.0, 0.0)) && !meets(part, (0.0 - way * 0.01, 0.5)));
+        |part: &Flat| meets(part, (0.0, 0.5)) && (!meets(part, (0.0, 0.0)) || meets(part, (0.0 - way * 0.01, 0.5)));
     if meets(pole, (0.0, 1.0)) && !rests(&figure.tall[0]) {
         return true;
     }

@@ -98,12 +98,7 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
                 }
             }
             Some(Value::Array(list)) if key == "via" => {
-                for place in list {
-                    let numbers = place.as_array().map(|place| place.iter().map(Value::to_string));
-                    let text = numbers.map(|numbers| numbers.collect::<Vec<_>>().join(" "));
-                    into.push_str(&text.unwrap_or_else(|| place.to_string()));
-                    into.push(';');
-                }
+                into.push_str(&list.iter().map(place).collect::<Vec<String>>().join(";"));
             }
             Some(other) if key == "via" => {
                 return Err((format!("via is {other}; expected places, such as [[96, 200], [96, 188]]"), None));
@@ -132,4 +127,12 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     let velocity = super::velocity(speed("vx")?, speed("vy")?);
     let Words { actor, facing, animation, frame, states, via } = words;
     Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity, via })
+}
+
+/// `[96, 200]` as `96 200`; anything else as it is.
+fn place(value: &Value) -> String {
+    match value.as_array() {
+        Some(numbers) => numbers.iter().map(Value::to_string).collect::<Vec<String>>().join(" "),
+        None => value.to_string(),
+    }
 }
