@@ -231,6 +231,9 @@ impl<'a> Step<'a> {
 
     /// The same around a way with turns.
     pub(crate) fn swept_by(&self, via: &[Point]) -> Rect {
+        if via.is_empty() {
+            return self.swept_box();
+        }
         let old = self.old_body.unwrap_or(self.body).bounds().union(self.body.bounds());
         via.iter().fold(self.swept_box(), |swept, at| swept.union(old + at.to_vec2()))
     }
@@ -283,7 +286,7 @@ impl<'a> Step<'a> {
         let all = self.pose().strip_below().map_or(swept, |strip| swept.union(strip.bounds() + at));
         let art = self.pixels();
         let all = if art.runs().is_empty() { all } else { all.union(art.bounds() + at) };
-        all.inflate(self.slack, self.slack)
+        all.inflate(self.near(), self.slack)
     }
 
     /// The body's overlap now with something still.

@@ -115,6 +115,10 @@ const LEANS: f64 = 0.1;
 fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let step = look.step;
     let (motion, last, earlier) = (step.motion()?, step.way.last_move?, step.way.earlier_move?);
+    // Most go on, and are asked nothing else.
+    if motion.hypot2() * 16.0 > last.hypot2() {
+        return None;
+    }
     let ground = &look.seat.ground;
     let before = step.before()?;
     let says_air = !step.now().is_off_foot && step.now().grounded != Some(true);
@@ -132,7 +136,7 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     }
     // The step that meets the side may have been a short one.
     let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };
-    let is_stop = motion.hypot() <= 0.25 * last.hypot() && upright.abs() >= least && across.abs() >= least * 0.5;
+    let is_stop = upright.abs() >= least && across.abs() >= least * 0.5;
     if !(is_flying && is_stop) {
         return None;
     }
