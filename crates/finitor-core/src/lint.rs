@@ -19,4 +19,5 @@ pub use facts::{
 pub(crate) use rules::SPECS;
 pub use rules::{lint_actor, lint_animation, lint_layers, lint_stage};
 pub use still_rule::StillFinding;
+pub use strips::STRIP_INSET;
 pub use turning::{Turn, TurnedShape, turned_shapes, turns};

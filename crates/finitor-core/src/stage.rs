@@ -74,6 +74,12 @@ impl Passes {
     pub const WORDS: [(&'static str, Passes); 4] =
         [("up", Passes::Up), ("down", Passes::Down), ("left", Passes::Left), ("right", Passes::Right)];
 
+    /// The axis across the way, world space.
+    pub(crate) fn across(self) -> Vec2 {
+        let way = self.direction();
+        Vec2::new(way.y.abs(), way.x.abs())
+    }
+
     /// The way as a unit vector, world space.
     pub fn direction(self) -> Vec2 {
         match self {

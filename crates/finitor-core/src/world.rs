@@ -11,9 +11,9 @@ mod passage;
 mod room;
 
 pub(crate) use body::Body;
-pub(crate) use ground::{Stretch, Strip, UPWARDS, has_surface, highest_surface};
+pub(crate) use ground::{HAIR, Stretch, Strip, UPWARDS, has_surface, highest_surface};
 pub(crate) use index::{Near, NearThings};
 pub use index::{OneWayIndex, SolidIndex, Thing, World, ZoneIndex};
-pub(crate) use one_way::{Approach, stands_over, stops};
+pub(crate) use one_way::{Approach, shared_across, stands_over, stops};
 pub(crate) use passage::{Path, Through, is_always_shown};
 pub(crate) use room::{Cut, cut_needed};

@@ -1,5 +1,6 @@
 //! Starter actor files: what can be said of art at first sight, as a file to go on from.
 
+use finitor_core::lint::STRIP_INSET;
 use std::fmt::Write;
 
 /// Where the pivot is.
@@ -213,7 +214,7 @@ impl Starter {
         // An inset must leave a narrow body's strip some length.
         if !matches!(self.body, StarterBody::Box([_, _, width, _]) if width < 4.0) {
             line(&mut text, "ends", "\"shape\"", "with the body's foot, not with its arms");
-            line(&mut text, "inset", "0.25", "so that no wall beside the body touches it");
+            line(&mut text, "inset", &STRIP_INSET.to_string(), "so that no wall beside the body touches it");
         }
         text
     }

@@ -77,13 +77,14 @@ struct Of<'a> {
 impl SummaryResult {
     /// Of takes that were checked.
     pub fn new(takes: &[CheckedTake]) -> SummaryResult {
-        let roots: Vec<Of<'_>> = takes.iter().flat_map(roots_of).collect();
+        let by_take: Vec<Vec<Of<'_>>> = takes.iter().map(roots_of).collect();
+        let roots = by_take.concat();
         let mut rules: Vec<(Severity, RuleSummary)> =
             book::take_rules().filter_map(|rule| of_rule(&roots, rule)).collect();
         rules.sort_by(|a, b| b.0.cmp(&a.0).then(b.1.findings.cmp(&a.1.findings)));
         SummaryResult {
             schema: SUMMARY_SCHEMA.to_string(),
-            takes: takes.iter().map(of_take).collect(),
+            takes: takes.iter().zip(&by_take).map(|(take, roots)| of_take(take, roots)).collect(),
             rules: rules.into_iter().map(|(_, rule)| rule).collect(),
         }
     }
@@ -93,8 +94,7 @@ fn roots_of(take: &CheckedTake) -> Vec<Of<'_>> {
     take.report.roots().into_iter().map(|root| Of { take, finding: root.finding }).collect()
 }
 
-fn of_take(take: &CheckedTake) -> TakeSummary {
-    let roots = take.report.roots();
+fn of_take(take: &CheckedTake, roots: &[Of<'_>]) -> TakeSummary {
     let count = |severity: Severity| roots.iter().filter(|root| root.finding.severity == severity).count();
     TakeSummary {
         take: take.name.clone(),

@@ -1,5 +1,6 @@
 //! What each thing near a step is to the body: clear, deep in it, gone through, or being passed.
 
+use super::ledger::Sighting;
 use super::step::Step;
 use crate::finding::Cause;
 use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
@@ -33,6 +34,16 @@ pub(crate) struct Crossing {
     pub(crate) through: Through,
     pub(crate) from: Point,
     pub(crate) motion: Vec2,
+}
+
+impl Crossing {
+    /// What a rule sees of it, the old body on its way.
+    pub(crate) fn sighting<'a, S>(&self, step: &Step<'a>, seen: S) -> Sighting<'a, S> {
+        let Through { depth, at, push, .. } = self.through;
+        let shape = step.old_body.map_or(&step.body.name, |old| &old.name);
+        let tick = step.now().tick;
+        Sighting { tick, figure: depth, at, push, cause: Cause::Moved, shape, way: step.way, seen }
+    }
 }
 
 /// By which way a body came.
@@ -229,7 +240,14 @@ fn entry(world: &World<'_>, step: &Step<'_>, thing: Thing, overlap: Overlap) -> 
 
 /// The body through a thing within the step.
 fn through(world: &World<'_>, step: &Step<'_>, thing: Thing, via: &[Point]) -> ContactState {
-    let found = if via.is_empty() { crossing(world, step, thing) } else { crossing_by(world, step, thing, via) };
+    let found = if via.is_empty() {
+        crossing(world, step, thing)
+    } else {
+        let others = world.pieces(thing);
+        let before = step.before().zip(step.old_body);
+        let depth = before.map_or(0.0, |(before, old)| overlap_depth(&old.pieces, before.at.to_vec2(), others));
+        crossing_by(step, via, others, depth + step.rough())
+    };
     found.map_or(ContactState::Clear, ContactState::Through)
 }
 
@@ -251,30 +269,20 @@ fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Crossing
     (!along_ground).then_some(Crossing { through: found, from: before.at, motion })
 }
 
-/// The same where the take tells the way: through it in the old frame and in the new one, for it is not known where it changed.
-fn crossing_by(world: &World<'_>, step: &Step<'_>, thing: Thing, via: &[Point]) -> Option<Crossing> {
-    let others = world.pieces(thing);
+/// The crossing of some pieces within a step whose turns the take tells, deeper than allowed: in the old frame and in the new
+/// one, for it is not known where it changed.
+pub(crate) fn crossing_by(step: &Step<'_>, via: &[Point], others: &[Convex], allowed: f64) -> Option<Crossing> {
     step.motion()?;
     let (before, old) = (step.before()?, step.old_body?);
-    let allowed = overlap_depth(&old.pieces, before.at.to_vec2(), others) + step.rough();
-    crossing_on(step, &old.pieces, via, others, allowed).filter(|_| {
-        old.pieces == step.body.pieces || crossing_on(step, &step.body.pieces, via, others, allowed).is_some()
-    })
-}
-
-/// The deepest passage through a thing on the straight parts of a way, beyond what is allowed.
-pub(crate) fn crossing_on(
-    step: &Step<'_>,
-    pieces: &[Convex],
-    via: &[Point],
-    others: &[Convex],
-    allowed: f64,
-) -> Option<Crossing> {
-    let legs = Path::legs(pieces, step.before()?.at, via, step.now().at);
-    let crossings = legs.filter_map(|leg| {
-        let through = leg.through(others)?;
-        Some(Crossing { through, from: leg.from, motion: leg.motion })
-    });
-    let deep = crossings.filter(|found| found.through.depth > allowed);
-    deep.max_by(|a, b| a.through.depth.total_cmp(&b.through.depth))
+    let deepest = |pieces: &[Convex]| {
+        let legs = Path::legs(pieces, before.at, via, step.now().at);
+        let crossings = legs.filter_map(|leg| {
+            let through = leg.through(others)?;
+            Some(Crossing { through, from: leg.from, motion: leg.motion })
+        });
+        let deep = crossings.filter(|found| found.through.depth > allowed);
+        deep.max_by(|a, b| a.through.depth.total_cmp(&b.through.depth))
+    };
+    let is_same = old.pieces == step.body.pieces;
+    deepest(&old.pieces).filter(|_| is_same || deepest(&step.body.pieces).is_some())
 }

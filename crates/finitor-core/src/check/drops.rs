@@ -3,7 +3,7 @@
 use super::step::Step;
 use crate::geometry::{TOUCH, Vec2, extent_along};
 use crate::stage::OneWay;
-use crate::world::{Near, OneWayIndex, World};
+use crate::world::{Near, OneWayIndex, World, shared_across};
 
 /// A platform that a drop led through, and the tick on which the body got into it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -77,10 +77,7 @@ impl DropMemory {
 /// Whether a body over a platform has its trailing side past the platform's far side: at its edge, or deeper.
 fn is_under(step: &Step<'_>, platform: &OneWay, far: f64) -> bool {
     let way = platform.passes.direction();
-    let across = Vec2::new(way.y.abs(), way.x.abs());
-    let outline = std::slice::from_ref(&platform.outline.polygon);
-    let at = step.now().at.to_vec2();
-    let (own, theirs) = (extent_along(&step.body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
-    let is_over = own.0.max(theirs.0) < own.1.min(theirs.1) - step.rough();
-    is_over && extent_along(&step.body.polygons, at, way).0 < far - step.rough()
+    let (at, shared) = (step.now().at, shared_across(platform, step.body, step.now().at));
+    let is_over = shared.left < shared.right - step.rough();
+    is_over && extent_along(&step.body.polygons, at.to_vec2(), way).0 < far - step.rough()
 }

@@ -9,7 +9,7 @@ use super::step::{InstanceIndex, Step};
 use super::take_rule::Scene;
 use super::words::{edge_against, px, shift};
 use crate::finding::{Cause, EndAt, Span};
-use crate::geometry::{Convex, Overlap, Point, Vec2, deepest_overlap, overlap_region};
+use crate::geometry::{Convex, Overlap, Point, Vec2, deepest_overlap, overlap_depth, overlap_region};
 use crate::world::{Cut, Path, Thing, cut_needed};
 
 /// A body deeper than the slack in a thing that stops it, on a tick.
@@ -97,17 +97,30 @@ pub(crate) fn edge_move(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside)
     EdgeMove { edge: edge_against(drawn), by: shift(drawn, by), remains, is_part }
 }
 
+/// What is left of a depth where the frame of the tick before is kept: all of it where that breaks another rule.
+pub(crate) fn left_when_kept(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside, depth: f64) -> f64 {
+    if !scene.may_keep_frame(step) {
+        return depth;
+    }
+    let (at, others) = (step.now().at.to_vec2(), scene.world.pieces(inside.thing));
+    step.old_body.map_or(0.0, |old| overlap_depth(&old.pieces, at, others))
+}
+
 /// What is left of a depth that is no fault within the slack.
 pub(crate) fn beyond(depth: f64, slack: f64) -> f64 {
     if depth <= slack { 0.0 } else { depth }
 }
 
+/// A place, and its name: `(460.00, 170.00)`.
+struct Destination {
+    at: Point,
+    name: String,
+}
+
 /// A move that ends an overlap: where to, by what, and what is left then.
 pub(crate) struct WayOut {
     /// Where to; `None` where no place is clear and right.
-    pub(crate) to: Option<Point>,
-    /// `(460.00, 170.00)`.
-    place: String,
+    to: Option<Destination>,
     /// `2.00 px up`.
     pub(crate) by: String,
     pub(crate) remains: f64,
@@ -117,7 +130,7 @@ impl WayOut {
     /// `(460.00, 170.00), 2.00 px up`.
     pub(crate) fn words(&self) -> String {
         match &self.to {
-            Some(_) => format!("{}, {}", self.place, self.by),
+            Some(to) => format!("{}, {}", to.name, self.by),
             None => self.no_place(),
         }
     }
@@ -125,7 +138,7 @@ impl WayOut {
     /// `2.00 px up, to (460.00, 170.00)`.
     pub(crate) fn moved(&self) -> String {
         match &self.to {
-            Some(_) => format!("{}, to {}", self.by, self.place),
+            Some(to) => format!("{}, to {}", self.by, to.name),
             None => self.no_place(),
         }
     }
@@ -136,7 +149,7 @@ impl WayOut {
 
     /// The end of a step that is to end there.
     pub(crate) fn end_of(&self, step: &Step<'_>) -> Option<EndAt> {
-        self.to.map(|to| step.end_at(to))
+        self.to.as_ref().map(|to| step.end_at(to.at))
     }
 }
 
@@ -155,11 +168,11 @@ pub(crate) fn way_out(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside) -
     let found = near.into_iter().chain(back).find(|to| is_right(*to));
     let Some(to) = found else {
         let Overlap { push, depth } = inside.overlap;
-        return WayOut { to: None, place: String::new(), by: shift(push, depth), remains: depth };
+        return WayOut { to: None, by: shift(push, depth), remains: depth };
     };
     let moved = to - now;
     let by = if moved == Vec2::ZERO { px(0.0) } else { shift(moved / moved.hypot(), moved.hypot()) };
-    WayOut { to: Some(to), place: scene.place(to), by, remains: 0.0 }
+    WayOut { to: Some(Destination { at: to, name: scene.place(to) }), by, remains: 0.0 }
 }
 
 /// Where a step first touched what it got into, or anything before that.

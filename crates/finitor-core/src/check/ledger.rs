@@ -145,12 +145,12 @@ impl<'a, S: Clone> Ledger<'a, S> {
         fresh
     }
 
-    /// The tick is over.
-    pub(crate) fn end_tick(&mut self) {
-        if self.has_fresh() {
-            self.fresh().into_iter().for_each(|case| case.is_fresh = false);
-            self.fresh = 0;
+    /// Says what the cases that began on this tick follow from; the tick is over.
+    pub(crate) fn follow(&mut self, root_of: impl Fn(Key<'a>, u64) -> Option<RootCase<'a>>) {
+        for case in self.fresh() {
+            (case.after, case.is_fresh) = (root_of(case.key, case.ticks.first), false);
         }
+        self.fresh = 0;
     }
 
     /// All cases that were not forgotten.

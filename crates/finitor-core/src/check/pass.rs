@@ -30,13 +30,16 @@ pub(crate) struct Pass<'a> {
     lists: Lists<'a>,
     pub(crate) zones: ZonesSeen,
     pub(crate) rules: TakeRules<'a>,
+    /// From where on art off the ground counts, px.
+    hover: f64,
 }
 
 impl<'a> Pass<'a> {
     /// Nothing seen yet.
     pub(crate) fn new(settings: &Settings) -> Pass<'a> {
         let (lists, zones) = (Lists::default(), ZonesSeen::default());
-        Pass { tracks: Vec::new(), lists, zones, rules: TakeRules::new(settings) }
+        let (rules, hover) = (TakeRules::new(settings), settings.get(&feet::HOVER));
+        Pass { tracks: Vec::new(), lists, zones, rules, hover }
     }
 
     /// Adds an instance, on a stage with this number of zones.
@@ -54,11 +57,11 @@ impl<'a> Pass<'a> {
     ///
     /// `samples` are those of the ways, for where they turned; there may be none.
     pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way], samples: &[Sample]) {
-        let Pass { tracks, lists, zones, rules } = self;
+        let Pass { tracks, lists, zones, rules, hover } = self;
         zones.contacts.clear();
         for (index, way) in ways.iter().enumerate() {
             let via = samples.get(index).map_or(&[][..], |sample| &sample.via);
-            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, via });
+            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, via, hover: *hover });
         }
         if ways.len() > 1 {
             meetings(scene.input, &lists.seats, &mut lists.boxes, &mut lists.meetings);
@@ -101,12 +104,14 @@ struct Seen<'s, 'a> {
     zones: &'s mut ZonesSeen,
     /// Where it turned on its way.
     via: &'s [Point],
+    /// From where on art off the ground counts, px.
+    hover: f64,
 }
 
 /// Finds what is near a way and what that is to it.
 fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'_, 'a>) {
-    let Seen { lists, zones, via } = seen;
-    let (world, hover) = (scene.world, scene.input.settings.get(&feet::HOVER));
+    let Seen { lists, zones, via, hover } = seen;
+    let world = scene.world;
     let mut seat = Seat {
         way: *way,
         step: Step::new(scene.input, *way),
@@ -191,7 +196,7 @@ impl Track {
 
     /// The tick is over.
     fn move_on(&mut self, seat: &Seat<'_>) {
-        let is_put = seat.step.is_some_and(|step| step.was_put());
+        let is_put = seat.step.as_ref().is_some_and(Step::was_put);
         if is_put || (seat.ground.now.standing.is_some() && !self.contacts.is_inside(seat.way.now.tick)) {
             self.settled = Some(seat.way.now.tick);
         }

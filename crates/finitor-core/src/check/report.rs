@@ -54,23 +54,17 @@ impl Report {
     /// # Complexity
     /// O(n log n) for n findings.
     pub fn roots(&self) -> Vec<RootFinding<'_>> {
-        let key = |root: &Root| (book::position(root.rule), root.subject.clone(), root.with.clone(), root.first);
-        let names = self.findings.iter().map(|finding| finding.as_root().map(|root| key(&root)));
-        let names: Vec<_> = names.collect();
-        let mut follow: BTreeMap<_, usize> = names.iter().flatten().map(|name| (name.clone(), 0)).collect();
-        let mut is_root = Vec::new();
-        for finding in &self.findings {
-            let root = finding.in_take().and_then(|at| at.after.as_ref());
-            let count = root.and_then(|root| follow.get_mut(&key(root)));
-            is_root.push(count.is_none());
-            count.into_iter().for_each(|count| *count += 1);
+        let key = |root: Root| (book::position(root.rule), root.subject, root.with, root.first);
+        let own = |finding: &Finding| finding.as_root().map(key);
+        let after = |finding: &Finding| finding.in_take().and_then(|at| at.after.clone()).map(key);
+        let mut follow: BTreeMap<_, usize> = self.findings.iter().filter_map(own).map(|name| (name, 0)).collect();
+        for root in self.findings.iter().filter_map(after) {
+            follow.entry(root).and_modify(|count| *count += 1);
         }
-        let all = self.findings.iter().zip(names).zip(is_root).filter(|(_, is_root)| *is_root);
-        all.map(|((finding, name), _)| {
-            let follow = name.and_then(|name| follow.get(&name)).copied().unwrap_or(0);
-            RootFinding { finding, follow }
-        })
-        .collect()
+        let is_root = |finding: &&Finding| after(finding).is_none_or(|root| !follow.contains_key(&root));
+        let count = |finding| own(finding).and_then(|name| follow.get(&name)).copied().unwrap_or(0);
+        let roots = self.findings.iter().filter(is_root);
+        roots.map(|finding| RootFinding { finding, follow: count(finding) }).collect()
     }
 }
 

@@ -34,8 +34,8 @@ impl RestingGap {
         let Some(gap) = above.filter(|_| motions.into_iter().all(still)) else { return };
         self.rested += 1;
         let is_same = (gap - self.candidate).abs() <= SAME;
-        if self.lead == 0 {
-            (self.candidate, self.same) = if is_same { (self.candidate, self.same) } else { (gap, 0) };
+        if self.lead == 0 && !is_same {
+            (self.candidate, self.same) = (gap, 0);
         }
         if self.lead == 0 || is_same {
             self.lead += 1;

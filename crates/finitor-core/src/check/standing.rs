@@ -5,10 +5,7 @@ use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
 use crate::geometry::{Point, Rect, TOUCH};
 use crate::stage::Outline;
-use crate::world::{Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
-
-/// What solvers leave a body in the walls beside it, px: no strip feels that.
-const HAIR: f64 = 1e-4;
+use crate::world::{HAIR, Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
 
 /// How far below a body that stands on air ground is looked for, px.
 const FAR_BELOW: f64 = 4096.0;

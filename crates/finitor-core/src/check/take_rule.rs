@@ -118,6 +118,11 @@ impl<'a> Scene<'_, 'a> {
         self.may_end_as(step, Moment { at, ..*step.now() })
     }
 
+    /// Whether a step may end at a place, and the body is clear there.
+    pub(crate) fn has_room_at(&self, step: &Step<'_>, at: Point) -> bool {
+        self.world.depth(step.meeting(), at) <= step.slack && self.may_end_at(step, at)
+    }
+
     /// Whether a step breaks no other rule if it ends otherwise.
     pub(crate) fn may_end_as(&self, step: &Step<'_>, end: Moment) -> bool {
         !(self.breaks_another_rule)(self, step.way, end)
@@ -238,10 +243,7 @@ impl<'a, R: TakeRule> Runner<'a, R> {
     /// Learns what the cases that began on this tick follow from.
     pub(crate) fn follow(&mut self, aftermath: &Aftermath<'a>) {
         let rule = self.of;
-        for case in self.cases.fresh() {
-            case.after = aftermath.root_of(RootCase { rule, key: case.key, first: case.ticks.first });
-        }
-        self.cases.end_tick();
+        self.cases.follow(|key, first| aftermath.root_of(RootCase { rule, key, first }));
     }
 
     /// Adds the faults from a tick on, where they matter as much.

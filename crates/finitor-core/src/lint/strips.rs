@@ -1,11 +1,10 @@
 //! Strips under bodies, frame by frame: what is common to the rules about them.
 
-use super::facts::ActorFacts;
 use crate::actor::{Actor, Shape};
 
 /// How far from the sides of a body its strip should end, px: no wall beside the body touches it then, and hardly any edge under
 /// the body is lost.
-pub(super) const INSET: f64 = 0.25;
+pub const STRIP_INSET: f64 = 0.25;
 
 /// The strip under the body of a frame.
 #[derive(Clone, Copy, Debug)]
@@ -44,12 +43,8 @@ impl Worst<'_> {
 }
 
 /// Of each strip of an actor the frame on which its figure is the largest; `figure` is `None` where nothing is wrong.
-pub(super) fn worst_strips<'a>(
-    facts: &ActorFacts<'a>,
-    figure: impl Fn(&FrameStrip<'a>) -> Option<f64>,
-) -> Vec<Worst<'a>> {
+pub(super) fn worst_strips<'a>(actor: &'a Actor, figure: impl Fn(&FrameStrip<'a>) -> Option<f64>) -> Vec<Worst<'a>> {
     let mut all: Vec<Worst<'a>> = Vec::new();
-    let Some(actor) = facts.fitted else { return all };
     for (animation, of) in actor.animations.iter().enumerate() {
         for frame in 0..of.frames.len() {
             let pose = actor.drawn_pose(animation, frame);

@@ -52,6 +52,9 @@ impl<'a> Strip<'a> {
     }
 }
 
+/// What solvers leave a body in the ground and in the walls beside it, px: that is no overlap.
+pub(crate) const HAIR: f64 = 1e-4;
+
 /// The way out of a floor points up, this steeply at least: its y part, of 1.
 pub(crate) const UPWARDS: f64 = -0.3;
 

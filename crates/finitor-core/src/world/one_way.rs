@@ -1,6 +1,6 @@
 //! What a one-way platform does with a step.
 
-use super::Path;
+use super::{Path, Stretch};
 use crate::actor::Shape;
 use crate::geometry::{Point, TOUCH, Vec2, extent_along};
 use crate::stage::OneWay;
@@ -23,13 +23,21 @@ pub(crate) struct Approach<'a> {
     pub(crate) touch: f64,
 }
 
+/// What a body and a platform share across the platform's direction; where they lie beside each other the left end is right of
+/// the right one.
+pub(crate) fn shared_across(platform: &OneWay, body: &Shape, at: Point) -> Stretch {
+    let across = platform.passes.across();
+    let own = extent_along(&body.polygons, at.to_vec2(), across);
+    let theirs = extent_along(std::slice::from_ref(&platform.outline.polygon), Vec2::ZERO, across);
+    Stretch { left: own.0.max(theirs.0), right: own.1.min(theirs.1) }
+}
+
 /// Whether what a body has furthest back is over a platform: a round foot past the platform's end lies on its corner, and games
 /// that ask for the body's bottom let it slide off.
 pub(crate) fn stands_over(platform: &OneWay, body: &Shape, at: Point) -> bool {
     /// What is no further ahead is as far back, px.
     const SAME: f64 = 0.01;
-    let way = platform.passes.direction();
-    let across = Vec2::new(way.y.abs(), way.x.abs());
+    let (way, across) = (platform.passes.direction(), platform.passes.across());
     let corners =
         || body.polygons.iter().flat_map(|polygon| polygon.points()).map(|corner| corner.to_vec2() + at.to_vec2());
     let back = corners().map(|corner| corner.dot(way)).fold(f64::INFINITY, f64::min);
@@ -51,10 +59,8 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
         return false;
     }
     let outline = std::slice::from_ref(&platform.outline.polygon);
-    let across = Vec2::new(way.y.abs(), way.x.abs());
-    let at = from.to_vec2();
-    let (own, theirs) = (extent_along(&body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
-    let over_it = own.0.max(theirs.0) < own.1.min(theirs.1) - TOUCH;
+    let (at, shared) = (from.to_vec2(), shared_across(platform, body, from));
+    let over_it = shared.left < shared.right - TOUCH;
     let allowed = if over_it { slack } else { touch };
     let past = extent_along(&body.polygons, at, way).0 >= extent_along(outline, Vec2::ZERO, way).1 - allowed;
     if !past {

@@ -1,5 +1,6 @@
 //! Bodies on a straight way, and what they go through.
 
+use super::HAIR;
 use crate::geometry::{
     Convex, Point, Sweep, Vec2, deepest_overlap, overlap_depth, overlap_region, rects_overlap, sweep, times_deeper,
 };
@@ -131,8 +132,6 @@ impl<'a> Path<'a> {
 /// How far a body must be lifted at a place to be clear of a thing; `None` where a few lifts are not enough.
 fn lift_needed(pieces: &[Convex], at: Vec2, others: &[&[Convex]]) -> Option<f64> {
     const LIFTS: usize = 8;
-    /// What solvers leave a body in the ground, px.
-    const HAIR: f64 = 1e-4;
     let mut lift = 0.0;
     for _ in 0..LIFTS {
         let place = at - Vec2::new(0.0, lift);

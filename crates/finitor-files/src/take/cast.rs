@@ -74,12 +74,12 @@ impl<'a> Cast<'a> {
     /// Reads where it turned on its way: `x y;x y`.
     fn fill_via(&self, text: &str, into: &mut Vec<Point>) -> Result<(), Wrong> {
         into.clear();
-        for place in text.split(';').filter(|place| !(text.is_empty() || place.trim_ascii().is_empty())) {
+        for place in text.split(';').map(str::trim_ascii).filter(|place| !place.is_empty()) {
             let numbers = place.split_ascii_whitespace().map(|number| number.parse::<f64>().ok());
             let numbers: Option<Vec<f64>> = numbers.map(|n| n.filter(|n| n.abs() <= FARTHEST)).collect();
             let Some([x, y]) = numbers.as_deref() else {
                 let hint = Some("give each place as x y, with semicolons between: \"96 200;96 188\"".to_string());
-                return Err((format!("via holds \"{}\"; expected two numbers up to 1e7", place.trim_ascii()), hint));
+                return Err((format!("via holds \"{place}\"; expected two numbers up to 1e7"), hint));
             };
             into.push(Point::new(*x, self.flip.map_or(*y, |height| height - y)));
         }

@@ -11,7 +11,7 @@ use crate::finding::{Cause, Span};
 use crate::geometry::{Point, TOUCH, Vec2, extent_along, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::OneWay;
-use crate::world::{OneWayIndex, Thing};
+use crate::world::{OneWayIndex, Stretch, Thing, shared_across};
 
 #[derive(Debug, Default)]
 pub(crate) struct CaughtRising {
@@ -59,7 +59,7 @@ fn report<'a>(look: &Look<'_, 'a>, pending: &Pending, out: &mut Ledger<'a, Seen>
     };
     out.see(key, Span::at(of.now.tick), figure, || {
         let Measures { way, middle, .. } = *measures;
-        let across = Vec2::new(way.y.abs(), way.x.abs());
+        let across = look.world().one_way(platform).passes.across();
         Sighting {
             tick: of.now.tick,
             figure,
@@ -123,11 +123,12 @@ impl TakeRule for CaughtRising {
             if contact.was_inside {
                 continue;
             }
-            let Some(measures) = measure(step, look.world().one_way(platform)) else { continue };
+            let one_way = look.world().one_way(platform);
+            let Some(measures) = measure(step, one_way) else { continue };
             if came_back(look, &measures) {
                 continue;
             }
-            let Some(caught) = caught(&measures, step) else { continue };
+            let Some(caught) = caught(&measures, step, one_way) else { continue };
             // What was stopped a tick ago has stopped.
             if pending.iter().any(|known| known.platform == platform) {
                 continue;
@@ -159,8 +160,8 @@ impl TakeRule for CaughtRising {
         // Had it gone on at its speed.
         let expected = step.ending_at(step.now().at - way * (moved - speed));
         let is_right = scene.may_end_at(&step, expected.now().at);
-        let is_gone =
-            is_right && measure(&expected, platform).is_none_or(|passed| caught(&passed, &expected).is_none());
+        let is_gone = is_right
+            && measure(&expected, platform).is_none_or(|passed| caught(&passed, &expected, platform).is_none());
         let fix = match case.to_fix.seen.caught {
             Caught::Stopped { .. } => format!(
                 "Ignore {with} until the body has cleared its top; {} were missing one tick earlier.",
@@ -195,8 +196,6 @@ struct Measures {
     far: f64,
     moved: f64,
     speed: f64,
-    /// Whether the body, clear of it before and now, meets the platform a little further along the direction.
-    meets_end: bool,
     /// Middle of what body and platform share across the direction, and how much that is.
     middle: f64,
     shared: f64,
@@ -218,15 +217,15 @@ enum Caught {
     Lifted { below: f64 },
 }
 
-fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
+fn caught(of: &Measures, step: &Step<'_>, platform: &OneWay) -> Option<Caught> {
     let (jolt, near) = (step.jolt(), step.near());
     let lost = of.speed - of.moved;
     // Games that move by small parts stop up to one of them short.
     let room = near.max(step.slack);
-    let arrived = (of.leading - of.near).abs() <= room && of.old_leading <= of.near + near;
+    let meets_side = (of.leading - of.near).abs() <= room && of.old_leading <= of.near + near;
     // The shoulder of a round body may meet its end.
-    let arrived = arrived || of.meets_end;
-    if of.speed > jolt && lost > jolt && arrived {
+    let arrived = || meets_side || meets_end(step, platform, of.way * room);
+    if of.speed > jolt && lost > jolt && arrived() {
         return Some(Caught::Stopped { lost });
     }
     let below = of.far - of.old_trailing;
@@ -235,14 +234,13 @@ fn caught(of: &Measures, step: &Step<'_>) -> Option<Caught> {
     lifted.then_some(Caught::Lifted { below })
 }
 
-fn meets_end(step: &Step<'_>, platform: &OneWay, way: Vec2) -> bool {
+/// Whether the body, clear of a platform before and now, meets it a little further on.
+fn meets_end(step: &Step<'_>, platform: &OneWay, on: Vec2) -> bool {
     let others = &platform.outline.pieces;
     let (Some(before), Some(old)) = (step.before(), step.old_body) else { return false };
     let depth = |shape: &Shape, at: Point| overlap_depth(&shape.pieces, at.to_vec2(), others);
-    let (now, room) = (step.now().at, step.near().max(step.slack));
-    depth(old, before.at) <= step.touch()
-        && depth(step.body, now) <= step.touch()
-        && depth(step.body, now + way * room) > TOUCH
+    let now = step.now().at;
+    depth(old, before.at) <= step.touch() && depth(step.body, now) <= step.touch() && depth(step.body, now + on) > TOUCH
 }
 
 fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
@@ -251,14 +249,12 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
         return None;
     }
     let way = platform.passes.direction();
-    let across = Vec2::new(way.y.abs(), way.x.abs());
-    let outline = std::slice::from_ref(&platform.outline.polygon);
-    let at = step.now().at.to_vec2();
-    let (own, theirs) = (extent_along(&step.body.polygons, at, across), extent_along(outline, Vec2::ZERO, across));
-    let (low, high) = (own.0.max(theirs.0), own.1.min(theirs.1));
+    let Stretch { left: low, right: high } = shared_across(platform, step.body, step.now().at);
     if high - low <= TOUCH {
         return None;
     }
+    let outline = std::slice::from_ref(&platform.outline.polygon);
+    let at = step.now().at.to_vec2();
     let (near, far) = extent_along(outline, Vec2::ZERO, way);
     let (trailing, leading) = extent_along(&step.body.polygons, at, way);
     let (old_trailing, old_leading) = extent_along(&old.polygons, before.at.to_vec2(), way);
@@ -272,7 +268,6 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
         far,
         moved: motion.dot(way),
         speed: last.dot(way),
-        meets_end: meets_end(step, platform, way),
         middle: f64::midpoint(low, high),
         shared: high - low,
     })

@@ -2,14 +2,14 @@
 
 use crate::check::Settings;
 use crate::check::contacts::Entry;
-use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, way_out};
+use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, left_when_kept, way_out};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState, cause_between};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px, shift};
 use crate::finding::{Cause, EndAt, Span};
-use crate::geometry::{Overlap, Point, Vec2, overlap_depth, overlap_region};
+use crate::geometry::{Overlap, Point, Vec2, overlap_region};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// Two bodies in each other, from tick to tick: who is to blame stays who was at first.
@@ -166,6 +166,9 @@ fn what(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>) -> String
 }
 
 fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, inside: &Inside) -> Words {
+    if case.first.cause == Cause::Reshaped {
+        return reshaped_words(scene, case, step, inside);
+    }
     let message = what(scene, case, step);
     let out = way_out(scene, step, inside);
     let (label, shape) = (scene.label(case.key.instance), &step.body.name);
@@ -198,32 +201,31 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
             );
             (fix, beyond(edge.remains, step.slack).min(out.remains))
         }
-        Cause::Reshaped => {
-            let EdgeMove { edge, by, remains, is_part } = edge_move(scene, step, inside);
-            let now = step.now().frame_name(step.actor);
-            let old = step.before().map_or_else(|| "the old frame".to_string(), |old| old.frame_name(step.actor));
-            let at = step.now().at.to_vec2();
-            let is_kept = scene.may_keep_frame(step);
-            let kept =
-                step.old_body.map_or(0.0, |body| overlap_depth(&body.pieces, at, scene.world.pieces(inside.thing)));
-            // No cut takes away more than what sticks out.
-            let fix = match is_part {
-                true => format!(
-                    "Keep {old} until there is room, or move the {edge} edge of {shape} {by} on {now}, as drawn."
-                ),
-                false => format!("Keep {old} until there is room."),
-            };
-            let kept = if is_kept { kept } else { case.first.figure };
-            (fix, beyond(if is_part { remains.min(kept) } else { kept }, step.slack))
-        }
         Cause::State => {
             (format!("Keep the state until the body is clear, or shift {label} {}.", out.moved()), out.remains)
         }
         Cause::Spawned => (format!("Move the spawn {}.", out.moved()), out.remains),
-        Cause::Moved | Cause::Warped | Cause::Pushed => (format!("End the step at {}.", out.words()), out.remains),
+        Cause::Moved | Cause::Warped | Cause::Pushed | Cause::Reshaped => {
+            (format!("End the step at {}.", out.words()), out.remains)
+        }
     };
-    let end_at = if case.first.cause == Cause::Reshaped { None } else { out.end_of(step) };
-    Words { message, fix, remains, end_at }
+    Words { message, fix, remains, end_at: out.end_of(step) }
+}
+
+fn reshaped_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, inside: &Inside) -> Words {
+    let EdgeMove { edge, by, remains, is_part } = edge_move(scene, step, inside);
+    let (shape, now) = (&step.body.name, step.now().frame_name(step.actor));
+    let old = step.before().map_or_else(|| "the old frame".to_string(), |old| old.frame_name(step.actor));
+    let kept = left_when_kept(scene, step, inside, case.first.figure);
+    // No cut takes away more than what sticks out.
+    let (fix, remains) = match is_part {
+        true => (
+            format!("Keep {old} until there is room, or move the {edge} edge of {shape} {by} on {now}, as drawn."),
+            remains.min(kept),
+        ),
+        false => (format!("Keep {old} until there is room."), kept),
+    };
+    Words { message: what(scene, case, step), fix, remains: beyond(remains, step.slack), end_at: None }
 }
 
 fn pushed_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, by: &str, out: &WayOut) -> Words {

@@ -10,6 +10,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::geometry::{Polygon, Rect, TOUCH, Vec2, cut_back, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::world::OneWayIndex;
 
 #[derive(Debug)]
 pub(crate) struct Hover {
@@ -53,12 +54,12 @@ impl TakeRule for Hover {
         let drawn_high = drawn_high(&step);
         let animation = &step.actor.animations[step.now().animation].name;
         let below = step.now().at + Vec2::new(0.0, off.by);
-        let remains = lowered(scene, &step, passing, off.by);
         let label = scene.label(case.key.instance);
         let message = format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure));
         if let Some(fix) = narrower(scene, &step, passing) {
             return Words { message, fix, remains: 0.0, end_at: None };
         }
+        let remains = lowered(scene, &step, passing, off.by);
         let is_drawn = drawn_high >= off.by - step.slack;
         let falls_on = !is_drawn && remains <= 0.0 && scene.may_end_at(&step, below);
         let fix = if is_drawn {
@@ -72,7 +73,7 @@ impl TakeRule for Hover {
 }
 
 /// The fix where the strip stands on what is only beside the body: by how much it reaches past the body there.
-fn narrower(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[crate::world::OneWayIndex]) -> Option<String> {
+fn narrower(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[OneWayIndex]) -> Option<String> {
     let strip = step.pose().strip_below()?;
     let (body, reach) = (step.body.bounds(), strip.bounds());
     let things = scene.world.things_in(step.reach(step.bounds()));
@@ -98,7 +99,7 @@ fn narrower(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[crate::world::One
 }
 
 /// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
-fn lowered(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[crate::world::OneWayIndex], gap: f64) -> f64 {
+fn lowered(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[OneWayIndex], gap: f64) -> f64 {
     let at = step.now().at + Vec2::new(0.0, gap);
     let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
     let body = cut_back(&step.body.pieces, Vec2::new(0.0, 1.0), bottom);

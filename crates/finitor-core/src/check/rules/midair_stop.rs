@@ -85,7 +85,7 @@ impl TakeRule for MidairStop {
         let step = scene.step(case.to_fix.way);
         let to = step.now().at + Vec2::new(0.0, lost);
         let label = scene.label(case.key.instance);
-        let is_free = scene.world.depth(step.meeting(), to) <= step.slack && scene.may_end_at(&step, to);
+        let is_free = scene.has_room_at(&step, to);
         let axis = if lost < 0.0 { "rise" } else { "fall" };
         Words {
             message: format!(

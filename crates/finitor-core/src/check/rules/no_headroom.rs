@@ -2,12 +2,11 @@
 
 use crate::check::Settings;
 use crate::check::contacts::Entry;
-use crate::check::inside::{self, EdgeMove, Inside, beyond, edge_move, how_it_began};
+use crate::check::inside::{self, EdgeMove, Inside, beyond, edge_move, how_it_began, left_when_kept};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
-use crate::geometry::overlap_depth;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -42,10 +41,7 @@ impl TakeRule for NoHeadroom {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Inside>) -> Words {
         let (step, inside) = (scene.step(case.first.way), &case.first.seen);
         let EdgeMove { edge, by, remains, .. } = edge_move(scene, &step, inside);
-        let at = step.now().at.to_vec2();
-        let kept = step.old_body.map_or(0.0, |old| overlap_depth(&old.pieces, at, scene.world.pieces(inside.thing)));
-        // Who stays low breaks no other rule either.
-        let kept = if scene.may_keep_frame(&step) { kept } else { case.first.figure };
+        let kept = left_when_kept(scene, &step, inside, case.first.figure);
         let (label, with) = (scene.label(case.key.instance), scene.name(case.key.with));
         let (shape, frame) = (&step.body.name, step.now().frame_name(step.actor));
         Words {

@@ -111,12 +111,11 @@ impl TakeRule for Snagged {
         let label = scene.label(case.key.instance);
         let thing = scene.name(case.key.with);
         let figure = px(case.worst.figure);
-        let is_clear = |at: Point| scene.world.depth(step.meeting(), at) <= step.slack && scene.may_end_at(&step, at);
         match case.to_fix.seen {
             Seen::Edge { walk, height } => {
                 let lifted = step.now().at - Vec2::new(0.0, height);
                 let on = lifted + Vec2::new(walk.way * walk.lost, 0.0);
-                let is_free = is_clear(on);
+                let is_free = scene.has_room_at(&step, on);
                 Words {
                     message: format!("A {figure} edge of {thing} stopped {label}"),
                     fix: match is_free {
@@ -132,15 +131,18 @@ impl TakeRule for Snagged {
                     end_at: is_free.then(|| step.end_at(on)),
                 }
             }
-            Seen::Seam { walk, floor, went_on } => Words {
-                message: format!(
-                    "The seam between {} and {thing} stopped {label} on level ground, {figure} short",
-                    scene.world.solid(floor).name
-                ),
-                fix: format!("Merge the two solids, or go on {} to {}.", px(walk.lost), scene.place(went_on)),
-                remains: if is_clear(went_on) { 0.0 } else { case.to_fix.figure },
-                end_at: is_clear(went_on).then(|| step.end_at(went_on)),
-            },
+            Seen::Seam { walk, floor, went_on } => {
+                let is_free = scene.has_room_at(&step, went_on);
+                Words {
+                    message: format!(
+                        "The seam between {} and {thing} stopped {label} on level ground, {figure} short",
+                        scene.world.solid(floor).name
+                    ),
+                    fix: format!("Merge the two solids, or go on {} to {}.", px(walk.lost), scene.place(went_on)),
+                    remains: if is_free { 0.0 } else { case.to_fix.figure },
+                    end_at: is_free.then(|| step.end_at(went_on)),
+                }
+            }
             Seen::ThinPart { thick, past } => {
                 let shape = case.to_fix.shape;
                 Words {

@@ -60,19 +60,10 @@ impl TakeRule for Tunnelled {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         for contact in look.contacts {
             let ContactState::Through(crossing) = contact.state else { continue };
-            let through = crossing.through;
             let (step, thing) = (look.step, contact.thing);
             let key = Key { instance: step.instance(), with: With::Thing(thing) };
-            out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
-                tick: step.now().tick,
-                figure: through.depth,
-                at: through.at,
-                push: through.push,
-                cause: Cause::Moved,
-                shape: step.old_body.map_or(&step.body.name, |old| &old.name),
-                way: step.way,
-                seen: Seen::Still { thing, crossing },
-            });
+            let seen = Seen::Still { thing, crossing };
+            out.see(key, Span::at(step.now().tick), crossing.through.depth, || crossing.sighting(step, seen));
         }
     }
 

@@ -1,12 +1,12 @@
 //! zone_skipped: a body crossed a zone between two ticks.
 
 use crate::check::Settings;
-use crate::check::contacts::{Crossing, crossing_on};
-use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::contacts::{Crossing, crossing_by};
+use crate::check::ledger::{Case, Key, Ledger, With};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
-use crate::finding::{Cause, Span};
+use crate::finding::Span;
 use crate::geometry::{Vec2, extent_along};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::world::{Path, Through, ZoneIndex, is_always_shown};
@@ -54,8 +54,7 @@ impl TakeRule for ZoneSkipped {
             let path = Path { pieces: &body.pieces, from: before.at, motion };
             let via = look.via();
             if !via.is_empty() {
-                let on = |pieces| crossing_on(step, pieces, via, &zone.pieces, step.rough());
-                let found = on(&body.pieces).filter(|_| on(&step.body.pieces).is_some());
+                let found = crossing_by(step, via, &zone.pieces, step.rough());
                 found.into_iter().for_each(|found| report(look, contact.zone, found, out));
                 continue;
             }
@@ -101,14 +100,6 @@ fn report<'a>(look: &Look<'_, 'a>, zone: ZoneIndex, crossing: Crossing, out: &mu
     let Crossing { through, motion, .. } = crossing;
     let step = look.step;
     let key = Key { instance: step.instance(), with: With::Zone(zone) };
-    out.see(key, Span::at(step.now().tick), through.depth, || Sighting {
-        tick: step.now().tick,
-        figure: through.depth,
-        at: through.at,
-        push: through.push,
-        cause: Cause::Moved,
-        shape: step.old_body.map_or(&step.body.name, |old| &old.name),
-        way: step.way,
-        seen: Seen { zone, through, motion },
-    });
+    let seen = Seen { zone, through, motion };
+    out.see(key, Span::at(step.now().tick), through.depth, || crossing.sighting(step, seen));
 }

@@ -29,7 +29,7 @@ impl StillRule for DeepStrip {
         let Some((actor, fastest)) = facts.fitted.and_then(|actor| Some((actor, actor.moves.fastest?.y))) else {
             return;
         };
-        for worst in worst_strips(facts, |at| Some(at.depth()).filter(|depth| *depth > fastest)) {
+        for worst in worst_strips(actor, |at| Some(at.depth()).filter(|depth| *depth > fastest)) {
             let (strip, depth) = (&worst.at.strip.name, worst.figure);
             out.report(Fault {
                 subject: facts.name.to_string(),

@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::lint::strips::{FrameStrip, INSET, worst_strips};
+use crate::lint::strips::{FrameStrip, STRIP_INSET, worst_strips};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// A strip that ends this near to a side of the body is flush with it, px: solvers leave bodies a hair in walls.
@@ -31,7 +31,7 @@ impl StillRule for FlushStrip {
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         let Some(actor) = facts.fitted else { return };
         // The nearest is the worst.
-        for worst in worst_strips(facts, |at| gap(at).map(|gap| 0.0 - gap)) {
+        for worst in worst_strips(actor, |at| gap(at).map(|gap| 0.0 - gap)) {
             let (strip, body, gap) = (&worst.at.strip.name, &worst.at.body.name, 0.0 - worst.figure);
             out.report(Fault {
                 subject: facts.name.to_string(),
@@ -41,7 +41,7 @@ impl StillRule for FlushStrip {
                     "{strip} ends {gap:.2} px from the side of {body}: walls beside it touch it{}",
                     worst.more()
                 ),
-                fix: format!("Set `inset = {INSET}` on {strip}."),
+                fix: format!("Set `inset = {STRIP_INSET}` on {strip}."),
             });
         }
     }

@@ -4,7 +4,7 @@ use crate::finding::Place;
 use crate::fit::foot_of;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::lint::strips::{FrameStrip, INSET, worst_strips};
+use crate::lint::strips::{FrameStrip, STRIP_INSET, worst_strips};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// A strip that reaches no further past the foot is as wide as it, px.
@@ -32,7 +32,7 @@ impl StillRule for WideStrip {
 
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         let Some(actor) = facts.fitted else { return };
-        for worst in worst_strips(facts, |at| past(at).map(|past| past.by)) {
+        for worst in worst_strips(actor, |at| past(at).map(|past| past.by)) {
             let Some(Past { by, foot, is_left }) = past(&worst.at) else { continue };
             let (strip, body) = (&worst.at.strip.name, &worst.at.body.name);
             let side = if is_left { "left" } else { "right" };
@@ -42,9 +42,9 @@ impl StillRule for WideStrip {
                 figure: by,
                 message: format!("{strip} reaches {by:.2} px past the foot of {body} on the {side}, as drawn{}", worst.more()),
                 fix: format!(
-                    "Set `ends = \"shape\"` and `inset = {INSET}` on {strip}, or let it reach from {:.2} to {:.2} px of the pivot.",
-                    foot[0] + INSET,
-                    foot[1] - INSET
+                    "Set `ends = \"shape\"` and `inset = {STRIP_INSET}` on {strip}, or let it reach from {:.2} to {:.2} px of the pivot.",
+                    foot[0] + STRIP_INSET,
+                    foot[1] - STRIP_INSET
                 ),
             });
         }
