@@ -12,7 +12,7 @@ mod room;
 
 pub(crate) use body::Body;
 pub(crate) use ground::{HAIR, Stretch, Strip, UPWARDS, has_surface, highest_surface};
-pub(crate) use index::{Near, NearThings};
+pub(crate) use index::{Near, NearThings, Vicinity};
 pub use index::{OneWayIndex, SolidIndex, Thing, World, ZoneIndex};
 pub(crate) use one_way::{Approach, shared_across, stands_over, stops};
 pub(crate) use passage::{Path, Through, is_always_shown};

@@ -3,7 +3,7 @@
 use super::ledger::Sighting;
 use super::step::Step;
 use crate::finding::Cause;
-use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
+use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
 use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stands_over, stops};
 
 /// How a body got into what stops it.
@@ -23,7 +23,7 @@ pub(crate) enum ContactState {
     /// It is within the slack of it, or apart.
     Clear,
     /// It is deeper than the slack in what stops it.
-    Inside { overlap: Overlap, entry: Entry },
+    Inside { found: Deepest, entry: Entry },
     /// It went through it within the step, and neither end shows it.
     Through(Crossing),
 }
@@ -140,10 +140,10 @@ impl ContactMemory {
 
     fn contact<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, via: &[Point]) -> Contact {
         let outline = world.outline(thing);
-        let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
+        let found = step.overlap_now(&outline.pieces, outline.bounds);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
-        let state = match overlap.filter(|overlap| overlap.depth > step.allowed(overlap)) {
-            Some(overlap) => self.enter(world, step, thing, overlap),
+        let state = match found.filter(|found| found.overlap.depth > step.allowed(&found.overlap)) {
+            Some(found) => self.enter(world, step, thing, found),
             None => through(world, step, thing, via),
         };
         Contact { thing, state, was_inside }
@@ -164,14 +164,14 @@ impl ContactMemory {
             self.held_by.retain(|known| *known != index);
             return None;
         }
-        let overlap = step.overlap_now(&outline.pieces, outline.bounds).map(|(overlap, ..)| overlap);
+        let found = step.overlap_now(&outline.pieces, outline.bounds);
         if !step.now().body_mask.sees(platform.layer) {
             // What it does not detect it passes, and goes on passing should a state make it detect it inside.
-            self.set_passing(index, overlap.is_some());
+            self.set_passing(index, found.is_some());
             return None;
         }
         let thing = Thing::OneWay(index);
-        let depth = overlap.map_or(0.0, |overlap| overlap.depth);
+        let depth = found.map_or(0.0, |found| found.overlap.depth);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
         // Coming up out of a platform that failed to carry it is the end of that fault, not another.
         let way = platform.passes.direction();
@@ -185,13 +185,13 @@ impl ContactMemory {
                 .approach(route.via.last().copied())
                 .is_some_and(|approach| is_held(approach.motion) || stops(platform, &approach));
         let is_passing = self.passing.contains(&index);
-        let holds = overlap.is_some() && is_stopping && !is_passing;
+        let holds = found.is_some() && is_stopping && !is_passing;
         self.held_by.retain(|known| *known != index);
         self.held_by.extend(holds.then_some(index));
-        let state = match overlap {
-            Some(overlap) if !is_passing && is_stopping => {
-                if overlap.depth > step.allowed(&overlap) {
-                    self.enter(world, step, thing, overlap)
+        let state = match found {
+            Some(found) if !is_passing && is_stopping => {
+                if found.overlap.depth > step.allowed(&found.overlap) {
+                    self.enter(world, step, thing, found)
                 } else {
                     ContactState::Clear
                 }
@@ -209,7 +209,7 @@ impl ContactMemory {
         Some(Contact { thing, state, was_inside })
     }
 
-    fn enter<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, overlap: Overlap) -> ContactState {
+    fn enter<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, found: Deepest) -> ContactState {
         let tick = step.now().tick;
         let entry = match self.inside.iter_mut().find(|known| known.thing == thing) {
             Some(known) => {
@@ -217,12 +217,12 @@ impl ContactMemory {
                 known.entry
             }
             None => {
-                let entry = entry(world, step, thing, overlap);
+                let entry = entry(world, step, thing, found.overlap);
                 self.inside.push(Inside { thing, entry, last: tick });
                 entry
             }
         };
-        ContactState::Inside { overlap, entry }
+        ContactState::Inside { found, entry }
     }
 }
 

@@ -9,14 +9,14 @@ use super::step::{InstanceIndex, Step};
 use super::take_rule::Scene;
 use super::words::{edge_against, px, shift};
 use crate::finding::{Cause, EndAt, Span};
-use crate::geometry::{Convex, Overlap, Point, Vec2, deepest_overlap, overlap_depth, overlap_region};
+use crate::geometry::{Convex, Deepest, Overlap, Point, Vec2, overlap_depth, overlap_region};
 use crate::world::{Cut, Path, Thing, cut_needed};
 
 /// A body deeper than the slack in a thing that stops it, on a tick.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Inside {
     pub(crate) thing: Thing,
-    pub(crate) overlap: Overlap,
+    pub(crate) found: Deepest,
     /// The platform that a drop, still on, led it through first.
     pub(crate) dropped: Option<Dropped>,
     /// The instance that pushed it.
@@ -31,11 +31,11 @@ pub(crate) fn see<'a, S: Clone>(
     wrap: impl Fn(Inside) -> S,
 ) {
     for contact in look.contacts {
-        let ContactState::Inside { overlap, entry } = contact.state else { continue };
+        let ContactState::Inside { found, entry } = contact.state else { continue };
         if entry != wanted {
             continue;
         }
-        let (step, thing) = (look.step, contact.thing);
+        let (step, thing, overlap) = (look.step, contact.thing, found.overlap);
         let key = Key { instance: step.instance(), with: With::Thing(thing) };
         out.see(key, Span::at(step.now().tick), overlap.depth, || {
             let (world, is_solid) = (look.world(), matches!(thing, Thing::Solid(_)));
@@ -46,23 +46,22 @@ pub(crate) fn see<'a, S: Clone>(
             Sighting {
                 tick: step.now().tick,
                 figure: overlap.depth,
-                at: middle(look, step, thing),
+                at: step.now().at,
                 push: overlap.push,
                 cause,
                 shape: &step.body.name,
                 way: step.way,
-                seen: wrap(Inside { thing, overlap, dropped, pushed_by }),
+                seen: wrap(Inside { thing, found, dropped, pushed_by }),
             }
         });
     }
 }
 
 /// Middle of what overlaps most.
-fn middle(look: &Look<'_, '_>, step: &Step<'_>, thing: Thing) -> Point {
-    let (at, pieces) = (step.now().at, look.world().pieces(thing));
-    let deepest = deepest_overlap(&step.body.pieces, at.to_vec2(), pieces);
-    let region =
-        deepest.and_then(|(_, own, other)| overlap_region(&step.body.pieces[own], at.to_vec2(), &pieces[other]));
+pub(crate) fn middle<S>(scene: &Scene<'_, '_>, seen: &Sighting<'_, S>, inside: &Inside) -> Point {
+    let (step, at, Deepest { own, other, .. }) = (scene.step(seen.way), seen.at, inside.found);
+    let others = scene.world.pieces(inside.thing);
+    let region = overlap_region(&step.body.pieces[own], at.to_vec2(), &others[other]);
     region.map_or(at, |(_, middle)| middle)
 }
 
@@ -86,14 +85,14 @@ pub(crate) struct EdgeMove {
 
 /// The edge to move, as the art is drawn.
 pub(crate) fn edge_move(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside) -> EdgeMove {
-    let push = inside.overlap.push;
+    let push = inside.found.overlap.push;
     let others = scene.world.pieces(inside.thing);
     let Cut { by, remains } = cut_needed(&step.body.pieces, step.now().at.to_vec2(), others, push);
     let now = step.now();
     let shown = step.actor.shown(now.animation, now.frame, now.facing);
     let drawn = if shown.flipped { Vec2::new(0.0 - push.x, push.y) } else { push };
     // A part that is in by so much does not stick out by much more.
-    let is_part = by <= 2.0 * inside.overlap.depth + step.slack;
+    let is_part = by <= 2.0 * inside.found.overlap.depth + step.slack;
     EdgeMove { edge: edge_against(drawn), by: shift(drawn, by), remains, is_part }
 }
 
@@ -158,16 +157,16 @@ impl WayOut {
 pub(crate) fn way_out(scene: &Scene<'_, '_>, step: &Step<'_>, inside: &Inside) -> WayOut {
     let (world, now) = (scene.world, step.now().at);
     let also = world.pieces(inside.thing);
-    let near = world.clear_places(step.meeting(), now, also);
-    let back = first_touch(scene, step, also).into_iter().chain(step.motion().map(|motion| now - motion));
+    let mut near = world.clear_places(step.meeting(), now, also);
+    let back = || first_touch(scene, step, also).into_iter().chain(step.motion().map(|motion| now - motion));
     let is_clear = |to: Point| {
         let deepest = world.deepest(step.meeting(), to, also);
         deepest.is_none_or(|found| found.depth <= step.slack) && is_on_stage(scene, step, to)
     };
     let is_right = |to: Point| is_clear(to) && is_reached(scene, step, to, also) && scene.may_end_at(step, to);
-    let found = near.into_iter().chain(back).find(|to| is_right(*to));
+    let found = near.find(|to| is_right(*to)).or_else(|| back().find(|to| is_right(*to)));
     let Some(to) = found else {
-        let Overlap { push, depth } = inside.overlap;
+        let Overlap { push, depth } = inside.found.overlap;
         return WayOut { to: None, by: shift(push, depth), remains: depth };
     };
     let moved = to - now;

@@ -1,17 +1,17 @@
 //! What was observed of a tick before any rule judges it.
 
 use super::CheckInput;
-use super::contacts::{Contact, ContactMemory};
+use super::contacts::{Contact, ContactMemory, ContactState};
 use super::drops::{DropMemory, DropSeen};
 use super::resting::RestingGap;
 use super::standing::{Floors, GroundSeen, Standing};
 use super::step::{InstanceIndex, Moment, Step, Way};
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
-use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
+use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
 use crate::layers::Detection;
 use crate::take::Sample;
-use crate::world::{Near, NearThings, Path, Through, World};
+use crate::world::{Near, NearThings, Path, Thing, Through, Vicinity, World};
 
 /// What is known of one instance from tick to tick.
 #[derive(Debug)]
@@ -26,6 +26,7 @@ pub(crate) struct Track {
     pub(crate) standing: Option<Standing>,
     pub(crate) is_carried: bool,
     pub(crate) gap: RestingGap,
+    pub(crate) vicinity: Vicinity,
 }
 
 /// Where the lists of a tick end for one instance: those of the next one begin there.
@@ -41,9 +42,7 @@ pub(crate) struct Ends {
 /// One instance on a tick.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Seat<'a> {
-    pub(crate) way: Way,
-    /// The same with the bodies at its ends; `None` when its frame has no body.
-    pub(crate) step: Option<Step<'a>>,
+    pub(crate) who: Seated<'a>,
     /// The box around the body's way; `None` without a body.
     pub(crate) swept: Option<Rect>,
     /// The motion of the body since the tick before, where that is known to be straight.
@@ -53,6 +52,31 @@ pub(crate) struct Seat<'a> {
     pub(crate) drop: DropSeen,
     /// Whether a hazard that detects it holds it.
     pub(crate) in_hazard: bool,
+}
+
+/// Its way, with the bodies at the ends where its frame has one.
+#[derive(Clone, Copy, Debug)]
+#[allow(clippy::large_enum_variant, reason = "a step holds the way, and nearly all have a body")]
+pub(crate) enum Seated<'a> {
+    Body(Step<'a>),
+    NoBody(Way),
+}
+
+impl<'a> Seat<'a> {
+    pub(crate) fn way(&self) -> &Way {
+        match &self.who {
+            Seated::Body(step) => &step.way,
+            Seated::NoBody(way) => way,
+        }
+    }
+
+    /// The step; `None` when its frame has no body.
+    pub(crate) fn step(&self) -> Option<&Step<'a>> {
+        match &self.who {
+            Seated::Body(step) => Some(step),
+            Seated::NoBody(_) => None,
+        }
+    }
 }
 
 /// Two bodies whose boxes meet within the step, by their seats.
@@ -82,7 +106,7 @@ pub(crate) struct TickSeen<'t, 'a> {
 impl<'t, 'a> TickSeen<'t, 'a> {
     /// The step of a seat; `None` when its frame has no body.
     pub(crate) fn step(&self, seat: usize) -> Option<&'t Step<'a>> {
-        self.seats[seat].step.as_ref()
+        self.seats[seat].step()
     }
 
     /// What was seen of a seat; `None` when its frame has no body.
@@ -155,6 +179,12 @@ impl<'t, 'a> Look<'t, 'a> {
         Floors { world: self.world(), near: self.near, passing }
     }
 
+    /// Whether the body is deep in a thing that stops it.
+    pub(crate) fn is_inside(&self, thing: Thing) -> bool {
+        let mut contacts = self.contacts.iter().filter(|contact| contact.thing == thing);
+        contacts.any(|contact| matches!(contact.state, ContactState::Inside { .. }))
+    }
+
     /// The solids near that the body detects.
     pub(crate) fn solids(&self) -> impl Iterator<Item = crate::world::SolidIndex> + use<'t, 'a> {
         let (mask, world) = (self.step.now().body_mask, self.tick.world);
@@ -197,8 +227,8 @@ fn is_pushed(pushed: &Step<'_>, by: &Step<'_>, into: Vec2) -> bool {
 /// How two bodies are to each other on a tick.
 #[derive(Clone, Copy, Debug)]
 pub(crate) enum PairState {
-    /// Deeper in each other than the slack: the overlap, as seen by the first, and the pieces that are deepest.
-    Inside(Overlap, usize, usize),
+    /// Deeper in each other than the slack, as seen by the first.
+    Inside(Deepest),
     /// Through each other within the step, seen by the first.
     Through(Through),
 }
@@ -228,8 +258,8 @@ impl<'t, 'a> Pair<'t, 'a> {
             let of_one = one.allowed(overlap);
             if of_one > one.slack { 2.0 * of_one } else { of_one }
         };
-        match found.filter(|(overlap, ..)| overlap.depth > allowed(overlap)) {
-            Some((overlap, i, j)) => pair(PairState::Inside(overlap, i, j)),
+        match found.filter(|found| found.overlap.depth > allowed(&found.overlap)) {
+            Some(found) => pair(PairState::Inside(found)),
             None if meeting.stops => pair(PairState::Through(through_each_other(one, other)?)),
             None => None,
         }
@@ -268,7 +298,7 @@ pub(crate) fn meetings(
     boxes.extend(seats.iter().enumerate().filter_map(|(index, seat)| Some((seat.swept?, index))));
     boxes.sort_by(|a, b| a.0.x0.total_cmp(&b.0.x0).then(a.1.cmp(&b.1)));
     let sees = |one: usize, other: usize| {
-        let (one, other) = (&seats[one].way.now, &seats[other].way.now);
+        let (one, other) = (&seats[one].way().now, &seats[other].way().now);
         one.body_mask.sees(other.body_layer)
     };
     for (i, (rect, index)) in boxes.iter().enumerate() {

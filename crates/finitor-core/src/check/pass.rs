@@ -1,7 +1,7 @@
 //! One tick of some instances: what is near them is observed, and then the rules judge it.
 
 use super::contacts::Route;
-use super::look::{Ends, Look, Meeting, Pair, Seat, TickSeen, Track, meetings};
+use super::look::{Ends, Look, Meeting, Pair, Seat, Seated, TickSeen, Track, meetings};
 use super::resting::RestingGap;
 use super::rules::TakeRules;
 use super::standing::{Floors, GroundSeen, with_cause};
@@ -11,7 +11,7 @@ use super::visits::{Visitor, Visits, ZonesSeen};
 use super::{Settings, contacts, drops, feet};
 use crate::geometry::{Point, Rect};
 use crate::take::Sample;
-use crate::world::{Near, NearThings};
+use crate::world::{Near, NearThings, Vicinity};
 
 /// Lists of a tick, kept so that none is made for each.
 #[derive(Debug, Default)]
@@ -84,7 +84,7 @@ impl<'a> Pass<'a> {
     pub(crate) fn end_tick(&mut self, pace: f64, tick: u64) {
         self.rules.link(pace, &self.tracks, tick);
         for seat in &self.lists.seats {
-            self.tracks[seat.way.instance.0].move_on(seat);
+            self.tracks[seat.way().instance.0].move_on(seat);
         }
         self.lists.seats.clear();
         self.lists.near.clear();
@@ -112,23 +112,24 @@ struct Seen<'s, 'a> {
 fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'_, 'a>) {
     let Seen { lists, zones, via, hover } = seen;
     let world = scene.world;
-    let mut seat = Seat {
-        way: *way,
-        step: Step::new(scene.input, *way),
+    // Made where it stays: it is large.
+    lists.seats.push(Seat {
+        who: Step::new(scene.input, *way).map_or(Seated::NoBody(*way), Seated::Body),
         swept: None,
         motion: None,
         ends: Ends::default(),
         ground: GroundSeen::default(),
         drop: drops::DropSeen::default(),
         in_hazard: false,
-    };
-    match &seat.step {
-        Some(step) => {
+    });
+    let Some(seat) = lists.seats.last_mut() else { return };
+    match &seat.who {
+        Seated::Body(step) => {
             let via = if step.is_swept { via } else { &[] };
             let swept = step.swept_by(via);
             (seat.swept, seat.motion) = (Some(swept), step.motion());
             let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
-            world.find(step.reach(swept), &mut lists.near);
+            track.vicinity.find(world, step.reach(swept), &mut lists.near);
             let near = Near {
                 solids: &lists.near.solids[begin.0..],
                 one_ways: &lists.near.one_ways[begin.1..],
@@ -143,7 +144,7 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
             now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
             seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
         }
-        None => track.without_body(),
+        Seated::NoBody(_) => track.without_body(),
     }
     seat.ends = Ends {
         solids: lists.near.solids.len(),
@@ -152,17 +153,16 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
         contacts: lists.contacts.len(),
         zones: zones.contacts.len(),
     };
-    lists.seats.push(seat);
 }
 
 /// Has the rules look at all that was seen of a tick.
 fn judge<'a>(rules: &mut TakeRules<'a>, seen: &TickSeen<'_, 'a>) {
     for (index, seat) in seen.seats.iter().enumerate() {
-        rules.pose(seen.input, &seat.way);
+        rules.pose(seen.input, seat.way());
         let look: Option<Look<'_, 'a>> = seen.look(index);
         match look {
             Some(look) => rules.step(&look),
-            None => rules.without_body(seat.way.instance),
+            None => rules.without_body(seat.way().instance),
         }
     }
     for pair in seen.meetings.iter().filter_map(|meeting| Pair::new(seen, meeting)) {
@@ -183,6 +183,7 @@ impl Track {
             standing: None,
             is_carried: false,
             gap: RestingGap::default(),
+            vicinity: Vicinity::default(),
         }
     }
 
@@ -196,13 +197,14 @@ impl Track {
 
     /// The tick is over.
     fn move_on(&mut self, seat: &Seat<'_>) {
-        let is_put = seat.step.as_ref().is_some_and(Step::was_put);
-        if is_put || (seat.ground.now.standing.is_some() && !self.contacts.is_inside(seat.way.now.tick)) {
-            self.settled = Some(seat.way.now.tick);
+        let is_put = seat.step().is_some_and(Step::was_put);
+        let way = seat.way();
+        if is_put || (seat.ground.now.standing.is_some() && !self.contacts.is_inside(way.now.tick)) {
+            self.settled = Some(way.now.tick);
         }
-        self.gap.see(seat.ground.now.rest, [seat.motion, seat.way.last_move]);
+        self.gap.see(seat.ground.now.rest, [seat.motion, way.last_move]);
         self.earlier_move = self.last_move;
-        (self.before, self.last_move) = (Some(seat.way.now), seat.motion);
+        (self.before, self.last_move) = (Some(way.now), seat.motion);
         (self.standing, self.is_carried) = (seat.ground.now.standing, seat.ground.now.carries);
     }
 }

@@ -144,8 +144,10 @@ impl<'a> Floors<'_, 'a> {
             let foot_y = foot.y + at.y;
             let runs = || foot.runs.iter().map(|&(left, right)| Stretch { left: left + at.x, right: right + at.x });
             // Where the body itself is too deep, that is the fault.
-            let is_in =
-                || step.overlap_now(&outline.pieces, outline.bounds).is_some_and(|(o, ..)| o.depth > step.allowed(&o));
+            let is_in = || {
+                step.overlap_now(&outline.pieces, outline.bounds)
+                    .is_some_and(|found| found.overlap.depth > step.allowed(&found.overlap))
+            };
             levels.add(outline, body, foot_y, is_in);
             // On a slope or at an edge the lowest row may hang over lower ground while the body rests beside it: what
             // lies under the body counts as well.

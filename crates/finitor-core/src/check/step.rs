@@ -4,7 +4,7 @@ use super::CheckInput;
 use crate::actor::{Actor, ActorIndex, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
 use crate::finding::{Cause, EndAt};
-use crate::geometry::{Convex, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
+use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
 use crate::layers::LayerSet;
 use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
 use crate::world::{Approach, Body};
@@ -290,7 +290,7 @@ impl<'a> Step<'a> {
     }
 
     /// The body's overlap now with something still.
-    pub(crate) fn overlap_now(&self, pieces: &[Convex], bounds: Rect) -> Option<(Overlap, usize, usize)> {
+    pub(crate) fn overlap_now(&self, pieces: &[Convex], bounds: Rect) -> Option<Deepest> {
         if !rects_meet(self.bounds(), bounds) {
             return None;
         }

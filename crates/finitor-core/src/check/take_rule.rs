@@ -1,7 +1,7 @@
 //! What a rule for takes is, and how one runs.
 
 use super::aftermath::{Aftermath, Begun};
-use super::ledger::{Case, Key, Ledger, RootCase, Told, With};
+use super::ledger::{Case, Key, Ledger, RootCase, Sighting, Told, With};
 use super::look::{Look, Pair};
 use super::settings::MERGE_GAP;
 use super::step::{InstanceIndex, Moment, Step, Way};
@@ -54,6 +54,11 @@ pub(crate) trait TakeRule {
 
     /// The take is over.
     fn finish<'a>(&mut self, _scene: &Scene<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
+
+    /// Where a fault is; asked for once the worst is known.
+    fn spot<'a>(_scene: &Scene<'_, 'a>, seen: &Sighting<'a, Self::Seen>) -> Point {
+        seen.at
+    }
 
     /// The case in words.
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Self::Seen>) -> Words;
@@ -276,7 +281,7 @@ impl<'a, R: TakeRule> Runner<'a, R> {
     fn finding(&self, scene: &Scene<'_, 'a>, case: &Case<'a, R::Seen>) -> Finding {
         let Words { message, fix, remains, end_at } = R::words(scene, case);
         let Key { instance, with } = case.key;
-        let worst = Worst { tick: case.worst.tick, at: case.worst.at, push: case.worst.push };
+        let worst = Worst { tick: case.worst.tick, at: R::spot(scene, &case.worst), push: case.worst.push };
         Finding {
             rule: self.of,
             severity: self.severity,

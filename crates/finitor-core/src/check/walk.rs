@@ -2,7 +2,7 @@
 
 use super::look::Look;
 use super::step::Step;
-use crate::geometry::{TOUCH, Vec2, deepest_overlap, overlap_region};
+use crate::geometry::{Deepest, TOUCH, Vec2, deepest_overlap, overlap_region};
 use crate::world::{SolidIndex, Stretch, highest_surface};
 
 /// What is slower walks into nothing, px a tick.
@@ -63,7 +63,7 @@ pub(crate) fn fronts(look: &Look<'_, '_>, way: f64, back: f64) -> Vec<Front> {
     let body = step.bounds();
     let front = |solid: SolidIndex| {
         let outline = &look.world().solid(solid).outline;
-        let (found, piece, other) = deepest_overlap(&step.body.pieces, at, &outline.pieces)?;
+        let Deepest { overlap: found, own: piece, other } = deepest_overlap(&step.body.pieces, at, &outline.pieces)?;
         if found.push.x * way > 0.0 - BACK {
             return None;
         }

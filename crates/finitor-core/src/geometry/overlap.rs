@@ -87,18 +87,29 @@ pub(crate) fn separation(first: &Convex, second: &Convex) -> (f64, Vec2) {
     least.map_or((0.0, Vec2::ZERO), |reach| ((0.0 - reach.base).max(0.0), Vec2::ZERO - reach.push))
 }
 
-/// The deepest overlap over all pairs of pieces, with the indices of the pair; the first of equals.
-pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Option<(Overlap, usize, usize)> {
-    let mut deepest: Option<(Overlap, usize, usize)> = None;
-    for (i, a) in first.iter().enumerate() {
-        for (j, b) in second.iter().enumerate() {
+/// The deepest of the overlaps of two sets of pieces.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Deepest {
+    /// That of the pair.
+    pub overlap: Overlap,
+    /// Which piece of the first set.
+    pub own: usize,
+    /// Which piece of the second.
+    pub other: usize,
+}
+
+/// The deepest overlap over all pairs of pieces; the first of equals.
+pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Option<Deepest> {
+    let mut deepest: Option<Deepest> = None;
+    for (own, a) in first.iter().enumerate() {
+        for (other, b) in second.iter().enumerate() {
             if !super::rects_overlap(a.bounds() + offset, b.bounds()) {
                 continue;
             }
             if let Some(found) = overlap(a, offset, b)
-                && deepest.is_none_or(|(best, ..)| found.depth > best.depth)
+                && deepest.is_none_or(|best| found.depth > best.overlap.depth)
             {
-                deepest = Some((found, i, j));
+                deepest = Some(Deepest { overlap: found, own, other });
             }
         }
     }
@@ -107,7 +118,7 @@ pub fn deepest_overlap(first: &[Convex], offset: Vec2, second: &[Convex]) -> Opt
 
 /// The depth of the deepest overlap over all pairs of pieces, px; 0 where none overlap.
 pub(crate) fn overlap_depth(first: &[Convex], offset: Vec2, second: &[Convex]) -> f64 {
-    deepest_overlap(first, offset, second).map_or(0.0, |(found, ..)| found.depth)
+    deepest_overlap(first, offset, second).map_or(0.0, |found| found.overlap.depth)
 }
 
 /// The area two convex pieces share, and its middle; `None` when they share none.

@@ -43,7 +43,7 @@ impl<'a> Strip<'a> {
         if !rects_meet(self.bounds + at, outline.bounds) {
             return None;
         }
-        deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces).map(|(found, ..)| found)
+        deepest_overlap(self.pieces, at + Vec2::new(0.0, self.lowered), &outline.pieces).map(|found| found.overlap)
     }
 
     /// Whether it meets an outline, the pivot at a place.

@@ -1,6 +1,6 @@
 //! The things of a stage, found by place.
 
-use crate::geometry::{BoxTree, Convex, Rect};
+use crate::geometry::{BoxTree, Convex, Rect, rects_meet};
 use crate::layers::LayerSet;
 use crate::stage::{OneWay, Outline, Solid, Stage, Zone};
 
@@ -61,6 +61,36 @@ pub(crate) struct Near<'t> {
     pub(crate) solids: &'t [SolidIndex],
     pub(crate) one_ways: &'t [OneWayIndex],
     pub(crate) zones: &'t [ZoneIndex],
+}
+
+/// The things about a place, kept from tick to tick while what is asked for lies within the area in which they were found.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Vicinity {
+    area: Option<Rect>,
+    things: NearThings,
+}
+
+impl Vicinity {
+    /// Adds all things that meet a box to lists, each in the stage's order, as [`World::find`] does.
+    ///
+    /// # Complexity
+    /// O(k), k things within half the box's size of it; that of [`World::find`] where the box moved that far.
+    pub(crate) fn find(&mut self, world: &World<'_>, wanted: Rect, found: &mut NearThings) {
+        let holds =
+            |area: Rect| area.x0 <= wanted.x0 && area.y0 <= wanted.y0 && wanted.x1 <= area.x1 && wanted.y1 <= area.y1;
+        if !self.area.is_some_and(holds) {
+            let around = 0.5 * wanted.width().max(wanted.height());
+            let area = wanted.inflate(around, around);
+            self.things.clear();
+            world.find(area, &mut self.things);
+            self.area = Some(area);
+        }
+        let meets = |bounds: Rect| rects_meet(bounds, wanted);
+        let NearThings { solids, one_ways, zones } = &self.things;
+        found.solids.extend(solids.iter().filter(|solid| meets(world.solid(**solid).outline.bounds)));
+        found.one_ways.extend(one_ways.iter().filter(|one_way| meets(world.one_way(**one_way).outline.bounds)));
+        found.zones.extend(zones.iter().filter(|zone| meets(world.zone(**zone).outline.bounds)));
+    }
 }
 
 impl<'a> World<'a> {

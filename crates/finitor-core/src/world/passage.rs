@@ -2,7 +2,8 @@
 
 use super::HAIR;
 use crate::geometry::{
-    Convex, Point, Sweep, Vec2, deepest_overlap, overlap_depth, overlap_region, rects_overlap, sweep, times_deeper,
+    Convex, Deepest, Point, Sweep, Vec2, deepest_overlap, overlap_depth, overlap_region, rects_overlap, sweep,
+    times_deeper,
 };
 
 /// Pieces that move straight from a place.
@@ -136,9 +137,9 @@ fn lift_needed(pieces: &[Convex], at: Vec2, others: &[&[Convex]]) -> Option<f64>
     for _ in 0..LIFTS {
         let place = at - Vec2::new(0.0, lift);
         let overlaps = others.iter().filter_map(|thing| Some((deepest_overlap(pieces, place, thing)?, *thing)));
-        let deepest = overlaps.max_by(|a, b| a.0.0.depth.total_cmp(&b.0.0.depth));
-        let deepest = deepest.filter(|((found, ..), _)| found.depth > HAIR);
-        let Some(((_, own, other), thing)) = deepest else { return Some(lift) };
+        let deepest = overlaps.max_by(|a, b| a.0.overlap.depth.total_cmp(&b.0.overlap.depth));
+        let deepest = deepest.filter(|(found, _)| found.overlap.depth > HAIR);
+        let Some((Deepest { own, other, .. }, thing)) = deepest else { return Some(lift) };
         let (own, other) = (&pieces[own], &thing[other]);
         // Upwards it is out of it once the sweep is.
         let long = own.bounds().height() + other.bounds().height() + 1.0;

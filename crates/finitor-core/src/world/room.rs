@@ -1,7 +1,7 @@
 //! Where a body is clear of the still world, how deep it is in it elsewhere, and the nearest way out.
 
 use super::{Body, SolidIndex, World};
-use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, cut_back, deepest_overlap};
+use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, Vec2, cut_back, deepest_overlap};
 use crate::layers::LayerSet;
 
 /// A body in a solid.
@@ -30,8 +30,10 @@ impl World<'_> {
     /// O(log s + n), s solids, n of them near.
     pub(crate) fn deepest(&self, body: Body<'_>, at: Point, also: &[Convex]) -> Option<Overlap> {
         let met = self.around(body, at, also);
-        let found =
-            met.iter().filter_map(|pieces| deepest_overlap(body.pieces, at.to_vec2(), pieces)).map(|(found, ..)| found);
+        let found = met
+            .iter()
+            .filter_map(|pieces| deepest_overlap(body.pieces, at.to_vec2(), pieces))
+            .map(|found| found.overlap);
         found.max_by(|a, b| a.depth.total_cmp(&b.depth))
     }
 
@@ -40,8 +42,8 @@ impl World<'_> {
         let near = self.solids_in(body.bounds() + at.to_vec2());
         let detected = near.into_iter().filter(|index| body.mask.sees(self.solid(*index).layer));
         let found = detected.filter_map(|solid| {
-            let (overlap, ..) = deepest_overlap(body.pieces, at.to_vec2(), &self.solid(solid).outline.pieces)?;
-            Some(InSolid { solid, overlap })
+            let found = deepest_overlap(body.pieces, at.to_vec2(), &self.solid(solid).outline.pieces)?;
+            Some(InSolid { solid, overlap: found.overlap })
         });
         found.reduce(|known, other| if other.overlap.depth > known.overlap.depth { other } else { known })
     }
@@ -56,9 +58,9 @@ impl World<'_> {
     fn way_out(&self, body: Body<'_>, at: Point, also: &[Convex], way: Vec2) -> Option<f64> {
         let met = self.around(body, at, also);
         let needed = met.iter().filter_map(|pieces| {
-            let (_, own, theirs) = deepest_overlap(body.pieces, at.to_vec2(), pieces)?;
+            let Deepest { own, other, .. } = deepest_overlap(body.pieces, at.to_vec2(), pieces)?;
             let end = body.pieces[own].extent(way).0 + at.to_vec2().dot(way);
-            Some(pieces[theirs].extent(way).1 - end)
+            Some(pieces[other].extent(way).1 - end)
         });
         needed.max_by(f64::total_cmp)
     }
@@ -66,12 +68,21 @@ impl World<'_> {
     /// Places near where the body is clear of every solid it detects and of something that is no solid: where the pushes out of
     /// the deepest overlap lead, again and again; and the nearest along each axis, by distance. Between a floor and a ceiling
     /// pushes lead nowhere.
-    pub(crate) fn clear_places(&self, body: Body<'_>, from: Point, also: &[Convex]) -> Vec<Point> {
-        let axes = [Vec2::new(0.0, -1.0), Vec2::new(-1.0, 0.0), Vec2::new(1.0, 0.0), Vec2::new(0.0, 1.0)];
-        let along = axes.map(|way| self.out_along(body, from, also, way));
-        let mut places: Vec<Point> = along.into_iter().flatten().collect();
-        places.sort_by(|a, b| (*a - from).hypot2().total_cmp(&(*b - from).hypot2()));
-        self.pushed_out(body, from, also).into_iter().chain(places).collect()
+    /// Each is looked for only when it is asked for.
+    pub(crate) fn clear_places<'p>(
+        &'p self,
+        body: Body<'p>,
+        from: Point,
+        also: &'p [Convex],
+    ) -> impl Iterator<Item = Point> + 'p {
+        let along_axes = move || {
+            let axes = [Vec2::new(0.0, -1.0), Vec2::new(-1.0, 0.0), Vec2::new(1.0, 0.0), Vec2::new(0.0, 1.0)];
+            let along = axes.map(|way| self.out_along(body, from, also, way));
+            let mut places: Vec<Point> = along.into_iter().flatten().collect();
+            places.sort_by(|a, b| (*a - from).hypot2().total_cmp(&(*b - from).hypot2()));
+            places
+        };
+        self.pushed_out(body, from, also).into_iter().chain(std::iter::once_with(along_axes).flatten())
     }
 
     fn pushed_out(&self, body: Body<'_>, from: Point, also: &[Convex]) -> Option<Point> {
@@ -114,11 +125,11 @@ pub(crate) fn cut_needed(body: &[Convex], at: Vec2, others: &[Convex], way: Vec2
     let (mut by, mut remains) = (0.0, 0.0);
     for _ in 0..8 {
         let rest = cut_back(body, side, end - by);
-        let Some((found, i, j)) = deepest_overlap(&rest, at, others) else { return Cut { by, remains: 0.0 } };
-        remains = found.depth;
+        let Some(found) = deepest_overlap(&rest, at, others) else { return Cut { by, remains: 0.0 } };
+        remains = found.overlap.depth;
         // Along the way out as far as the piece that is deepest lies in the other.
-        let own = rest[i].extent(side).1 + at.dot(side);
-        by += own - others[j].extent(side).0;
+        let own = rest[found.own].extent(side).1 + at.dot(side);
+        by += own - others[found.other].extent(side).0;
     }
     Cut { by, remains }
 }

@@ -69,13 +69,12 @@ impl TakeRule for ArtInWall {
             if !rects_overlap(around, outline.bounds) {
                 continue;
             }
-            let deep = step.overlap_now(&outline.pieces, outline.bounds);
-            if deep.is_some_and(|(found, ..)| found.depth > step.allowed(&found)) {
+            let thing = Thing::Solid(index);
+            if look.is_inside(thing) {
                 continue;
             }
             let found = inside(pixels.runs(), at, &outline.pieces).filter(|inside| inside.area > allowed);
             let Some(found) = found else { continue };
-            let thing = Thing::Solid(index);
             let key = Key { instance: step.instance(), with: With::Thing(thing) };
             let figure = (found.area * 100.0).round() / 100.0;
             out.see(key, Span::at(step.now().tick), figure, || {

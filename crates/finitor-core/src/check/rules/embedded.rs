@@ -9,7 +9,7 @@ use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px, shift};
 use crate::finding::{Cause, EndAt, Span};
-use crate::geometry::{Overlap, Point, Vec2, overlap_region};
+use crate::geometry::{Deepest, Overlap, Point, Vec2, overlap_region};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 /// Two bodies in each other, from tick to tick: who is to blame stays who was at first.
@@ -67,7 +67,7 @@ impl TakeRule for Embedded {
     }
 
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let PairState::Inside(overlap, i, j) = pair.state else { return };
+        let PairState::Inside(Deepest { overlap, own: i, other: j }) = pair.state else { return };
         if !pair.stops {
             return;
         }
@@ -90,6 +90,13 @@ impl TakeRule for Embedded {
                 seen: Seen::Body { victim: victim.way, overlap: Overlap { push, ..overlap } },
             }
         });
+    }
+
+    fn spot<'a>(scene: &Scene<'_, 'a>, seen: &Sighting<'a, Seen>) -> Point {
+        match &seen.seen {
+            Seen::Still(inside) => inside::middle(scene, seen, inside),
+            Seen::Body { .. } => seen.at,
+        }
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Seen>) -> Words {

@@ -7,7 +7,7 @@ use crate::check::step::{Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::Span;
-use crate::geometry::overlap_region;
+use crate::geometry::{Deepest, overlap_region};
 use crate::layers::Detection;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
@@ -39,7 +39,7 @@ impl TakeRule for GhostPair {
     }
 
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Way>) {
-        let PairState::Inside(overlap, i, j) = pair.state else { return };
+        let PairState::Inside(Deepest { overlap, own: i, other: j }) = pair.state else { return };
         let (one, other) = (pair.one, pair.other);
         // What a state lets through is meant to pass.
         if pair.stops

@@ -9,7 +9,7 @@ use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::thin_parts::ThinParts;
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
-use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
+use crate::geometry::{Convex, Deepest, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Outline;
 use crate::world::{SolidIndex, Thing, UPWARDS};
@@ -130,7 +130,7 @@ fn by_a_part(look: &Look<'_, '_>) -> Option<Seen> {
     let at = lowered(step);
     look.solids().find_map(|solid| {
         let outline = &look.world().solid(solid).outline;
-        let (found, own, other) = deepest_overlap(&thin, at, &outline.pieces)?;
+        let Deepest { overlap: found, own, other } = deepest_overlap(&thin, at, &outline.pieces)?;
         let (_, middle) = overlap_region(&thin[own], at, &outline.pieces[other])?;
         let part = thin[own].bounds();
         let past = (part.x1 - rest_box.x1).max(rest_box.x0 - part.x0);
@@ -143,8 +143,9 @@ fn by_a_part(look: &Look<'_, '_>) -> Option<Seen> {
 fn stands(look: &Look<'_, '_>, pieces: &[Convex]) -> bool {
     let at = lowered(look.step);
     // A side that it touches by a hair carries nothing.
-    let carries =
-        |outline: &Outline| deepest_overlap(pieces, at, &outline.pieces).is_some_and(|(o, ..)| o.push.y < UPWARDS);
+    let carries = |outline: &Outline| {
+        deepest_overlap(pieces, at, &outline.pieces).is_some_and(|found| found.overlap.push.y < UPWARDS)
+    };
     look.floors().supports(look.step).any(carries)
 }
 

@@ -3,10 +3,11 @@
 use crate::check::Settings;
 use crate::check::contacts::Entry;
 use crate::check::inside::{self, EdgeMove, Inside, beyond, edge_move, how_it_began, left_when_kept};
-use crate::check::ledger::{Case, Ledger};
+use crate::check::ledger::{Case, Ledger, Sighting};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
+use crate::geometry::Point;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -36,6 +37,10 @@ impl TakeRule for NoHeadroom {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Inside>) {
         inside::see(look, Entry::StoodUp, out, |inside| inside);
+    }
+
+    fn spot<'a>(scene: &Scene<'_, 'a>, seen: &Sighting<'a, Inside>) -> Point {
+        inside::middle(scene, seen, &seen.seen)
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Inside>) -> Words {

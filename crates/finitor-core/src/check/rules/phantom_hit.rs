@@ -9,7 +9,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{edge_against, px};
 use crate::check::{CheckInput, Settings};
 use crate::finding::Span;
-use crate::geometry::{Vec2, deepest_overlap};
+use crate::geometry::{Deepest, Vec2, deepest_overlap};
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
 use crate::world::{Cut, cut_needed};
 
@@ -62,7 +62,7 @@ impl TakeRule for PhantomHit {
             let offset = striker.now.at - target.now.at;
             let gap = art(input, &striker).gap(offset, art(input, &target)).filter(|gap| *gap > self.allowed);
             let deepest = deepest_overlap(&strike.hit.pieces, offset, &strike.hurt.pieces);
-            let Some((gap, (overlap, ..))) = gap.zip(deepest) else { continue };
+            let Some((gap, Deepest { overlap, .. })) = gap.zip(deepest) else { continue };
             let key = Key { instance: striker.instance, with: With::Shape(target.instance, &strike.hurt.name) };
             let tick = striker.now.tick;
             out.see(key, Span::at(tick), gap, || Sighting {
@@ -112,7 +112,7 @@ struct Pull {
 fn pull_in(scene: &Scene<'_, '_>, hit: &Limb<'_>, hurt: &Limb<'_>) -> Option<Pull> {
     let (own, theirs) = (art(scene.input, &hit.way), art(scene.input, &hurt.way));
     let offset = hit.way.now.at - hurt.way.now.at;
-    let (found, i, j) = deepest_overlap(&hit.shape.pieces, offset, &hurt.shape.pieces)?;
+    let Deepest { overlap: found, own: i, other: j } = deepest_overlap(&hit.shape.pieces, offset, &hurt.shape.pieces)?;
     let way = Vec2::ZERO - found.push;
     // What both pieces cover across the way, seen from each pivot.
     let across = Vec2::new(0.0 - way.y, way.x);

@@ -107,7 +107,7 @@ fn came_out(look: &Look<'_, '_>) -> bool {
     let old = step.old_body.zip(step.before());
     let was_in = |outline: &Outline| {
         old.and_then(|(body, before)| deepest_overlap(&body.pieces, before.at.to_vec2(), &outline.pieces))
-            .is_some_and(|(found, ..)| found.depth > step.allowed(&found))
+            .is_some_and(|found| found.overlap.depth > step.allowed(&found.overlap))
     };
     look.floors().supports(step).any(was_in)
 }

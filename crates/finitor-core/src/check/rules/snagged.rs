@@ -250,8 +250,9 @@ fn thin_part(look: &Look<'_, '_>, walk: Walk, fronts: &[Front]) -> Option<Snag> 
     let room = past.max(0.0) + lost;
     let parts = (room / AHEAD).ceil().max(1.0);
     let is_clear = |solid: &Solid| {
-        (1..=parts as u32)
-            .all(|part| meets(&rest, room * f64::from(part) / parts, solid).is_none_or(|o| o.0.depth <= step.slack))
+        (1..=parts as u32).all(|part| {
+            meets(&rest, room * f64::from(part) / parts, solid).is_none_or(|found| found.overlap.depth <= step.slack)
+        })
     };
     if !look.solids().all(|index| is_clear(world.solid(index))) {
         return None;

@@ -3,10 +3,11 @@
 use crate::check::Settings;
 use crate::check::contacts::Entry;
 use crate::check::inside::{self, Inside, how_it_began, way_out};
-use crate::check::ledger::{Case, Ledger};
+use crate::check::ledger::{Case, Ledger, Sighting};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
+use crate::geometry::Point;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
 #[derive(Debug)]
@@ -35,6 +36,10 @@ impl TakeRule for WarpBlocked {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Inside>) {
         inside::see(look, Entry::Warped, out, |inside| inside);
+    }
+
+    fn spot<'a>(scene: &Scene<'_, 'a>, seen: &Sighting<'a, Inside>) -> Point {
+        inside::middle(scene, seen, &seen.seen)
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Inside>) -> Words {

@@ -1,7 +1,7 @@
 //! overlapping_solids: two solids of a stage overlap.
 
 use crate::finding::Place;
-use crate::geometry::{Vec2, deepest_overlap, rects_overlap, shared_area};
+use crate::geometry::{Deepest, Vec2, deepest_overlap, rects_overlap, shared_area};
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
@@ -37,7 +37,9 @@ impl StillRule for OverlappingSolids {
                     continue;
                 }
                 let deepest = deepest_overlap(&one.outline.pieces, Vec2::ZERO, &other.outline.pieces);
-                let Some((overlap, ..)) = deepest.filter(|(overlap, ..)| overlap.depth > facts.slack) else { continue };
+                let Some(Deepest { overlap, .. }) = deepest.filter(|found| found.overlap.depth > facts.slack) else {
+                    continue;
+                };
                 let area = shared_area(&one.outline.pieces, &other.outline.pieces);
                 let (x, y) = (overlap.push.x * overlap.depth + 0.0, overlap.push.y * overlap.depth + 0.0);
                 out.report(Fault {
