@@ -256,12 +256,17 @@ fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Crossing
     let pieces = world.pieces(thing);
     let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
     let old = Path { pieces: &body.pieces, from: before.at, motion };
-    let found = old.hidden_crossing(pieces, step.rough())?;
-    // The game may have taken the new frame first: it slides low under a beam, and draws in its arms before it moves.
     let new = Path { pieces: &step.body.pieces, ..old };
-    if new.pieces != old.pieces && new.is_clear(pieces, step.rough()) {
-        return None;
-    }
+    let found = match old.hidden_crossing(pieces, step.rough()) {
+        // The game may have taken the new frame first: it slides low under a beam, and draws in its arms before it moves.
+        Some(_) if new.pieces != old.pieces && new.is_clear(pieces, step.rough()) => return None,
+        Some(found) => found,
+        // The old frame goes into it, and the new one through it.
+        None if new.pieces != old.pieces && old.goes_into(pieces, step.rough()) => {
+            new.hidden_crossing(pieces, step.rough())?
+        }
+        None => return None,
+    };
     let rise = step.actor.moves.step_height();
     // Along the ground, which may be several things.
     let ground = world.obstacles_in(step.swept_box(), step.now().body_mask, pieces);
@@ -285,4 +290,85 @@ pub(crate) fn crossing_by(step: &Step<'_>, via: &[Point], others: &[Convex], all
     };
     let is_same = old.pieces == step.body.pieces;
     deepest(&old.pieces).filter(|_| is_same || deepest(&step.body.pieces).is_some())
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::stage::Passes;
+    use crate::testing::*;
+    use crate::{Facing, Rect};
+
+    #[test]
+    fn a_one_way_platform_stops_only_what_comes_down_from_wholly_above() {
+        let mut stage = stage();
+        stage.one_ways.push(one_way("ledge", Rect::new(0.0, 100.0, 200.0, 106.0), Passes::Up));
+        let (r, s) = (Facing::Right, "stand");
+        // Before and after a step, whether it drops, and whether ending 3 px deep is a fault.
+        for from_above in [true, false] {
+            for rising in [true, false] {
+                for drop in ["", "drop"] {
+                    let end = (50.0, 103.0);
+                    let start = match (from_above, rising) {
+                        (true, false) => (50.0, 99.0),
+                        // Wholly above and moving up cannot end inside; sideways and level is the nearest.
+                        (true, true) => continue,
+                        (false, true) => (50.0, 108.0),
+                        (false, false) => (50.0, 102.0),
+                    };
+                    let rows = [Row(0, start, r, s, ""), Row(1, end, r, s, drop)];
+                    let stops = from_above && !rising && drop.is_empty();
+                    let embedded = check(&stage, hero(0), &rows).findings.iter().any(|f| f.rule.code() == "embedded");
+                    assert_eq!(embedded, stops, "{rows:?}");
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn a_jump_through_and_a_drop_through_are_silent() {
+        let mut stage = stage();
+        stage.solids.push(solid("floor", Rect::new(0.0, 200.0, 400.0, 300.0)));
+        stage.one_ways.push(one_way("ledge", Rect::new(0.0, 160.0, 200.0, 166.0), Passes::Up));
+        let mut rows = Vec::new();
+        let (mut y, mut speed) = (200.0, -6.0);
+        while speed < 0.0 || y < 160.0 {
+            speed += 0.35;
+            y += speed;
+            let landed = speed > 0.0 && y >= 160.0;
+            rows.push(Row(rows.len() as u64, (50.0, if landed { 160.0 } else { y }), Facing::Right, "stand", ""));
+        }
+        for _ in 0..5 {
+            rows.push(Row(rows.len() as u64, (50.0, 160.0), Facing::Right, "stand", ""));
+        }
+        (y, speed) = (160.0, 0.0);
+        while y < 200.0 {
+            speed += 0.35;
+            y = f64::min(y + speed, 200.0);
+            let state = if y < 164.0 { "drop" } else { "" };
+            rows.push(Row(rows.len() as u64, (50.0, y), Facing::Right, "stand", state));
+        }
+        assert_eq!(short(&check(&stage, hero(0), &rows)), []);
+        // The same drop without the state is a fall through the platform from the first deep tick on.
+        let dropped: Vec<Row> = rows.iter().map(|row| Row(row.0, row.1, row.2, row.3, "")).collect();
+        let report = check(&stage, hero(0), &dropped);
+        assert_eq!(report.findings.len(), 1, "{:?}", short(&report));
+        assert_eq!(report.findings[0].rule.code(), "embedded");
+    }
+
+    #[test]
+    fn platforms_that_pass_other_ways_stop_the_opposite_motion() {
+        // Wholly on the far side, 1 px off; then 3 px in against the pass direction.
+        let cases = [
+            (Passes::Down, (50.0, 127.0), (50.0, 123.0)),
+            (Passes::Left, (35.0, 110.0), (39.0, 110.0)),
+            (Passes::Right, (67.0, 110.0), (63.0, 110.0)),
+        ];
+        for (passes, start, end) in cases {
+            let mut stage = stage();
+            stage.one_ways.push(one_way("gate", Rect::new(40.0, 100.0, 60.0, 106.0), passes));
+            let report = check(&stage, hero(0), &path(&[start, end]));
+            assert_eq!(short(&report), vec![found("embedded", "yard/gate", (1, 1), 3.0, "moved")], "{passes:?}");
+            assert_eq!(short(&check(&stage, hero(0), &path(&[end, start]))), [], "{passes:?} the other way");
+        }
+    }
 }

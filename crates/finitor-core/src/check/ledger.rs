@@ -182,3 +182,26 @@ impl<'a, S: Clone> Ledger<'a, S> {
         std::mem::take(&mut self.over)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Facing;
+    use crate::testing::*;
+
+    #[test]
+    fn spans_join_consecutive_ticks_and_break_at_gaps() {
+        let stage = with_wall();
+        let r = Facing::Right;
+        let deep = |tick, x| Row(tick, (x, 200.0), r, "stand", "");
+        let rows = [deep(0, 97.0), deep(1, 98.0), deep(2, 97.5), deep(3, 90.0), deep(4, 97.0), deep(9, 97.0)];
+        let spans = |gap: f64| -> Vec<((u64, u64), u64)> {
+            let report = check_by(&stage, hero(0), &rows, &settings("merge_gap", gap));
+            report.findings.iter().map(|f| (span(f), at(f).worst.tick)).collect()
+        };
+        assert_eq!(spans(0.0), [((0, 2), 1), ((4, 4), 4), ((9, 9), 9)]);
+        // One tick between, or four, as many as are joined over.
+        assert_eq!(spans(2.0), [((0, 4), 1), ((9, 9), 9)]);
+        assert_eq!(spans(3.0), [((0, 4), 1), ((9, 9), 9)]);
+        assert_eq!(spans(4.0), [((0, 9), 1)]);
+    }
+}

@@ -73,3 +73,36 @@ fn seam_under(look: &Look<'_, '_>, way: f64) -> Option<([SolidIndex; 2], Point)>
         Some(([floor, index], corner))
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::*;
+    use crate::{Point, Rect};
+
+    #[test]
+    fn a_stop_at_a_joint_of_level_floor_is_told_while_the_actor_still_walks() {
+        // The front is 4 px ahead of the pivot: at the joint with the pivot at 96. It gets there with 0.8 px of a step of 1.9,
+        // and stops wholly on the next.
+        for (there, goes_on) in [(3, true), (3, false), (1, true)] {
+            let report = check(&planks(0.0), hero(0), &walk_to(96.0, ("stand", there), goes_on));
+            assert_eq!(snags(&report), [("yard/far".to_string(), 1.9)], "{there} {goes_on} {:?}", short(&report));
+            let found = &report.findings[0];
+            assert_eq!((at(found).worst.at, at(found).worst.tick), (Point::new(100.0, LEVEL), 10), "{found:?}");
+            assert!(found.fix.contains("Merge the two solids"), "{}", found.fix);
+        }
+        // Stops elsewhere, walks on without one, and a stop that the actor wants are none.
+        let silent = [
+            (planks(0.0), walk_to(95.9, ("stand", 3), true)),
+            (planks(0.0), walk_to(140.0, ("stand", 3), false)),
+            (planks(0.0), walk_to(96.0, ("duck", 3), true)),
+            (planks(3.0), walk_to(96.0, ("stand", 3), false)),
+        ];
+        for (stage, rows) in silent {
+            assert_eq!(snags(&check(&stage, hero(0), &rows)), []);
+        }
+        // One floor instead of two: the mend.
+        let mut merged = stage();
+        merged.solids.push(solid("floor", Rect::new(0.0, LEVEL, 400.0, 300.0)));
+        assert_eq!(snags(&check(&merged, hero(0), &walk_to(96.0, ("stand", 3), true))), []);
+    }
+}

@@ -246,3 +246,62 @@ fn shared(one: &[Convex], offset: Vec2, other: &[Convex]) -> Option<(f64, Point)
     }
     (area > 0.0).then(|| (area, (moment / area).to_point()))
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::fight::*;
+    use crate::{Facing, Rect};
+
+    /// The area two boxes share and its middle, counted in sixteenths of a px2.
+    fn counted(one: Rect, other: Rect) -> (f64, (f64, f64)) {
+        let (mut count, mut sum) = (0.0, (0.0, 0.0));
+        for i in -400..400 {
+            for j in -400..400 {
+                let (x, y) = (f64::from(i) / 4.0 + 0.125, f64::from(j) / 4.0 + 0.125);
+                if one.contains((x, y)) && other.contains((x, y)) {
+                    count += 1.0;
+                    sum = (sum.0 + x, sum.1 + y);
+                }
+            }
+        }
+        (count / 16.0, (sum.0 / count, sum.1 / count))
+    }
+
+    #[test]
+    fn a_hit_is_told_once_with_the_part_that_it_meets_most() {
+        for facing in Facing::BOTH {
+            let side = if facing == Facing::Right { 1.0 } else { -1.0 };
+            // The head's lower 2 px and the torso's upper 6 px lie in the pole: more of the torso.
+            let rows =
+                [("swing", 0), ("swing", 1), ("swing", 2), ("swing", 3)].map(|(a, f)| (a, f, (20.5 * side, 0.0)));
+            let report = run(facing, &rows);
+            assert_eq!(report.hits.len(), 1, "{:?}", report.hits);
+            let hit = &report.hits[0];
+            let pole = if facing == Facing::Right { POLE } else { Rect::new(-POLE.x1, POLE.y0, -POLE.x0, POLE.y1) };
+            let torso = TORSO + finitor_core::Vec2::new(20.5 * side, 0.0);
+            let (area, middle) = counted(pole, torso);
+            assert_eq!(
+                (hit.tick, hit.by.as_str(), hit.on.as_str(), hit.shape.as_str()),
+                (1, "keeper", "gull:1", "pole")
+            );
+            assert_eq!(
+                (hit.part.as_deref(), hit.group.as_deref(), hit.damage),
+                (Some("torso"), Some("upper"), Some(10.0))
+            );
+            assert!(
+                (hit.area - area).abs() < 1e-9
+                    && (hit.at.x - middle.0).abs() < 1e-9
+                    && (hit.at.y - middle.1).abs() < 1e-9,
+                "{hit:?}"
+            );
+            assert_eq!(report.findings, []);
+            // 8 px lower the head is in the pole and the torso is not.
+            let low = rows.map(|(a, f, (x, _))| (a, f, (x, 8.0)));
+            let hit = &run(facing, &low).hits[0];
+            assert_eq!((hit.part.as_deref(), hit.factor, hit.damage), (Some("head"), 3.0, Some(30.0)));
+        }
+        // A touch is no hit, nor is anything that the mask does not look for.
+        let touch = [("swing", 1, (38.0, 0.0)), ("swing", 2, (38.0, 0.0))];
+        assert_eq!(run(Facing::Right, &touch).hits, []);
+    }
+}

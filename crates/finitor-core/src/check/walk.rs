@@ -1,14 +1,18 @@
 //! Walking bodies that lose their speed, and what lies ahead of them.
 
 use super::look::Look;
-use super::step::Step;
-use crate::geometry::{Deepest, TOUCH, Vec2, deepest_overlap, overlap_region};
+use super::step::{FINE, Step};
+use crate::geometry::{Deepest, Point, TOUCH, Vec2, deepest_overlap, overlap_region};
 use crate::world::{SolidIndex, Stretch, highest_surface};
 
 /// What is slower walks into nothing, px a tick.
 const WALK: f64 = 1.0;
 /// Places written in steps beyond this, px, are written coarsely.
 pub(crate) const COARSE: f64 = 0.2;
+/// The way out of a side points back, this straight at least: its x part, of 1.
+const BACK: f64 = 0.9;
+/// The way out of a floor points back less than this.
+const BESIDE: f64 = 0.2;
 /// How far past a side its top is looked for, px.
 pub(crate) const AHEAD: f64 = 0.5;
 
@@ -56,22 +60,49 @@ pub(crate) struct Front {
 
 /// The sides that a body touches in front, or from which it has just gone back by so much; slopes and what it stands on are none.
 pub(crate) fn fronts(look: &Look<'_, '_>, way: f64, back: f64) -> Vec<Front> {
-    /// The way out of a side points back, this straight at least: its x part, of 1.
-    const BACK: f64 = 0.9;
+    let ahead = ahead(look, way, back);
+    ahead.filter(|found| found.back >= BACK).map(|found| found.front).collect()
+}
+
+/// The same, and the corners that a round body has come to with what is no side of it.
+pub(crate) fn sides_and_corners(look: &Look<'_, '_>, way: f64) -> Vec<Front> {
+    /// What is lower is the joint of two floors, px.
+    const LOW: f64 = 0.1;
+    // Where places are written coarsely, a round body's place at a corner is not known well enough.
+    let is_fine = look.step.grain <= FINE;
+    let is_met = |found: &Ahead| found.back >= BACK || is_fine && found.is_corner && found.front.height > LOW;
+    ahead(look, way, 0.0).filter(is_met).map(|found| found.front).collect()
+}
+
+/// What a body touches in front.
+struct Ahead {
+    front: Front,
+    /// How straight the way out of it points back: its x part, of 1.
+    back: f64,
+    /// Whether there is an edge where it touches: on a slope the ground before that is as high, nearly.
+    is_corner: bool,
+}
+
+fn ahead<'t>(look: &'t Look<'t, '_>, way: f64, back: f64) -> impl Iterator<Item = Ahead> + 't {
     let step = look.step;
     let at = step.now().at.to_vec2() + Vec2::new(way * (step.near() + back), 0.0);
     let body = step.bounds();
-    let front = |solid: SolidIndex| {
+    let found = move |solid: SolidIndex| {
         let outline = &look.world().solid(solid).outline;
         let Deepest { overlap: found, own: piece, other } = deepest_overlap(&step.body.pieces, at, &outline.pieces)?;
-        if found.push.x * way > 0.0 - BACK {
+        let back = 0.0 - found.push.x * way;
+        if back < BESIDE {
             return None;
         }
         let (_, middle) = overlap_region(&step.body.pieces[piece], at, &outline.pieces[other])?;
-        let (a, b) = (middle.x, middle.x + way * AHEAD);
-        let surface = highest_surface(outline, Stretch { left: a.min(b), right: a.max(b) }, body.y0);
-        let height = surface.map_or(f64::INFINITY, |surface| body.y1 - surface.y);
-        Some(Front { solid, piece, height })
+        let surface = |from: f64, to: f64| {
+            let (a, b) = (middle.x + way * from, middle.x + way * to);
+            highest_surface(outline, Stretch { left: a.min(b), right: a.max(b) }, body.y0)
+        };
+        let on = surface(0.0, AHEAD);
+        let rises = |on: Point| surface(-2.0 * AHEAD, -AHEAD).is_none_or(|before| before.y - on.y > 2.0 * AHEAD);
+        let height = on.map_or(f64::INFINITY, |on| body.y1 - on.y);
+        Some(Ahead { front: Front { solid, piece, height }, back, is_corner: on.is_some_and(rises) })
     };
-    look.solids().filter_map(front).collect()
+    look.solids().filter_map(found)
 }

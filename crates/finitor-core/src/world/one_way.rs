@@ -76,3 +76,38 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
     let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed.max(HAIR);
     is_above && (over_it || found.push.dot(way) > 0.5)
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::stage::Passes;
+    use crate::testing::*;
+    use crate::{Point, Polygon, Rect, Vec2};
+
+    #[test]
+    fn a_platform_at_an_angle_stops_from_its_far_side_alone() {
+        // A board that rises to the right at 45 degrees and lets pass up and to the left, at right angles to itself.
+        let mut stage = stage();
+        let mut board = one_way("board", Rect::new(0.0, 0.0, 1.0, 1.0), Passes::Angle(315.0));
+        let polygon =
+            Polygon::new([(100.0, 200.0), (200.0, 100.0), (203.0, 103.0), (103.0, 203.0)].map(Point::from).to_vec());
+        board.outline = polygon.unwrap().into();
+        stage.one_ways.push(board);
+        let way = stage.one_ways[0].passes.direction();
+        assert!((way - Vec2::new(-1.0, -1.0) / 2.0_f64.sqrt()).hypot() < 1e-12);
+        let along = |from: (f64, f64), by: (f64, f64), count: u32| -> Vec<Row> {
+            let at = |k: u32| (from.0 + by.0 * f64::from(k), from.1 + by.1 * f64::from(k));
+            path(&(0..count).map(at).collect::<Vec<_>>())
+        };
+        // Through it along its pass direction, from below right: nothing. Against it, from above left: into it.
+        assert_eq!(brief(&check(&stage, hero(0), &along((190.0, 200.0), (-3.0, -3.0), 30))), []);
+        let found = check(&stage, hero(0), &along((120.0, 130.0), (2.0, 2.0), 16));
+        assert_eq!(
+            found.findings.iter().map(|f| f.rule.code()).collect::<Vec<_>>(),
+            ["embedded"],
+            "{:?}",
+            brief(&found)
+        );
+        // Resting on it, its lower right corner 4 px ahead on the board, is a touch.
+        assert_eq!(brief(&check(&stage, hero(0), &path(&[(146.0, 150.0); 4]))), []);
+    }
+}

@@ -122,6 +122,12 @@ impl<'a> Path<'a> {
         is_crossing.then_some(found)
     }
 
+    /// Whether it begins clear of a thing and ends deeper in it than the slack.
+    pub(crate) fn goes_into(&self, others: &[Convex], slack: f64) -> bool {
+        let is_deep = |at: Point| overlap_depth(self.pieces, at.to_vec2(), others) > slack;
+        is_deep(self.from + self.motion) && !is_deep(self.from)
+    }
+
     /// The greatest share of the way for which one piece is deeper than `than` px in a thing.
     pub(crate) fn share_deeper(&self, others: &[Convex], than: f64) -> f64 {
         let pairs = self.pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other)));

@@ -296,7 +296,8 @@ impl<'l> Game<'l> {
             self.dash = 0.13;
         }
         if self.dash > 0.0 {
-            self.speed = (if self.right { DASH } else { 0.0 - DASH }, 0.0);
+            let fast = if self.has(Bug::LeapsWhenDashing) { 3.0 * DASH } else { DASH };
+            self.speed = (if self.right { fast } else { 0.0 - fast }, 0.0);
         } else if self.speed.0.abs() > WALK {
             self.speed.0 = self.speed.0.clamp(0.0 - WALK, WALK);
         }
@@ -406,7 +407,9 @@ impl<'l> Game<'l> {
         let is_level = self.at.1 == from.1 && (joint / TILE) as i64 % 3 == 0;
         let ahead = Flat::block(joint + 0.5 * dx.signum() - 0.25, from.1 + 0.25, 0.5, 0.5);
         let is_level = is_level && self.land.blocks_any(&[ahead]);
-        if is_passed && is_level && (at.0 - from.0).abs() > 0.1 {
+        // Where a wall stands it stops by right.
+        let is_free = !self.blocked((at.0 + 0.5 * dx.signum(), at.1));
+        if is_passed && is_level && is_free && (at.0 - from.0).abs() > 0.1 {
             (self.at, self.stuck) = (at, 5);
             self.see(Bug::SnagsOnJoints, None);
         }
@@ -435,12 +438,14 @@ impl<'l> Game<'l> {
     /// Plays random keys for some ticks.
     pub fn play(&mut self, ticks: usize, dice: &mut Dice) -> Vec<Tick> {
         let mut all = Vec::with_capacity(ticks);
+        let is_dashing = self.has(Bug::LeapsWhenDashing) || self.has(Bug::SkipsZones);
+        let warps = if self.has(Bug::WarpsIntoWalls) { 8 } else { 40 };
         while all.len() < ticks {
             let keys = Keys {
                 way: [-1.0, 1.0, -1.0, 1.0, 0.0][dice.below(5) as usize],
                 jump: dice.below(3) == 0,
                 low: dice.below(5) == 0,
-                dash: dice.below(9) == 0,
+                dash: dice.below(if is_dashing { 3 } else { 9 }) == 0,
                 drop: dice.below(6) == 0,
                 left: dice.between(0.05, 0.9),
             };
@@ -455,7 +460,7 @@ impl<'l> Game<'l> {
             }
             // Now and then the game puts it elsewhere.
             let is_lost = self.at.1 > FLOOR + 500.0;
-            if dice.below(40) == 0 || is_lost {
+            if dice.below(warps) == 0 || is_lost {
                 (self.is_low, self.speed, self.on_ground) = (false, (0.0, 0.0), false);
                 self.at = self.free_place(dice);
                 let at = self.at;

@@ -15,6 +15,11 @@ pub enum Sort {
     Hills,
     Tiles,
     Ledges,
+    /// Blocks of one kind only, close together: low edges, walls, beams or posts.
+    Edges,
+    Walls,
+    Beams,
+    Posts,
 }
 
 pub const SORTS: [Sort; 4] = [Sort::Blocks, Sort::Hills, Sort::Tiles, Sort::Ledges];
@@ -32,7 +37,7 @@ impl Land {
     pub fn new(sort: Sort, dice: &mut Dice) -> Land {
         let mut land = Land { solids: Vec::new(), ledges: Vec::new(), zones: Vec::new(), around: Vec::new() };
         match sort {
-            Sort::Blocks => land.blocks(dice),
+            Sort::Blocks | Sort::Edges | Sort::Walls | Sort::Beams | Sort::Posts => land.blocks(sort, dice),
             Sort::Hills => land.hills(dice),
             Sort::Tiles => land.tiles(dice),
             Sort::Ledges => {
@@ -69,7 +74,7 @@ impl Land {
 
     /// The same with upright zones, 1 px wide.
     pub fn with_zones(mut self) -> Land {
-        self.zones = (1..8).map(|k| Flat::block(f64::from(k) * 100.0, FLOOR - 200.0, 1.0, 200.0)).collect();
+        self.zones = (1..24).map(|k| Flat::block(f64::from(k) * 32.0, FLOOR - 200.0, 1.0, 200.0)).collect();
         self
     }
 
@@ -87,12 +92,19 @@ impl Land {
     }
 
     /// A floor with blocks to jump over, low edges, and beams to crouch under.
-    fn blocks(&mut self, dice: &mut Dice) {
+    fn blocks(&mut self, sort: Sort, dice: &mut Dice) {
         self.add(Flat::block(0.0, FLOOR, WIDTH, 80.0));
         let mut x = 90.0;
         while x < WIDTH - 160.0 {
             let wide = dice.between(24.0, 80.0);
-            match dice.below(5) {
+            let kind = match sort {
+                Sort::Edges => 0,
+                Sort::Walls => 1,
+                Sort::Beams => 2,
+                Sort::Posts => 4,
+                _ => dice.below(5),
+            };
+            match kind {
                 4 => self.add(Flat::block(x, FLOOR - 44.0, 3.0, 44.0)),
                 0 => self.add(Flat::block(x, FLOOR - dice.between(1.0, 3.8), wide, 20.0)),
                 1 => self.add(Flat::block(x, FLOOR - dice.between(8.0, 40.0), wide, 60.0)),

@@ -7,6 +7,8 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
+pub mod fight;
+
 use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::book;
@@ -133,6 +135,23 @@ pub fn zone(name: &str, rect: Rect, effect: Effect) -> Zone {
     Zone { name: name.into(), outline, mask: LayerSet::of(HERO), effect, warp: None, cooldown: 0, once: false }
 }
 
+/// A stage with a floor at y 200 and a wall on it.
+pub fn with_wall() -> Stage {
+    let mut stage = stage();
+    stage.solids.push(solid("floor", Rect::new(0.0, 200.0, 400.0, 300.0)));
+    stage.solids.push(solid("wall", Rect::new(100.0, 100.0, 120.0, 200.0)));
+    stage
+}
+
+pub const LEVEL: f64 = 200.0;
+
+/// A stage with a floor alone.
+pub fn floored() -> Stage {
+    let mut stage = stage();
+    stage.solids.push(solid("floor", Rect::new(0.0, LEVEL, 400.0, 300.0)));
+    stage
+}
+
 /// One row of a take: tick, place, facing, animation, states.
 #[derive(Clone, Debug)]
 pub struct Row(pub u64, pub (f64, f64), pub Facing, pub &'static str, pub &'static str);
@@ -140,6 +159,43 @@ pub struct Row(pub u64, pub (f64, f64), pub Facing, pub &'static str, pub &'stat
 /// Facing right, standing, tick after tick.
 pub fn path(places: &[(f64, f64)]) -> Vec<Row> {
     places.iter().enumerate().map(|(tick, &at)| Row(tick as u64, at, Facing::Right, "stand", "")).collect()
+}
+
+/// A level walk at a speed from x to x.
+pub fn walk(from: f64, to: f64, speed: f64, y: f64) -> Vec<(f64, f64)> {
+    let count = ((to - from) / speed) as usize;
+    (0..=count).map(|step| (from + speed * step as f64, y)).collect()
+}
+
+/// Two planks that meet at x 100, the second lower by some px.
+pub fn planks(step: f64) -> Stage {
+    let mut stage = stage();
+    stage.solids.push(solid("near", Rect::new(0.0, LEVEL, 100.0, 300.0)));
+    stage.solids.push(solid("far", Rect::new(100.0, LEVEL + step, 400.0, 300.0)));
+    stage
+}
+
+/// Walks from x 80 at 1.9 px a tick to a place, stands there for some ticks in an animation, and goes on or not.
+pub fn walk_to(end: f64, stands: (&'static str, u64), goes_on: bool) -> Vec<Row> {
+    let mut rows: Vec<Row> = Vec::new();
+    let mut add = |x: f64, animation| rows.push(Row(rows.len() as u64, (x, LEVEL), Facing::Right, animation, ""));
+    let mut x: f64 = 80.0;
+    while x < end {
+        add(x, "stand");
+        x = (x + 1.9).min(end);
+    }
+    add(end, "stand");
+    (0..stands.1).for_each(|_| add(end, stands.0));
+    if goes_on {
+        (1..10).for_each(|k| add(end + 1.9 * f64::from(k), "stand"));
+    }
+    rows
+}
+
+/// The snags of a report that has nothing else: with what, and the figure.
+pub fn snags(report: &Report) -> Vec<(String, f64)> {
+    assert!(report.findings.iter().all(|f| f.rule.code() == "snagged" && f.remains == Some(0.0)), "{report:?}");
+    report.findings.iter().map(|f| (at(f).with.clone(), (f.figure * 1000.0).round() / 1000.0)).collect()
 }
 
 /// Checks a take of the hero.
@@ -160,13 +216,18 @@ pub fn check_by(stage: &Stage, actor: Actor, rows: &[Row], settings: &Settings) 
 
 /// Checks a take of the hero and a crate, tick by tick.
 pub fn check_both(stage: &Stage, places: &[((f64, f64), (f64, f64))]) -> Report {
-    let actors = [hero(0), crate_actor()];
+    check_pair(stage, &[hero(0), crate_actor()], places)
+}
+
+/// The same of two actors in their first animations.
+pub fn check_pair(stage: &Stage, actors: &[Actor; 2], places: &[((f64, f64), (f64, f64))]) -> Report {
     let (layers, settings) = (layers(), Settings::default());
-    let mut checker = Checker::new(CheckInput::new(stage, &actors, &layers, &settings));
+    let mut checker = Checker::new(CheckInput::new(stage, actors, &layers, &settings));
     for (tick, (one, other)) in places.iter().enumerate() {
-        let first = sample(&actors, "hero", (*one, Facing::Right), "stand", "");
-        let second = sample(&actors, "crate", (*other, Facing::Right), "rest", "");
-        checker.tick(tick as u64, &[first, second]);
+        let of = |actor: &Actor, at: (f64, f64)| {
+            sample(actors, &actor.name, (at, Facing::Right), &actor.animations[0].name, "")
+        };
+        checker.tick(tick as u64, &[of(&actors[0], *one), of(&actors[1], *other)]);
     }
     checker.finish()
 }
@@ -210,8 +271,21 @@ pub fn settings(key: &str, value: f64) -> Settings {
     Settings::default().with(thresholds.iter().find(|known| known.key == key).unwrap(), value)
 }
 
+/// What [`short`] gives of a finding.
+pub type Short = (String, String, (u64, u64), f64, &'static str);
+
+/// A finding as [`short`] gives it.
+pub fn found(rule: &str, with: &str, ticks: (u64, u64), depth: f64, cause: &'static str) -> Short {
+    (rule.into(), with.into(), ticks, depth, cause)
+}
+
+/// The findings still shorter: rule, span, figure to a thousandth.
+pub fn brief(report: &Report) -> Vec<(&'static str, (u64, u64), f64)> {
+    report.findings.iter().map(|f| (f.rule.code(), span(f), (f.figure * 1000.0).round() / 1000.0)).collect()
+}
+
 /// The findings in short: rule, thing, span, depth to a thousandth, cause.
-pub fn short(report: &Report) -> Vec<(String, String, (u64, u64), f64, &'static str)> {
+pub fn short(report: &Report) -> Vec<Short> {
     let rounded = |depth: f64| (depth * 1000.0).round() / 1000.0;
     let brief = report
         .findings

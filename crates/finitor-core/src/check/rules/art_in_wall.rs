@@ -197,3 +197,37 @@ fn kept_off(world: &World<'_>, step: &Step<'_>, seen: &Seen, first: Vec2) -> Opt
     }
     None
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::actor::{Actor, PixelRuns};
+    use crate::art::Mask;
+    use crate::testing::*;
+    use crate::{Point, Vec2};
+
+    /// The hero with art that reaches 10 px further ahead than its body, 20 rows high.
+    fn wide_hero() -> Actor {
+        let mut actor = hero(0);
+        let opaque = Mask::from_fn(30, 24, |x, y| (4..24).contains(&x) && y >= 4);
+        for pose in actor.animations.iter_mut().flat_map(|animation| &mut animation.frames).flatten() {
+            pose.pixels = PixelRuns::new(&opaque.runs(), Point::new(10.0, 24.0));
+        }
+        actor
+    }
+
+    #[test]
+    fn art_in_a_wall_beside_a_body_that_is_clear_is_reported_by_its_area() {
+        let stage = with_wall();
+        let report = check(&stage, wide_hero(), &path(&[(80.0, 200.0), (93.5, 200.0), (80.0, 200.0)]));
+        // The body's front is 2.5 px before the wall, the art's 7.5 px past its side.
+        assert_eq!(short(&report), [found("art_in_wall", "yard/wall", (1, 1), 150.0, "moved")]);
+        let finding = &report.findings[0];
+        assert_eq!(at(finding).worst.push, Vec2::new(-1.0, 0.0));
+        // A sliver, and art that reaches as far as the body.
+        assert_eq!(short(&check(&stage, wide_hero(), &path(&[(80.0, 200.0), (89.0, 200.0)]))), []);
+        assert_eq!(short(&check(&stage, hero(0), &path(&[(80.0, 200.0), (93.5, 200.0)]))), []);
+        // Where the body is in as well, that is the fault.
+        let deep = check(&stage, wide_hero(), &path(&[(80.0, 200.0), (97.0, 200.0)]));
+        assert_eq!(short(&deep), [found("embedded", "yard/wall", (1, 1), 1.0, "moved")]);
+    }
+}

@@ -272,3 +272,32 @@ fn measure(step: &Step<'_>, platform: &OneWay) -> Option<Measures> {
         shared: high - low,
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Rect;
+    use crate::stage::Passes;
+    use crate::testing::*;
+
+    #[test]
+    fn caught_rising_tells_stopped_from_lifted_and_from_the_top_of_a_jump() {
+        let mut stage = stage();
+        stage.one_ways.push(one_way("ledge", Rect::new(0.0, 100.0, 200.0, 106.0), Passes::Up));
+        // Rising 5 px a tick; stopped with the head at the underside, 106, after 2 px: 3 px lost.
+        let stopped = path(&[(50.0, 138.0), (50.0, 133.0), (50.0, 128.0), (50.0, 126.0), (50.0, 126.4), (50.0, 127.2)]);
+        assert_eq!(
+            short(&check(&stage, hero(0), &stopped)),
+            vec![found("caught_rising", "yard/ledge", (3, 3), 3.0, "moved")]
+        );
+        // Ending a jump right under it takes less than a pixel of speed each tick.
+        let top = path(&[(50.0, 127.6), (50.0, 126.7), (50.0, 126.15), (50.0, 126.0), (50.0, 126.2)]);
+        assert_eq!(short(&check(&stage, hero(0), &top)), []);
+        // In from the side, 4 px below the top, then put on it.
+        let lifted =
+            path(&[(212.0, 104.0), (209.0, 104.0), (206.0, 104.0), (203.0, 104.0), (202.0, 100.0), (200.0, 100.0)]);
+        assert_eq!(
+            short(&check(&stage, hero(0), &lifted)),
+            vec![found("caught_rising", "yard/ledge", (4, 4), 4.0, "moved")]
+        );
+    }
+}

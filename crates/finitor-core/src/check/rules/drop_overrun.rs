@@ -76,3 +76,35 @@ impl TakeRule for DropOverrun {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::stage::Passes;
+    use crate::testing::*;
+    use crate::{Facing, Rect};
+
+    #[test]
+    fn a_drop_through_two_platforms_is_reported_with_the_tick_to_end_it() {
+        let mut stage = floored();
+        for (name, y) in [("upper", 100.0), ("lower", 140.0)] {
+            stage.one_ways.push(one_way(name, Rect::new(0.0, y, 200.0, y + 4.0), Passes::Up));
+        }
+        // Stands on the upper one, drops from tick 1 on, and lands where it is stopped.
+        let fall = |drops_until: u64, lands: f64| -> Vec<Row> {
+            let (mut y, mut speed, mut rows) = (100.0, 0.0, vec![Row(0, (50.0, 100.0), Facing::Right, "stand", "")]);
+            for tick in 1..40 {
+                speed += 0.4;
+                y = f64::min(y + speed, lands);
+                let states = if tick <= drops_until { "drop" } else { "" };
+                rows.push(Row(tick, (50.0, y), Facing::Right, "stand", states));
+            }
+            rows
+        };
+        let report = check(&stage, hero(0), &fall(30, LEVEL));
+        let found = report.findings.iter().find(|found| found.rule.code() == "drop_overrun").unwrap();
+        assert_eq!((at(found).with.as_str(), found.figure, found.remains), ("yard/lower", 40.0, Some(0.0)));
+        let tick = found.fix.split(' ').find_map(|word| word.trim_end_matches(',').parse::<u64>().ok()).unwrap();
+        // The drop ended there, the lower one carries it.
+        assert_eq!(brief(&check(&stage, hero(0), &fall(tick - 1, 140.0))), [], "{}", found.fix);
+    }
+}

@@ -275,3 +275,89 @@ fn apart(scene: &Scene<'_, '_>, culprit: &Step<'_>, victim: &Step<'_>, overlap: 
     let end_at = (held <= culprit.slack).then(|| culprit.end_at(culprit.now().at + by));
     Apart { words, remains: beyond(held.min(pushed), culprit.slack), end_at }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Facing;
+    use crate::testing::*;
+
+    #[test]
+    fn resting_and_touching_are_no_faults() {
+        let stage = with_wall();
+        // On the floor, against the wall, and half a pixel in it: touch, touch, slack.
+        let report = check(&stage, hero(0), &path(&[(50.0, 200.0), (96.0, 200.0), (96.5, 200.0), (96.5, 200.5)]));
+        assert_eq!(short(&report), []);
+    }
+
+    #[test]
+    fn moved_turned_reshaped_state_spawned_and_warped_are_told_apart() {
+        let stage = with_wall();
+        let (r, l) = (Facing::Right, Facing::Left);
+        let run = |rows: &[Row]| short(&check(&stage, hero(0), rows));
+        let wall = |ticks, depth, cause| vec![found("embedded", "yard/wall", ticks, depth, cause)];
+
+        // 4 px ahead: at 98.25 it is 2.25 px in.
+        let moved = [
+            Row(0, (94.0, 200.0), r, "stand", ""),
+            Row(1, (98.25, 200.0), r, "stand", ""),
+            Row(2, (96.0, 200.0), r, "stand", ""),
+        ];
+        assert_eq!(run(&moved), wall((1, 1), 2.25, "moved"));
+
+        // Touching ahead; turned, the 6 px behind are 2 px too many.
+        let turned = [
+            Row(4, (96.0, 200.0), r, "stand", ""),
+            Row(5, (96.0, 200.0), l, "stand", ""),
+            Row(6, (96.0, 200.0), l, "stand", ""),
+        ];
+        assert_eq!(run(&turned), wall((5, 6), 2.0, "turned"));
+
+        // A move that ends 0.25 px in, within the slack, and a turn that adds 2 px: the turn made it.
+        let both = [Row(0, (92.0, 200.0), r, "stand", ""), Row(1, (96.25, 200.0), l, "stand", "")];
+        assert_eq!(run(&both), wall((1, 1), 2.25, "turned"));
+
+        // Ghosts pass the wall; solid again inside of it.
+        let state = [Row(0, (110.0, 150.0), r, "stand", "ghost"), Row(1, (110.0, 150.0), r, "stand", "")];
+        assert_eq!(run(&state), wall((1, 1), 14.0, "state"));
+        assert_eq!(run(&[Row(0, (97.0, 200.0), r, "stand", "")]), wall((0, 0), 1.0, "spawned"));
+    }
+
+    #[test]
+    fn the_place_named_by_the_fix_is_clear() {
+        let stage = with_wall();
+        // Into the corner of floor and wall at once: one push does not clear both.
+        let report = check(&stage, hero(0), &path(&[(90.0, 195.0), (98.0, 203.0)]));
+        assert_eq!(report.findings.len(), 2);
+        for finding in &report.findings {
+            assert!(finding.fix.contains("at (96.00, 200.00)"), "{}", finding.fix);
+        }
+        assert_eq!(short(&check(&stage, hero(0), &path(&[(90.0, 195.0), (96.0, 200.0)]))), []);
+    }
+
+    #[test]
+    fn two_bodies_stop_each_other_and_the_mover_is_named() {
+        let stage = with_wall();
+        // The crate's left side is 8 px before its pivot; the hero ends 3 px in it.
+        let walked = check_both(&stage, &[((20.0, 200.0), (40.0, 200.0)), ((31.0, 200.0), (40.0, 200.0))]);
+        assert_eq!(short(&walked), vec![found("embedded", "crate.body", (1, 1), 3.0, "moved")]);
+        assert_eq!(walked.findings[0].subject, "hero");
+        let pushed = check_both(&stage, &[((20.0, 200.0), (40.0, 200.0)), ((20.0, 200.0), (29.0, 200.0))]);
+        assert_eq!(short(&pushed), vec![found("embedded", "hero.body", (1, 1), 3.0, "moved")]);
+        assert_eq!(pushed.findings[0].subject, "crate");
+    }
+
+    #[test]
+    fn frames_without_a_body_break_nothing() {
+        let stage = with_wall();
+        let r = Facing::Right;
+        let rows = [
+            Row(0, (90.0, 200.0), r, "stand", ""),
+            Row(1, (110.0, 150.0), r, "none", ""),
+            Row(2, (98.0, 200.0), r, "stand", ""),
+        ];
+        assert_eq!(
+            short(&check(&stage, hero(0), &rows)),
+            vec![found("embedded", "yard/wall", (2, 2), 2.0, "reshaped")]
+        );
+    }
+}

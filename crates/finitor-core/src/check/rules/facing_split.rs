@@ -99,3 +99,35 @@ fn who_turned(way: &Way) -> String {
         _ => format!("Flip both on the same tick ({}): take both from one value.", now.tick),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Facing;
+    use crate::check::{CheckInput, Checker, Settings};
+    use crate::testing::*;
+
+    #[test]
+    fn art_that_faces_away_from_the_shapes_is_reported_with_the_side_that_did_not_turn() {
+        // Facing, and whether the picture was drawn mirrored; the art is drawn facing right.
+        let told = |rows: &[(Facing, Option<bool>)]| {
+            let (actors, layers, settings, stage) = ([hero(0)], layers(), Settings::default(), floored());
+            let mut checker = Checker::new(CheckInput::new(&stage, &actors, &layers, &settings));
+            for (tick, (facing, flipped)) in rows.iter().enumerate() {
+                let mut sample = sample(&actors, "hero", ((50.0, LEVEL), *facing), "stand", "");
+                sample.flipped_art = *flipped;
+                checker.tick(tick as u64, &[sample]);
+            }
+            checker.finish()
+        };
+        let (right, left) = (Facing::Right, Facing::Left);
+        let late = told(&[(right, Some(false)), (left, Some(false)), (left, Some(true))]);
+        // 4 px ahead and 6 behind: turned, each side is 2 px off.
+        assert_eq!(short(&late), [found("facing_split", "its picture", (1, 1), 2.0, "turned")]);
+        assert!(late.findings[0].fix.starts_with("Flip the art too on tick 1"), "{}", late.findings[0].fix);
+        let alone = told(&[(right, Some(false)), (right, Some(true)), (right, Some(false))]);
+        assert!(alone.findings[0].fix.starts_with("Flip the shapes too on tick 1"), "{}", alone.findings[0].fix);
+        // Both at once, and a take that does not say.
+        assert_eq!(brief(&told(&[(right, Some(false)), (left, Some(true))])), []);
+        assert_eq!(brief(&told(&[(right, None), (left, None)])), []);
+    }
+}

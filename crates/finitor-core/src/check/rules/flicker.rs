@@ -207,3 +207,53 @@ fn narrow_by(step: &Step<'_>) -> Option<f64> {
     let (strip, body) = (step.pose().strip_below()?.bounds(), step.body.bounds());
     Some((body.x1 - strip.x1).max(strip.x0 - body.x0)).filter(|by| *by > 0.0)
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Rect;
+    use crate::testing::*;
+
+    #[test]
+    fn ground_that_comes_and_goes_is_told_with_the_ticks_that_bridge_it() {
+        // Two planks with 11 px between them; the strip under the feet is 8 px long.
+        let gap = |wide: f64| {
+            let mut stage = stage();
+            stage.solids.push(solid("near", Rect::new(0.0, LEVEL, 100.0, 206.0)));
+            stage.solids.push(solid("far", Rect::new(100.0 + wide, LEVEL, 300.0, 206.0)));
+            stage
+        };
+        let across = path(&walk(80.13, 140.0, 1.0, LEVEL));
+        let report = check(&gap(11.0), hero(0), &across);
+        // In the air while the strip, from 5 px behind to 3 ahead, lies over the gap: x from 105.13 to 107.13.
+        assert_eq!(brief(&report), [("flicker", (28, 28), 3.0)]);
+        assert!(report.findings[0].fix.contains("grounded for 3 ticks"), "{}", report.findings[0].fix);
+        // A longer gap is a gap, a shorter one is bridged by the strip.
+        assert_eq!(brief(&check(&gap(13.0), hero(0), &across)), []);
+        assert_eq!(brief(&check(&gap(7.9), hero(0), &across)), []);
+        // A hop is a jump, and the first two times down an edge are edges; the third within a few ticks is a slope that loses it.
+        let hop = [(50.0, LEVEL), (51.0, LEVEL - 3.0), (52.0, LEVEL - 3.0), (53.0, LEVEL)];
+        assert_eq!(brief(&check(&floored(), hero(0), &path(&hop))), []);
+        let mut stairs = stage();
+        for step in 0..4 {
+            let (x, y) = (100.0 + 12.0 * f64::from(step), LEVEL + 3.0 * f64::from(step));
+            stairs.solids.push(solid(
+                &format!("stair_{step}"),
+                Rect::new(x - 100.0 * f64::from(u8::from(step == 0)), y, x + 12.0, 300.0),
+            ));
+        }
+        // Off the first stair at x 112 + 6, down 3 px in two ticks, and again 12 px on.
+        let down = |from: f64, y: f64| [(from, y), (from + 1.0, y + 0.4), (from + 2.0, y + 3.0)];
+        let once = [&[(115.0, LEVEL), (117.0, LEVEL)][..], &down(118.0, LEVEL), &[(121.0, 203.0)]].concat();
+        assert_eq!(brief(&check(&stairs, hero(0), &path(&once))), []);
+        let twice = [&once[..], &[(128.0, 203.0), (129.0, 203.0)], &down(130.0, 203.0), &[(133.0, 206.0)]].concat();
+        assert_eq!(brief(&check(&stairs, hero(0), &path(&twice))), []);
+        let thrice = [&twice[..], &[(140.0, 206.0), (141.0, 206.0)], &down(142.0, 206.0), &[(145.0, 209.0)]].concat();
+        let report = check(&stairs, hero(0), &path(&thrice));
+        assert_eq!(
+            report.findings.iter().map(|f| f.rule.code()).collect::<Vec<_>>(),
+            ["flicker"],
+            "{:?}",
+            brief(&report)
+        );
+    }
+}

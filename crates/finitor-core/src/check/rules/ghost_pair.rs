@@ -98,3 +98,29 @@ impl TakeRule for GhostPair {
 fn detects(one: &Step<'_>, other: &Step<'_>) -> bool {
     one.body.mask.sees(other.body.layer)
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::actor::Actor;
+    use crate::layers::LayerSet;
+    use crate::testing::*;
+
+    #[test]
+    fn bodies_that_pass_through_each_other_are_reported_with_the_bit_that_is_missing() {
+        let twin = || Actor { name: "twin".into(), ..hero(0) };
+        // The hero's front is 4 px ahead of its pivot, the twin's back 6 behind: 3 px in each other.
+        let places = [((20.0, 200.0), (40.0, 200.0)), ((33.0, 200.0), (40.0, 200.0))];
+        let report = check_pair(&floored(), &[hero(0), twin()], &places);
+        assert_eq!(short(&report), [found("ghost_pair", "twin.body", (1, 1), 3.0, "moved")]);
+        let fix = &report.findings[0].fix;
+        assert!(fix.starts_with("Add hero (bit 2) to the mask of hero.body"), "{fix}");
+        // With the bit they stop each other, and then it is another fault; a touch is none.
+        let mut seeing = hero(0);
+        let shapes =
+            seeing.animations.iter_mut().flat_map(|a| &mut a.frames).flatten().flat_map(|pose| &mut pose.shapes);
+        shapes.for_each(|shape| shape.mask = shape.mask.or(LayerSet::of(HERO)));
+        assert_eq!(brief(&check_pair(&floored(), &[seeing, twin()], &places)), [("embedded", (1, 1), 3.0)]);
+        let touch = [((20.0, 200.0), (40.0, 200.0)), ((30.0, 200.0), (40.0, 200.0))];
+        assert_eq!(brief(&check_pair(&floored(), &[hero(0), twin()], &touch)), []);
+    }
+}

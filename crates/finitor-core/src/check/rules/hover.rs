@@ -111,3 +111,38 @@ fn lowered(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[OneWayIndex], gap:
     }
     floors.ground(&moved).standing.map_or(gap, |standing| standing.gap.by.max(0.0))
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Rect;
+    use crate::testing::*;
+
+    #[test]
+    fn hover_is_told_for_standing_actors_only() {
+        let mut stage = stage();
+        stage.solids.push(solid("floor", Rect::new(0.0, 200.0, 200.0, 300.0)));
+        stage.solids.push(slope("ramp", &[(200.0, 200.0), (260.0, 170.0), (260.0, 300.0), (200.0, 300.0)]));
+        let still = |y: f64, n: usize| path(&vec![(50.0, y); n]);
+        assert_eq!(
+            short(&check(&stage, hero(0), &still(198.75, 11))),
+            vec![found("hover", "yard", (0, 10), 1.25, "spawned")]
+        );
+        // The art may end 2 px above the body's bottom: the body stands, the art floats.
+        let drawn_high = check(&stage, hero(2), &still(200.0, 11));
+        assert_eq!(short(&drawn_high), vec![found("hover", "yard", (0, 10), 2.0, "spawned")]);
+        assert!(
+            drawn_high.findings[0].fix.contains("the bottom of body 2.00 px up on stand"),
+            "{}",
+            drawn_high.findings[0].fix
+        );
+        // Within the allowance, landing, and walking up a slope with the corner of the body on it.
+        assert_eq!(short(&check(&stage, hero(0), &still(199.0, 11))), []);
+        assert_eq!(
+            short(&check(&stage, hero(0), &path(&[(50.0, 190.0), (50.0, 194.5), (50.0, 198.5), (50.0, 200.0)]))),
+            []
+        );
+        let climb: Vec<(f64, f64)> =
+            (0..30).map(f64::from).map(|i| (205.0 + i, 200.0 - (205.0 + i + 4.0 - 200.0) / 2.0)).collect();
+        assert_eq!(short(&check(&stage, hero(0), &path(&climb))), []);
+    }
+}

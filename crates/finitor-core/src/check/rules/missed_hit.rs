@@ -245,3 +245,29 @@ fn apart(one: &Shape, offset: Vec2, other: &Shape) -> Option<(f64, Vec2)> {
     let nearest = pairs.filter_map(|(a, b)| distance(a, offset, b));
     nearest.min_by(|a, b| a.0.total_cmp(&b.0))
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::at;
+    use crate::testing::fight::{drawn, run_as};
+    use crate::{Facing, Rect};
+
+    #[test]
+    fn art_that_meets_in_a_swing_without_a_hit_is_reported_by_the_area_they_share() {
+        // The pole's shape reaches 30 px ahead, its art 50; the gull's chest begins 42 px ahead, as its art does.
+        let torso = Rect::new(-8.0, -28.0, 8.0, 0.0);
+        let fight = |reach: f64, frames: &[usize]| {
+            let actors = drawn(Rect::new(4.0, -30.0, reach, -22.0), torso);
+            let swing = frames.iter().map(|frame| ("swing", *frame, (50.0, 0.0)));
+            run_as(&actors, Facing::Right, &swing.chain([("idle", 0, (50.0, 0.0))]).collect::<Vec<_>>())
+        };
+        let report = fight(50.0, &[0, 1, 2, 3]);
+        // 8 px of the pole's art lie in the gull's, of its 8 rows 6 below the gull's top.
+        let found: Vec<_> = report.findings.iter().map(|f| (f.rule.code(), at(f).with.as_str(), f.figure)).collect();
+        assert_eq!(found, [("missed_hit", "gull:1.chest", 48.0)]);
+        assert!(report.findings[0].fix.contains("12.00 px"), "{}", report.findings[0].fix);
+        // Less art than counts, and frames on which no hit is out.
+        assert_eq!(fight(46.0, &[0, 1, 2, 3]).findings, []);
+        assert_eq!(fight(50.0, &[0, 3]).findings, []);
+    }
+}

@@ -61,3 +61,30 @@ impl TakeRule for NoHeadroom {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::*;
+    use crate::{Facing, Rect, Vec2};
+
+    #[test]
+    fn standing_up_under_a_ceiling_is_reported_with_the_edge_that_is_too_high() {
+        let r = Facing::Right;
+        // Under a ceiling 12 px up the ducked hero fits and the standing one is 8 px too high.
+        let mut low = with_wall();
+        low.solids.push(solid("roof", Rect::new(20.0, 100.0, 80.0, 188.0)));
+        let rows = [
+            Row(0, (50.0, 200.0), r, "duck", ""),
+            Row(1, (50.0, 200.0), r, "stand", ""),
+            Row(2, (50.0, 200.0), r, "duck", ""),
+        ];
+        let report = check(&low, hero(0), &rows);
+        assert_eq!(short(&report), vec![found("no_headroom", "yard/roof", (1, 1), 8.0, "reshaped")]);
+        let finding = &report.findings[0];
+        assert_eq!(at(finding).worst.push, Vec2::new(0.0, 1.0));
+        assert!(finding.fix.contains("the top edge of body 8.00 px down on stand 0"), "{}", finding.fix);
+        // The fix: it stays low.
+        let low_all = [Row(0, (50.0, 200.0), r, "duck", ""), Row(1, (50.0, 200.0), r, "duck", "")];
+        assert_eq!(short(&check(&low, hero(0), &low_all)), []);
+    }
+}

@@ -142,3 +142,25 @@ fn off(body: Rect, size: Vec2) -> Option<Off> {
     let (by, back) = sides.into_iter().max_by(|a, b| a.0.total_cmp(&b.0))?;
     (by > 0.0).then_some(Off { by, back })
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Rect;
+    use crate::stage::Effect;
+    use crate::testing::*;
+
+    #[test]
+    fn leaving_the_stage_is_a_fault_unless_a_hazard_took_it() {
+        let mut bare = stage();
+        let out = path(&[(380.0, 100.0), (400.0, 100.0), (410.0, 100.0), (420.0, 100.0)]);
+        // The body's left side is 6 px behind the pivot: 4 and 14 px past 400.
+        assert_eq!(short(&check(&bare, hero(0), &out)), vec![found("off_stage", "yard", (2, 3), 14.0, "moved")]);
+        bare.zones.push(zone("water", Rect::new(390.0, 0.0, 410.0, 300.0), Effect::Hazard));
+        assert_eq!(short(&check(&bare, hero(0), &out)), []);
+        // A goal is no hazard, a jump over the top is no exit, and what was never on the stage cannot leave it.
+        bare.zones[0].effect = Effect::Goal;
+        assert_eq!(check(&bare, hero(0), &out).findings.len(), 1);
+        assert_eq!(short(&check(&stage(), hero(0), &path(&[(50.0, 10.0), (50.0, -15.0), (50.0, 10.0)]))), []);
+        assert_eq!(short(&check(&stage(), hero(0), &path(&[(-50.0, 100.0), (-30.0, 100.0)]))), []);
+    }
+}

@@ -136,3 +136,32 @@ fn pull_in(scene: &Scene<'_, '_>, hit: &Limb<'_>, hurt: &Limb<'_>) -> Option<Pul
     let words = format!("Pull the {} edge of {} in by {}.", edge_against(found.push), hit.shape.name, px(by));
     Some(Pull { words, remains })
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::at;
+    use crate::testing::fight::{drawn, run_as};
+    use crate::{Facing, Rect};
+
+    #[test]
+    fn a_hit_far_from_the_art_of_both_is_reported_with_the_edge_to_draw_in() {
+        // The pole's shape reaches 30 px ahead, its art 18; the gull's chest begins 28 px ahead, as its art does.
+        let torso = Rect::new(-8.0, -28.0, 8.0, 0.0);
+        let fight = |reach: f64, facing: Facing| {
+            let side = if facing == Facing::Right { 1.0 } else { -1.0 };
+            let actors = drawn(Rect::new(-6.0, -30.0, reach, 0.0), torso);
+            let rows = [("swing", 1, (36.0 * side, 0.0)), ("swing", 2, (60.0 * side, 0.0))];
+            run_as(&actors, facing, &rows)
+        };
+        for facing in Facing::BOTH {
+            let report = fight(18.0, facing);
+            let found: Vec<_> =
+                report.findings.iter().map(|f| (f.rule.code(), at(f).with.as_str(), f.figure)).collect();
+            assert_eq!(found, [("phantom_hit", "gull:1.chest", 10.0)]);
+            let fix = &report.findings[0].fix;
+            assert!(fix.contains("edge of pole in by 12.00 px"), "{fix}");
+            // The fix from the other side: art as long as the shape, but for what may be apart.
+            assert_eq!(fight(26.0, facing).findings, []);
+        }
+    }
+}

@@ -134,3 +134,33 @@ fn explained(step: &Step<'_>, own: f64) -> f64 {
     let slope = step.motion().map_or(0.0, |motion| motion.x.abs() * STEEPEST);
     own.max(slope).max(speed + own) + step.rough()
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Rect;
+    use crate::testing::*;
+
+    #[test]
+    fn a_leap_up_an_edge_is_told_beyond_the_step_and_a_walk_up_a_slope_is_not() {
+        let mut stage = floored();
+        stage.solids.push(solid("crate", Rect::new(100.0, LEVEL - 9.0, 160.0, LEVEL)));
+        let up = [(92.0, LEVEL), (94.0, LEVEL), (96.0, LEVEL), (98.0, LEVEL - 9.0), (100.0, LEVEL - 9.0)];
+        let report = check(&stage, hero(0), &path(&up));
+        assert_eq!(brief(&report), [("popped", (3, 3), 9.0)]);
+        assert!(report.findings[0].fix.contains("[moves] step = 9.00"), "{}", report.findings[0].fix);
+        // The mend: a hero that may climb so high.
+        let mut climber = hero(0);
+        climber.moves.step = Some(9.0);
+        assert_eq!(brief(&check(&stage, climber, &path(&up))), []);
+        // A jump onto it is no leap: it is in the air before.
+        let jump =
+            [(92.0, LEVEL), (94.0, LEVEL - 8.0), (96.0, LEVEL - 14.0), (98.0, LEVEL - 12.0), (100.0, LEVEL - 9.0)];
+        assert_eq!(brief(&check(&stage, hero(0), &path(&jump))), []);
+        let mut hill = floored();
+        hill.solids.push(slope("hill", &[(100.0, LEVEL), (200.0, LEVEL - 100.0), (200.0, LEVEL)]));
+        // Up a slope of 45 degrees at 5 px a tick.
+        let climb: Vec<(f64, f64)> =
+            (0..12).map(|k| 100.0 + 5.0 * f64::from(k)).map(|x| (x, LEVEL - (x + 4.0 - 100.0))).collect();
+        assert_eq!(brief(&check(&hill, hero(0), &path(&climb))), []);
+    }
+}

@@ -81,3 +81,26 @@ impl TakeRule for RepeatHit {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Facing;
+    use crate::testing::fight::run;
+    use crate::testing::{at, span};
+
+    #[test]
+    fn one_swing_that_strikes_twice_is_told_and_two_swings_are_not() {
+        let (near, far) = ((20.0, 0.0), (60.0, 0.0));
+        let twice = [("swing", 1, near), ("swing", 1, far), ("swing", 2, near), ("swing", 3, near)];
+        let report = run(Facing::Right, &twice);
+        let found: Vec<_> =
+            report.findings.iter().map(|f| (f.rule.code(), at(f).with.as_str(), span(f), f.figure)).collect();
+        assert_eq!(found, [("repeat_hit", "gull:1.chest", (2, 2), 2.0)]);
+        assert_eq!(report.hits.iter().map(|hit| hit.tick).collect::<Vec<_>>(), [0, 2]);
+        // A new swing may strike again: the animation begins anew, or another came between.
+        let anew = [("swing", 1, near), ("swing", 2, far), ("swing", 1, near)];
+        assert_eq!(run(Facing::Right, &anew).findings, []);
+        let between = [("swing", 1, near), ("idle", 0, near), ("swing", 2, near)];
+        assert_eq!(run(Facing::Right, &between).findings, []);
+    }
+}

@@ -7,7 +7,7 @@ use crate::check::seams::{AtSeam, at_seam};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::thin_parts::{THIN, ThinParts};
-use crate::check::walk::{AHEAD, COARSE, Front, Walk, fronts, is_cut_short, stopped};
+use crate::check::walk::{AHEAD, COARSE, Front, Walk, fronts, is_cut_short, sides_and_corners, stopped};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
@@ -29,6 +29,8 @@ pub(crate) struct Snagged {
 struct Stop {
     snag: Snag,
     way: Way,
+    /// Whether it counts only while it stays there: what drops, or comes to a corner, may have met the ground again.
+    must_stay: bool,
 }
 
 /// What stopped the body.
@@ -87,13 +89,17 @@ impl TakeRule for Snagged {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let (step, ground) = (look.step, &look.seat.ground);
         let known = self.stops.of(step.instance());
-        let is_grounded = ground.was_carried && ground.now.is_firm;
-        if step.motion().is_none() || !is_grounded || !step.may_stand() || step.now().is_dropping {
+        let climbs = risen(step) > 0.0;
+        let is_grounded = match known {
+            Some(stop) if stop.must_stay => step.motion().is_some_and(|motion| motion.hypot() <= step.touch()),
+            _ => ground.was_carried && (ground.now.is_firm || climbs),
+        };
+        if step.motion().is_none() || !is_grounded || !step.may_stand() {
             *known = None;
             return;
         }
         if let Some(stop) = known.take_if(|stop| !stop.goes_on(step) || stop.is_over(step))
-            && (stop.goes_on(step) || stop.resumes(step))
+            && (stop.goes_on(step) || !stop.must_stay && stop.resumes(step))
         {
             report(look, &stop, out);
         }
@@ -101,8 +107,10 @@ impl TakeRule for Snagged {
             return;
         }
         if let Some(walk) = stopped(step) {
-            let snag = at_edge(look, walk).or_else(|| at_seam(look, walk).map(Snag::from));
-            *known = snag.map(|snag| Stop { snag, way: step.way });
+            let is_dropping = step.now().is_dropping;
+            let edge = if is_dropping { None } else { at_edge(look, walk) };
+            let snag = edge.or_else(|| at_seam(look, walk).map(Snag::from));
+            *known = snag.map(|snag| Stop { snag, way: step.way, must_stay: climbs || is_dropping });
         }
     }
 
@@ -123,9 +131,9 @@ impl TakeRule for Snagged {
                             "Step up to {} and go on {}, or lower the edge by {}.",
                             scene.place(lifted),
                             px(walk.lost),
-                            px(height)
+                            px(case.to_fix.figure)
                         ),
-                        false => format!("Lower the edge by {}.", px(height)),
+                        false => format!("Lower the edge by {}.", px(case.to_fix.figure)),
                     },
                     remains: if is_free { 0.0 } else { case.to_fix.figure },
                     end_at: is_free.then(|| step.end_at(on)),
@@ -185,7 +193,7 @@ impl Stop {
 const WALK_ON: f64 = 1.0;
 
 fn report<'a>(look: &Look<'_, 'a>, stop: &Stop, out: &mut Ledger<'a, Seen>) {
-    let Stop { snag, way } = stop;
+    let Stop { snag, way, .. } = stop;
     let Some(step) = Step::new(look.input(), *way) else { return };
     let key = Key { instance: way.instance, with: With::Thing(Thing::Solid(snag.solid)) };
     out.see(key, Span::at(snag.tick), snag.figure, || Sighting {
@@ -200,6 +208,20 @@ fn report<'a>(look: &Look<'_, 'a>, stop: &Stop, out: &mut Ledger<'a, Seen>) {
     });
 }
 
+/// How far a body that walked on level ground rose on this step or the one before, as round bodies do at an edge; 0 where it did not.
+fn risen(step: &Step<'_>) -> f64 {
+    let is_level = |motion: Option<Vec2>| motion.is_some_and(|motion| motion.y.abs() <= step.touch());
+    let (now, last, earlier) = (step.motion(), step.way.last_move, step.way.earlier_move);
+    let rise = if is_level(last) {
+        now
+    } else if is_level(now) && is_level(earlier) {
+        last
+    } else {
+        None
+    };
+    rise.map(|motion| 0.0 - motion.y).filter(|rise| *rise > step.touch()).unwrap_or(0.0)
+}
+
 /// Stopped by an edge that it would step up, or by a thin part of its own outline.
 fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     let step = look.step;
@@ -208,7 +230,7 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     if step.grain > COARSE && !is_cut_short(step, walk, step.grain) {
         return None;
     }
-    let found = fronts(look, walk.way, 0.0);
+    let found = if risen(step) > 0.0 { sides_and_corners(look, walk.way) } else { fronts(look, walk.way, 0.0) };
     // Every side must be low: what is stopped by a wall is stopped by right.
     if found.iter().any(|front| front.height > own + step.touch()) {
         return thin_part(look, walk, &found);
@@ -222,10 +244,11 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     }
     let body = step.bounds();
     let x = if walk.way > 0.0 { body.x1 } else { body.x0 };
+    // The edge is as high as what is left of it and what a round body has gone up.
     Some(Snag {
         solid: front.solid,
         tick: step.now().tick,
-        figure: front.height,
+        figure: front.height + risen(step),
         at: Point::new(x, body.y1 - front.height),
         way: walk.way,
         seen: Seen::Edge { walk, height: front.height },
@@ -278,5 +301,69 @@ impl From<AtSeam> for Snag {
         let went_on = from + Vec2::new(walk.way * walk.lost, 0.0);
         let seen = Seen::Seam { walk, floor, went_on };
         Snag { solid, tick, figure: walk.lost, at: corner, way: walk.way, seen }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::actor::Actor;
+    use crate::testing::*;
+    use crate::{Point, Polygon, Rect};
+
+    #[test]
+    fn an_edge_that_stops_a_walk_is_told_when_it_is_low_and_a_wall_is_not() {
+        let kerb = |high: f64| {
+            let mut stage = floored();
+            stage.solids.push(solid("kerb", Rect::new(100.0, LEVEL - high, 160.0, LEVEL)));
+            stage
+        };
+        // The front is 4 px ahead: it meets the edge at x 96 and stays there.
+        let stopped = [&walk(80.37, 94.37, 2.0, LEVEL)[..], &[(96.0, LEVEL); 4]].concat();
+        let report = check(&kerb(2.0), hero(0), &path(&stopped));
+        assert_eq!(brief(&report), [("snagged", (9, 9), 2.0)]);
+        let whole = [&walk(80.0, 96.0, 2.0, LEVEL)[..], &[(96.0, LEVEL); 4]].concat();
+        assert_eq!(brief(&check(&kerb(2.0), hero(0), &path(&whole))), [], "in whole px that may be a key let go");
+        assert_eq!(at(&report.findings[0]).worst.at, Point::new(100.0, LEVEL - 2.0));
+        // The mend: lifted over it and on.
+        let over = [&walk(80.0, 96.0, 2.0, LEVEL)[..], &walk(98.0, 110.0, 2.0, LEVEL - 2.0)].concat();
+        assert_eq!(brief(&check(&kerb(2.0), hero(0), &path(&over))), []);
+        assert_eq!(brief(&check(&kerb(12.0), hero(0), &path(&stopped))), [], "a wall stops by right");
+        assert_eq!(brief(&check(&floored(), hero(0), &path(&stopped))), [], "who lets go of the key stops by right");
+        let away = [&walk(60.0, 80.0, 2.0, LEVEL)[..], &[(80.0, LEVEL); 3]].concat();
+        assert_eq!(brief(&check(&kerb(2.0), hero(0), &path(&away))), []);
+    }
+
+    /// A hero whose body has a rod of this many px over its head, 12 px out in front.
+    fn with_rod(thick: f64) -> Actor {
+        let mut actor = hero(0);
+        let rod = Polygon::from_rect(Rect::new(0.0, -22.0 - thick, 16.0, -22.0)).unwrap();
+        for pose in actor.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
+            if let Some(body) = pose.shapes.iter_mut().find(|shape| shape.name == "body") {
+                body.pieces.extend(rod.pieces());
+                body.polygons.push(rod.clone());
+            }
+        }
+        actor
+    }
+
+    #[test]
+    fn a_stop_by_a_thin_part_of_the_body_is_told_and_one_by_a_wall_is_not() {
+        // A beam at the height of the rod alone, 16 px ahead of the pivot; or a wall as high as the whole body, met by the rod
+        // first, or one behind the beam that stops the rest as well.
+        let beam = |rects: &[Rect]| {
+            let mut stage = planks(0.0);
+            rects.iter().for_each(|rect| stage.solids.push(solid("beam", *rect)));
+            stage
+        };
+        let high = [Rect::new(120.0, LEVEL - 40.0, 140.0, LEVEL - 21.0)];
+        let wall = [Rect::new(120.0, LEVEL - 60.0, 140.0, LEVEL)];
+        let rows = walk_to(104.0, ("stand", 3), false);
+        let report = check(&beam(&high), with_rod(2.0), &rows);
+        assert_eq!(snags(&report), [("yard/beam".to_string(), 2.0)], "{:?}", short(&report));
+        assert!(report.findings[0].fix.contains("`min_thickness = 3` on body"), "{}", report.findings[0].fix);
+        // What would have stopped the rest 12 px on stops the rod by right; so does a rod that is no thin part.
+        assert_eq!(snags(&check(&beam(&wall), with_rod(2.0), &rows)), []);
+        assert_eq!(snags(&check(&beam(&wall), hero(0), &walk_to(116.0, ("stand", 3), false))), []);
+        assert_eq!(snags(&check(&beam(&high), with_rod(5.0), &rows)), []);
     }
 }

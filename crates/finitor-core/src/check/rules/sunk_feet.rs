@@ -67,3 +67,40 @@ impl TakeRule for SunkFeet {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Point;
+    use crate::actor::{Actor, Foot};
+    use crate::art::Mask;
+    use crate::testing::*;
+
+    /// The hero with art that ends this many px under its pivot's line.
+    fn sunk_hero(deep: u32) -> Actor {
+        let mut actor = hero(0);
+        let opaque = Mask::from_fn(20, 24 + deep, |x, y| (4..14).contains(&x) && y >= 4);
+        for pose in actor.animations.iter_mut().flat_map(|animation| animation.frames.iter_mut().flatten()) {
+            pose.foot = Foot::new(&opaque.runs(), Point::new(10.0, 24.0));
+        }
+        actor
+    }
+
+    #[test]
+    fn feet_under_level_ground_are_told_and_on_a_slope_they_are_not() {
+        let stage = floored();
+        let still = path(&[(50.0, LEVEL); 11]);
+        assert_eq!(brief(&check(&stage, sunk_hero(3), &still)), [("sunk_feet", (0, 10), 3.0)]);
+        let report = check(&stage, sunk_hero(3), &still);
+        assert!(report.findings[0].fix.contains("the bottom of body 3.00 px down"), "{:?}", report.findings);
+        // Within the allowance of 1 px, and with the pivot as much lower: the mend.
+        assert_eq!(brief(&check(&stage, sunk_hero(1), &still)), []);
+        assert_eq!(brief(&check(&stage, hero(0), &still)), []);
+        // The body itself too deep is one fault, and not two.
+        assert_eq!(brief(&check(&stage, hero(0), &path(&[(50.0, LEVEL + 4.0); 4]))), [("embedded", (0, 3), 4.0)]);
+        let mut hill = floored();
+        hill.solids.push(slope("hill", &[(100.0, LEVEL), (200.0, LEVEL - 50.0), (300.0, LEVEL)]));
+        // Resting on the slope by its front corner, 4 px ahead of the pivot; the art's back foot hangs over lower ground.
+        let on_slope = |x: f64| (x, LEVEL - (x + 4.0 - 100.0) / 2.0);
+        assert_eq!(brief(&check(&hill, hero(0), &path(&[on_slope(140.0); 4]))), []);
+    }
+}

@@ -179,3 +179,34 @@ fn body_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, [one, other]: [&Step
         end_at: None,
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::*;
+    use crate::{Facing, Rect};
+
+    #[test]
+    fn tunnelling_needs_a_crossing_that_no_tick_and_no_way_round_explains() {
+        let mut stage = stage();
+        stage.solids.push(solid("plank", Rect::new(0.0, 100.0, 200.0, 104.0)));
+        // From 6 px above to 10 px below in one step of 40 px; deepest with half of 20 + 4 px.
+        let fall = path(&[(50.0, 94.0), (50.0, 134.0)]);
+        let report = check(&stage, hero(0), &fall);
+        assert_eq!(short(&report), vec![found("tunnelled", "yard/plank", (1, 1), 12.0, "moved")]);
+        // First touch after 6 of 40 px; 24 px of way lie inside, 23 of them deeper than the slack.
+        assert!(report.findings[0].fix.contains("at (50.00, 100.00), 15 % of the way"), "{}", report.findings[0].fix);
+        assert!(report.findings[0].fix.contains("under 23.00 px"), "{}", report.findings[0].fix);
+
+        // Past the plank's end, up and over: the straight line cuts the corner, going up first does not.
+        let over = path(&[(207.0, 120.0), (200.0, 98.0)]);
+        assert_eq!(short(&check(&stage, hero(0), &over)), []);
+        // A warp, a gap in the ticks, or a step longer than `teleport` is no straight way.
+        let (r, s) = (Facing::Right, "stand");
+        let warp = [Row(0, (50.0, 94.0), r, s, ""), Row(1, (50.0, 134.0), r, s, "warped")];
+        let gap = [Row(0, (50.0, 94.0), r, s, ""), Row(2, (50.0, 134.0), r, s, "")];
+        let far = [Row(0, (50.0, 30.0), r, s, ""), Row(1, (50.0, 230.0), r, s, "")];
+        for rows in [warp, gap, far] {
+            assert_eq!(short(&check(&stage, hero(0), &rows)), [], "{rows:?}");
+        }
+    }
+}

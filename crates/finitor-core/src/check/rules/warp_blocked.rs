@@ -54,3 +54,22 @@ impl TakeRule for WarpBlocked {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Facing;
+    use crate::testing::*;
+
+    #[test]
+    fn a_body_that_a_warp_puts_into_a_wall_is_reported() {
+        let (stage, r) = (with_wall(), Facing::Right);
+        let warped = [Row(0, (40.0, 200.0), r, "stand", ""), Row(1, (97.0, 200.0), r, "stand", "warped")];
+        assert_eq!(
+            short(&check(&stage, hero(0), &warped)),
+            [found("warp_blocked", "yard/wall", (1, 1), 1.0, "warped")]
+        );
+        // The fix: the landing as much further back.
+        let clear = [Row(0, (40.0, 200.0), r, "stand", ""), Row(1, (96.0, 200.0), r, "stand", "warped")];
+        assert_eq!(short(&check(&stage, hero(0), &clear)), []);
+    }
+}

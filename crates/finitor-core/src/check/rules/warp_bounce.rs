@@ -92,3 +92,37 @@ fn escape(world: &World<'_>, step: &Step<'_>, zone: &Zone) -> Escape {
     let (by, way, word) = has_room.unwrap_or(ways[0]);
     Escape { by, way, word, remains: rest(by, way) }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::stage::{Effect, Warp};
+    use crate::testing::*;
+    use crate::{Facing, Rect, Vec2};
+
+    #[test]
+    fn a_warp_that_takes_back_is_told_at_once_or_when_its_cooldown_ends() {
+        let gates = |cooldown: u32| {
+            let mut stage = floored();
+            for (name, x, to) in [("low", 100.0, 1), ("high", 200.0, 0)] {
+                let mut gate = zone(name, Rect::new(x, LEVEL - 30.0, x + 16.0, LEVEL), Effect::Warp);
+                gate.warp = Some(Warp { to, landing: Vec2::ZERO, facing: None, turns_velocity: false });
+                gate.cooldown = cooldown;
+                stage.zones.push(gate);
+            }
+            stage
+        };
+        let row = |tick: u64, x: f64, states: &'static str| Row(tick, (x, LEVEL), Facing::Right, "stand", states);
+        // In at x 97, out at 208: 14 px to be clear of the left side, 14 of the right.
+        let still = |leave: u64| -> Vec<Row> {
+            let mut all = vec![row(0, 90.0, ""), row(1, 97.0, ""), row(2, 208.0, "warped")];
+            all.extend((3..14).map(|tick| row(tick, if tick < leave { 208.0 } else { 223.0 }, "")));
+            all
+        };
+        assert_eq!(brief(&check(&gates(0), hero(0), &still(99))), [("warp_bounce", (2, 2), 12.0)]);
+        assert_eq!(brief(&check(&gates(8), hero(0), &still(99))), [("warp_bounce", (10, 10), 12.0)]);
+        assert_eq!(brief(&check(&gates(8), hero(0), &still(9))), [], "gone before the cooldown ends");
+        // The mend: the landing as much further on.
+        let clear = vec![row(0, 90.0, ""), row(1, 97.0, ""), row(2, 196.0, "warped"), row(3, 196.0, "")];
+        assert_eq!(brief(&check(&gates(0), hero(0), &clear)), []);
+    }
+}

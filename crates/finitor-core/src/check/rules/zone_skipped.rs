@@ -103,3 +103,34 @@ fn report<'a>(look: &Look<'_, 'a>, zone: ZoneIndex, crossing: Crossing, out: &mu
     let seen = Seen { zone, through, motion };
     out.see(key, Span::at(step.now().tick), through.depth, || crossing.sighting(step, seen));
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::Rect;
+    use crate::check::EventKind;
+    use crate::stage::Effect;
+    use crate::testing::*;
+
+    #[test]
+    fn zones_tell_enter_exit_and_what_was_skipped() {
+        let mut stage = stage();
+        stage.zones.push(zone("rope", Rect::new(100.0, 0.0, 103.0, 300.0), Effect::Event));
+        let walk = path(&[(90.0, 100.0), (96.0, 100.0), (97.0, 100.0), (109.0, 100.0)]);
+        let report = check(&stage, hero(0), &walk);
+        let events: Vec<(u64, EventKind)> = report.events.iter().map(|event| (event.tick, event.kind)).collect();
+        assert_eq!(events, [(2, EventKind::Enter), (3, EventKind::Exit)], "a touch at tick 1 is no entry");
+        assert_eq!(short(&report), []);
+        // 20 px in a step: from 2 px before it to 5 past; deepest with half of 10 + 3 px.
+        let dash = check(&stage, hero(0), &path(&[(94.0, 100.0), (114.0, 100.0)]));
+        assert_eq!(short(&dash), vec![found("zone_skipped", "yard/rope", (1, 1), 6.5, "moved")]);
+        assert_eq!(dash.events, []);
+        // 13 px of way lie inside, 20 are needed: 7 px more, and a whole one so that it overlaps.
+        assert!(dash.findings[0].fix.contains("at least 11 px thick"), "{}", dash.findings[0].fix);
+        for (thick, skipped) in [(10.0, true), (11.0, false)] {
+            // Where the dash starts must not matter: the worst start is just short of the zone.
+            stage.zones[0] = zone("rope", Rect::new(100.0, 0.0, 100.0 + thick, 300.0), Effect::Event);
+            let report = check(&stage, hero(0), &path(&[(96.0, 100.0), (116.0, 100.0)]));
+            assert_eq!(!report.findings.is_empty(), skipped, "{thick} px: {:?}", short(&report));
+        }
+    }
+}
