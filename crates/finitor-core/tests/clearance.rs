@@ -5,9 +5,10 @@ mod support;
 mod world;
 
 use finitor_core::actor::Actor;
-use finitor_core::clearance::{PassageKind, Space, Stance, low_stretches, passages, pivots_hit, pockets};
+use finitor_core::clearance::{PassageKind, Stance, low_stretches, passages, pockets};
 use finitor_core::geometry::deepest_overlap;
 use finitor_core::stage::{Effect, Passes, Stage};
+use finitor_core::world::{Space, pivots_hit};
 use finitor_core::{Convex, Point, Polygon, Rect, Vec2};
 use proptest::prelude::*;
 use support::cases;
@@ -323,7 +324,7 @@ proptest! {
         let passes = |raised: f64| {
             let stage = stage_with(raised);
             let space = stance.space(&stage);
-            let low = |gap: &finitor_core::clearance::Gap| gap.bottom[0].max(gap.bottom[1]) > 100.0 - height - 20.0 - bounds.y1;
+            let low = |gap: &finitor_core::world::Gap| gap.bottom[0].max(gap.bottom[1]) > 100.0 - height - 20.0 - bounds.y1;
             let mut reached: Option<Vec<(f64, f64)>> = None;
             for column in space.columns() {
                 let gaps = column.gaps.iter().filter(|gap| low(gap));

@@ -1,23 +1,12 @@
 //! What is seen on sheets drawn here: grids, gaps, twins, backgrounds, and where figures stand.
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
+mod dice;
+
+use dice::Dice;
 use finitor_core::art::{
     Background, Cutting, Grid, LookWishes, Mask, Picture, PixelRect, cells_by_gaps, guess_grid, look, stance,
 };
-
-/// A linear congruential generator: the same sheets on every run.
-struct Dice(u64);
-
-impl Dice {
-    fn below(&mut self, most: u32) -> u32 {
-        self.0 = self.0.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
-        ((self.0 >> 33) % u64::from(most.max(1))) as u32
-    }
-
-    fn from(&mut self, least: u32, most: u32) -> u32 {
-        least + self.below(most - least + 1)
-    }
-}
 
 /// A figure for a cell: legs that stride, a trunk, a head, an arm that swings; feet `floor` px above the cell's bottom.
 fn figure(x: u32, y: u32, (w, h): (u32, u32), row: u32, frame: u32, floor: u32) -> bool {
@@ -41,13 +30,13 @@ struct Sheet {
 }
 
 fn sheet(dice: &mut Dice, gaps: bool) -> Sheet {
-    let cell = (dice.from(16, 64), dice.from(16, 64));
+    let cell = (dice.whole(16, 64), dice.whole(16, 64));
     let cell = (cell.0.max(cell.1 / 2), cell.1.max(cell.0 / 2));
-    let (columns, rows) = (dice.from(2, 10), dice.from(1, 5));
-    let gap = if gaps { dice.from(1, 4) } else { 0 };
-    let margin = if gaps { dice.from(0, 3) } else { 0 };
-    let last = dice.from(1, columns);
-    let floor = dice.below(4);
+    let (columns, rows) = (dice.whole(2, 10), dice.whole(1, 5));
+    let gap = if gaps { dice.whole(1, 4) } else { 0 };
+    let margin = if gaps { dice.whole(0, 3) } else { 0 };
+    let last = dice.whole(1, columns);
+    let floor = dice.whole(0, 3);
     let size = (2 * margin + columns * cell.0 + (columns - 1) * gap, 2 * margin + rows * cell.1 + (rows - 1) * gap);
     let art = Mask::from_fn(size.0, size.1, |x, y| {
         let place = |at: u32, cell: u32| {
@@ -68,7 +57,7 @@ fn sheet(dice: &mut Dice, gaps: bool) -> Sheet {
 fn the_grid_of_a_sheet_is_told_from_its_art() {
     // A single strip of filled cells can be read in two ways: with gaps, or as cells that hold a share of them.
     for (gaps, least) in [(false, 300), (true, 285)] {
-        let mut dice = Dice(if gaps { 5 } else { 3 });
+        let mut dice = Dice::new(if gaps { 5 } else { 3 });
         let mut wrong = Vec::new();
         for round in 0..300 {
             let sheet = sheet(&mut dice, gaps);
@@ -154,19 +143,19 @@ fn filled_tiles_show_their_grid_by_their_colours() {
 
 #[test]
 fn pieces_parted_by_gaps_hold_every_pixel_once_and_end_where_the_art_does() {
-    let mut dice = Dice(11);
+    let mut dice = Dice::new(11);
     for round in 0..200 {
-        let (width, height) = (dice.from(1, 60), dice.from(1, 60));
+        let (width, height) = (dice.whole(1, 60), dice.whole(1, 60));
         let rects: Vec<PixelRect> = (0..dice.below(9))
             .map(|_| {
-                let (x, y) = (dice.below(width), dice.below(height));
-                PixelRect { x, y, width: dice.from(1, 12).min(width - x), height: dice.from(1, 12).min(height - y) }
+                let (x, y) = (dice.whole(0, width - 1), dice.whole(0, height - 1));
+                PixelRect { x, y, width: dice.whole(1, 12).min(width - x), height: dice.whole(1, 12).min(height - y) }
             })
             .collect();
         let inside =
             |r: &PixelRect, x: u32, y: u32| (r.x..r.x + r.width).contains(&x) && (r.y..r.y + r.height).contains(&y);
         let art = Mask::from_fn(width, height, |x, y| rects.iter().any(|r| inside(r, x, y)));
-        let gap = dice.from(1, 4);
+        let gap = dice.whole(1, 4);
         let cells = cells_by_gaps(&art, gap);
         for y in 0..height {
             for x in 0..width {

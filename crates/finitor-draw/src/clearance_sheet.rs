@@ -6,8 +6,9 @@ use crate::scene::{Align, Item, LETTER, Panel, Placed, Scene, View, wrapped};
 use crate::shapes::stage_items;
 use crate::stage_view::name_items;
 use finitor_core::art::Picture;
-use finitor_core::clearance::{Space, Stance};
+use finitor_core::clearance::Stance;
 use finitor_core::stage::Stage;
+use finitor_core::world::Space;
 use finitor_core::{Point, Rect, Vec2};
 
 /// A passage with its number.

@@ -221,23 +221,15 @@ impl Imprint {
 mod tests {
     use super::*;
     use crate::art::Picture;
+    use crate::testing::dice::Dice;
 
-    /// A few hundred small pictures from a linear congruential generator, full and empty ones among them.
-    struct Dice(u64);
-
-    impl Dice {
-        fn below(&mut self, most: u64) -> u64 {
-            self.0 = self.0.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
-            (self.0 >> 33) % most
-        }
-
-        fn picture(&mut self, width: u32, height: u32, share: u64) -> Picture {
-            let pixels = (0..width * height).map(|_| {
-                let alpha = if self.below(10) < share { 128 } else { 127 };
-                [self.below(3) as u8, 0, 0, alpha]
-            });
-            Picture::new(width, height, pixels.collect()).expect("as many pixels as its size")
-        }
+    /// A small picture, full and empty ones among them.
+    fn picture(dice: &mut Dice, width: u32, height: u32, share: u64) -> Picture {
+        let pixels = (0..width * height).map(|_| {
+            let alpha = if dice.below(10) < share { 128 } else { 127 };
+            [dice.below(3) as u8, 0, 0, alpha]
+        });
+        Picture::new(width, height, pixels.collect()).expect("as many pixels as its size")
     }
 
     fn imprint(picture: &Picture) -> Imprint {
@@ -247,11 +239,11 @@ mod tests {
 
     #[test]
     fn letters_give_back_the_pixels_and_the_change_is_an_exact_count() {
-        let mut dice = Dice(7);
+        let mut dice = Dice::new(7);
         for round in 0..300 {
             let (width, height) = (1 + dice.below(140) as u32, 1 + dice.below(9) as u32);
             let share = [0, 10, 5, 9][round % 4];
-            let (one, other) = (dice.picture(width, height, share), dice.picture(width, height, share));
+            let (one, other) = (picture(&mut dice, width, height, share), picture(&mut dice, width, height, share));
             let (a, b) = (imprint(&one), imprint(&other));
             assert_eq!(Imprint::parse(&a.to_text(), width, height), Some(a.clone()));
             assert_eq!(a.opaque_runs(), one.opaque(128).runs());

@@ -1,8 +1,9 @@
 //! Floors on which a lower body rests and a taller one has no room.
 
-use super::{Space, Stance};
+use super::Stance;
 use crate::geometry::{Convex, Point, TOUCH};
 use crate::stage::Stage;
+use crate::world::Space;
 
 /// A stretch of floor on which an actor must stay as low as it is.
 #[derive(Clone, Debug, PartialEq)]

@@ -1,10 +1,10 @@
 //! Low and narrow places of a stage, and what room a body has in them.
 
-use super::chains::Chains;
 use super::strips::{Cell, SEAM, Strips};
-use super::{Stance, StanceShape, difference};
+use super::{Stance, StanceShape};
 use crate::geometry::{Convex, Point, Rect, TOUCH};
 use crate::stage::Stage;
+use crate::world::{Chains, difference};
 
 /// Which sides of a passage are near.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -75,7 +75,7 @@ pub(crate) struct Border {
 /// by its outline, and the least of that.
 ///
 /// # Complexity
-/// That of [`super::Space::new`] for the solids, and O(b2 m2) a passage and body: b borders, m corners of its pieces.
+/// That of [`crate::world::Space::new`] for the solids, and O(b2 m2) a passage and body: b borders, m corners of its pieces.
 pub fn passages(stage: &Stage, stances: &[Stance], within: f64) -> Vec<Passage> {
     let most = |of: fn(&Stance) -> f64| stances.iter().map(of).fold(0.0, f64::max) + within;
     let (pieces, solids) = stage.pieces(|solid| stances.iter().any(|stance| stance.mask.sees(solid.layer)));

@@ -23,7 +23,7 @@ pub struct Pocket {
 /// for any motion that rises no higher. Goals, hazards and the stage's borders take a body on.
 ///
 /// # Complexity
-/// That of [`super::Space::new`], and O(w f), w ways between gaps and f floors.
+/// That of [`crate::world::Space::new`], and O(w f), w ways between gaps and f floors.
 pub fn pockets(stage: &Stage, stance: &Stance, start: Point, jump: f64) -> Vec<Pocket> {
     let area = stage.area();
     let ways = Ways::new(stage, stance, &[], area, |_| false);

@@ -1,11 +1,11 @@
 //! Bodies as they take up room.
 
-use super::Space;
 use crate::actor::{Actor, Shape};
 use crate::facing::Facing;
 use crate::geometry::{Convex, Rect};
 use crate::layers::LayerSet;
 use crate::stage::Stage;
+use crate::world::{Space, pivots_hit};
 
 /// A body on a frame, in a facing.
 #[derive(Clone, Debug, PartialEq)]
@@ -87,7 +87,7 @@ impl Stance {
         for (index, solid) in stage.solids.iter().enumerate().filter(|(_, solid)| self.mask.sees(solid.layer)) {
             for piece in &solid.outline.pieces {
                 for own in self.shapes.iter().flat_map(|shape| &shape.pieces) {
-                    hit.push(super::pivots_hit(piece, own));
+                    hit.push(pivots_hit(piece, own));
                     of.push(index);
                 }
             }

@@ -1,7 +1,7 @@
 //! The strips of a space with what leads from one to the next, and runs of low places in them.
 
-use super::space::{Column, Gap, Space};
 use crate::geometry::{Convex, Rect};
+use crate::world::{Column, Gap, Space};
 use std::collections::HashMap;
 
 /// What is thinner than this is a seam between two pieces and no passage, px.

@@ -1,10 +1,9 @@
 //! Which free places a body can come to from which.
 
-use super::chains::Chains;
-use super::space::{Column, Gap, Space};
-use super::{Stance, pivots_hit};
+use super::Stance;
 use crate::geometry::{Convex, Point, Rect, TOUCH};
 use crate::stage::{Effect, OneWay, Stage};
+use crate::world::{Chains, Column, Gap, Space, pivots_hit};
 use std::collections::{HashMap, VecDeque};
 
 /// A place in [`Ways`]: a gap of the space, or the inside of a one-way platform's obstacle.

@@ -88,15 +88,13 @@ impl<I: Copy + Ord> BoxTree<I> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::testing::dice::Dice;
 
     #[test]
     fn what_is_found_is_what_meets() {
-        // Boxes of all sizes, many of them alike, touching and in one another; numbers as from a simple generator.
-        let mut seed = 7_u64;
-        let mut next = |most: u64| {
-            seed = seed.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
-            ((seed >> 33) % most) as f64
-        };
+        // Boxes of all sizes, many of them alike, touching and in one another.
+        let mut dice = Dice::new(7);
+        let mut next = |most: u64| dice.below(most) as f64;
         for count in [0, 1, 4, 5, 9, 100, 1000] {
             let boxes: Vec<Rect> = (0..count)
                 .map(|_| {

@@ -1,8 +1,8 @@
 //! What bodies walk on: floors, and where they go on at another height or on another solid.
 
-use crate::clearance::Space;
 use crate::geometry::{Point, TOUCH};
 use crate::stage::Stage;
+use crate::world::Space;
 
 /// Slits and lips under this are nobody's wish, px.
 pub(super) const LEAST_SEAM: f64 = 1.0;

@@ -1,11 +1,10 @@
 //! Where warps put what they take: the bodies that land, what they are in, and where they are free.
 
 use crate::actor::{Actor, Shape};
-use crate::clearance::{Space, pivots_hit};
 use crate::facing::Facing;
 use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap};
 use crate::stage::{Stage, Warp, Zone};
-use crate::world::{Body, World};
+use crate::world::{Body, Space, World, pivots_hit};
 
 /// A body as it may land: the frame it is on, and its shape in a facing.
 pub(super) struct Landing<'a> {

@@ -78,7 +78,7 @@ macro_rules! still_rules {
         /// What is wrong with a stage, for the actors of the project.
         ///
         /// # Complexity
-        /// O(solids2) box tests, and that of [`crate::clearance::Space::new`] a body and a landing.
+        /// O(solids2) box tests, and that of [`crate::world::Space::new`] a body and a landing.
         pub fn lint_stage(facts: &StageFacts<'_>, settings: &Settings) -> Vec<StillFinding> {
             let mut found = Vec::new();
             $(if let Some(mut out) = Out::of(&<$rule as StillRule>::SPEC, settings, &mut found) {

@@ -1,6 +1,7 @@
 //! Faults of the hero alone, planted at the end of a take.
 
 use crate::scene::*;
+use crate::world::dice::Dice;
 use crate::world::*;
 use finitor_core::finding::Finding;
 use finitor_core::stage::{Effect, Passes, Warp};
@@ -33,20 +34,20 @@ fn thicken(scene: &mut Scene, finding: &Finding) {
     scene.stage.zones.push(zone(&old.name, Rect::new(x0, y0, x0 + numbers(finding)[0], y1), old.effect));
 }
 
-pub fn embedded(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(0.6, 5.0));
+pub fn embedded(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (x, deep) = (scene.plot(dice, 40.0, 30.0)? + 20.0, dice.hundredths(0.6, 5.0));
     scene.row((x, FLOOR), "stand", "warped");
     scene.row((x, FLOOR + deep), "stand", "");
     Some(Planted::new(scene, "yard/floor", deep, "moved", put_at_place))
 }
 
-pub fn tunnelled(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 40.0, 100.0)?;
-    let (thick, x) = (random.between(2.0, 12.0), left + 20.0);
+pub fn tunnelled(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 40.0, 100.0)?;
+    let (thick, x) = (dice.hundredths(2.0, 12.0), left + 20.0);
     let plank = Rect::new(left, FLOOR - 60.0, left + 40.0, FLOOR - 60.0 + thick);
     scene.stage.solids.push(solid("plank", plank));
     scene.row((x, plank.y0), "stand", "warped");
-    let end = plank.y1 + 20.0 + random.between(0.0, 10.0);
+    let end = plank.y1 + 20.0 + dice.hundredths(0.0, 10.0);
     scene.row((x, end), "none", "");
     scene.rows.pop();
     scene.row((x, end), "stand", "");
@@ -60,9 +61,9 @@ pub fn tunnelled(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard/plank", deepest, "moved", put_at_place))
 }
 
-pub fn no_headroom(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 60.0, 40.0)?;
-    let room = random.between(10.0, 19.0);
+pub fn no_headroom(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 60.0, 40.0)?;
+    let room = dice.hundredths(10.0, 19.0);
     scene.stage.solids.push(solid("roof", Rect::new(left, FLOOR - 40.0, left + 60.0, FLOOR - room)));
     scene.row((left + 30.0, FLOOR), "duck", "warped");
     scene.row((left + 30.0, FLOOR), "stand", "");
@@ -71,14 +72,14 @@ pub fn no_headroom(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     }))
 }
 
-pub fn warp_blocked(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(0.6, 8.0));
+pub fn warp_blocked(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (x, deep) = (scene.plot(dice, 40.0, 30.0)? + 20.0, dice.hundredths(0.6, 8.0));
     scene.row((x, FLOOR + deep), "stand", "warped");
     Some(Planted::new(scene, "yard/floor", deep, "warped", put_at_place))
 }
 
-pub fn warp_bounce(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 90.0, 40.0)?;
+pub fn warp_bounce(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 90.0, 40.0)?;
     let mut gate = |name: &str, x: f64, to: usize| {
         let mut gate = zone(name, Rect::new(x, FLOOR - 30.0, x + 16.0, FLOOR), Effect::Warp);
         gate.warp = Some(Warp { to, landing: Vec2::ZERO, facing: None, turns_velocity: false });
@@ -86,16 +87,16 @@ pub fn warp_bounce(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     };
     gate("here", left, 1);
     gate("there", left + 60.0, 0);
-    let x = left + 60.0 + random.between(-2.0, 18.0);
+    let x = left + 60.0 + dice.hundredths(-2.0, 18.0);
     scene.row((x, FLOOR), "stand", "warped");
     // The body reaches 6 px behind and 4 ahead.
     let out = (x + 4.0 - (left + 60.0)).min(left + 76.0 - (x - 6.0));
     Some(Planted::new(scene, "yard/there", out, "warped", shift_landing))
 }
 
-pub fn flicker(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 120.0, 60.0)?;
-    let (top, gap) = (FLOOR - 30.0, random.between(9.0, 14.0));
+pub fn flicker(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 120.0, 60.0)?;
+    let (top, gap) = (FLOOR - 30.0, dice.hundredths(9.0, 14.0));
     scene.stage.solids.push(solid("near", Rect::new(left, top, left + 50.0, top + 6.0)));
     scene.stage.solids.push(solid("far", Rect::new(left + 50.0 + gap, top, left + 120.0, top + 6.0)));
     let (mut x, mut lost) = (left + 30.0, 0);
@@ -120,9 +121,9 @@ pub fn flicker(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard", f64::from(lost), "moved", no_mend))
 }
 
-pub fn popped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 80.0, 60.0)?;
-    let high = random.between(5.0, 20.0);
+pub fn popped(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 80.0, 60.0)?;
+    let high = dice.hundredths(5.0, 20.0);
     scene.stage.solids.push(solid("crate", Rect::new(left + 40.0, FLOOR - high, left + 80.0, FLOOR)));
     scene.row((left + 34.0, FLOOR), "stand", "warped");
     scene.row((left + 36.0, FLOOR), "stand", "");
@@ -133,9 +134,9 @@ pub fn popped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Planted::new(scene, "yard", high, "moved", step_up).and_stays(scene, 1)
 }
 
-pub fn snagged(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 80.0, 40.0)?;
-    let high = random.between(0.6, 4.0);
+pub fn snagged(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 80.0, 40.0)?;
+    let high = dice.hundredths(0.6, 4.0);
     scene.stage.solids.push(solid("kerb", Rect::new(left + 50.0, FLOOR - high, left + 80.0, FLOOR)));
     let mut x = left + 20.0;
     scene.row((x, FLOOR), "stand", "warped");
@@ -154,9 +155,9 @@ pub fn snagged(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Planted::new(scene, "yard/kerb", high, "moved", over_the_edge).and_stays(scene, 2)
 }
 
-pub fn drop_overrun(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 60.0, 140.0)?;
-    let (top, apart) = (FLOOR - 110.0, random.between(28.0, 60.0));
+pub fn drop_overrun(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 60.0, 140.0)?;
+    let (top, apart) = (FLOOR - 110.0, dice.hundredths(28.0, 60.0));
     for (name, y) in [("upper", top), ("lower", top + apart)] {
         scene.stage.one_ways.push(one_way(name, Rect::new(left, y, left + 60.0, y + 4.0), Passes::Up));
     }
@@ -170,24 +171,24 @@ pub fn drop_overrun(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard/lower", apart, "moved", end_the_drop))
 }
 
-pub fn zone_skipped(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 120.0, 60.0)?;
-    let wide = random.between(1.0, 6.0);
+pub fn zone_skipped(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 120.0, 60.0)?;
+    let wide = dice.hundredths(1.0, 6.0);
     scene.stage.zones.push(zone(
         "wire",
         Rect::new(left + 60.0, FLOOR - 60.0, left + 60.0 + wide, FLOOR),
         Effect::Event,
     ));
-    let (x, step) = (left + 60.0 - 4.0 - random.between(0.0, 2.0), 10.0 + wide + 4.5);
+    let (x, step) = (left + 60.0 - 4.0 - dice.hundredths(0.0, 2.0), 10.0 + wide + 4.5);
     scene.row((x, FLOOR), "stand", "warped");
     scene.row((x + step, FLOOR), "stand", "");
     // As deep as body and wire allow, whichever way out is nearer at the middle of the way.
     Some(Planted::new(scene, "yard/wire", (10.0 + wide) / 2.0, "moved", thicken))
 }
 
-pub fn hover(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+pub fn hover(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     // The strip under the feet reaches 2 px down.
-    let (x, high) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.between(1.05, 1.9));
+    let (x, high) = (scene.plot(dice, 40.0, 30.0)? + 20.0, dice.hundredths(1.05, 1.9));
     let first = scene.next();
     (0..11).for_each(|k| scene.row((x, FLOOR - high), "stand", if k == 0 { "warped" } else { "" }));
     let lower = |scene: &mut Scene, finding: &Finding| {
@@ -198,8 +199,8 @@ pub fn hover(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted { ticks: (first, first + 10), ..planted })
 }
 
-pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (x, high) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.whole(2, 5));
+pub fn hover_by_frame(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (x, high) = (scene.plot(dice, 40.0, 30.0)? + 20.0, f64::from(dice.whole(2, 5)));
     scene.animation("tiptoe", vec![hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, -high)], &[])]);
     scene.row((x, FLOOR), "stand", "warped");
     let first = scene.next();
@@ -215,8 +216,8 @@ pub fn hover_by_frame(scene: &mut Scene, random: &mut Random) -> Option<Planted>
     Some(Planted { ticks: (first, first + 10), ..planted })
 }
 
-pub fn sunk_feet(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (x, deep) = (scene.plot(random, 40.0, 30.0)? + 20.0, random.whole(2, 6));
+pub fn sunk_feet(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (x, deep) = (scene.plot(dice, 40.0, 30.0)? + 20.0, f64::from(dice.whole(2, 6)));
     scene.animation("sunk", vec![hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, deep)], &[])]);
     let first = scene.next();
     (0..11).for_each(|k| scene.row((x, FLOOR), "sunk", if k == 0 { "warped" } else { "" }));
@@ -228,9 +229,9 @@ pub fn sunk_feet(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted { ticks: (first, first + 10), ..planted })
 }
 
-pub fn off_stage(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
+pub fn off_stage(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     scene.stage.solids.retain(|solid| solid.name != "right");
-    let (mut x, step) = (395.0, random.between(3.0, 40.0));
+    let (mut x, step) = (395.0, dice.hundredths(3.0, 40.0));
     scene.row((x, 40.0), "stand", "warped");
     while x - 6.0 <= 400.0 {
         x += step;
@@ -244,17 +245,17 @@ pub fn off_stage(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
 }
 
 /// A board 60 px over the floor.
-fn board(scene: &mut Scene, random: &mut Random) -> Option<Rect> {
-    let left = scene.plot(random, 60.0, 100.0)?;
+fn board(scene: &mut Scene, dice: &mut Dice) -> Option<Rect> {
+    let left = scene.plot(dice, 60.0, 100.0)?;
     let board = Rect::new(left, FLOOR - 60.0, left + 60.0, FLOOR - 54.0);
     scene.stage.one_ways.push(one_way("board", board, Passes::Up));
     Some(board)
 }
 
-pub fn stopped_rising(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let board = board(scene, random)?;
-    let (x, speed) = (board.center().x, random.between(3.0, 7.0));
-    let gap = random.between(0.6, speed - 1.1);
+pub fn stopped_rising(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let board = board(scene, dice)?;
+    let (x, speed) = (board.center().x, dice.hundredths(3.0, 7.0));
+    let gap = dice.hundredths(0.6, speed - 1.1);
     let from = board.y1 + 20.0 + gap;
     scene.row((x, from + speed), "stand", "warped");
     scene.row((x, from), "stand", "");
@@ -263,19 +264,19 @@ pub fn stopped_rising(scene: &mut Scene, random: &mut Random) -> Option<Planted>
     Planted::new(scene, "yard/board", speed - gap, "moved", pass).and_stays(scene, 1)
 }
 
-pub fn lifted(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let board = board(scene, random)?;
-    let (x, below) = (board.center().x, random.between(1.5, 5.0));
-    let speed = random.between(0.0, below - 1.1);
+pub fn lifted(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let board = board(scene, dice)?;
+    let (x, below) = (board.center().x, dice.hundredths(1.5, 5.0));
+    let speed = dice.hundredths(0.0, below - 1.1);
     scene.row((x, board.y0 + below + speed), "stand", "warped");
     scene.row((x, board.y0 + below), "stand", "");
     scene.row((x, board.y0), "stand", "");
     Planted::new(scene, "yard/board", below, "moved", put_at_place).and_stays(scene, 1)
 }
 
-pub fn dropped_into(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let board = board(scene, random)?;
-    let (deep, mut y, mut fall) = (random.between(0.6, 5.0), board.y0, 0.0);
+pub fn dropped_into(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let board = board(scene, dice)?;
+    let (deep, mut y, mut fall) = (dice.hundredths(0.6, 5.0), board.y0, 0.0);
     let x = board.center().x;
     scene.row((x, y), "stand", "warped");
     while y < FLOOR + deep {
@@ -297,14 +298,14 @@ pub fn dropped_into(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
 }
 
 /// A wall on a plot of its own.
-fn wall(scene: &mut Scene, random: &mut Random) -> Option<Rect> {
-    let left = scene.plot(random, 70.0, 50.0)? + 40.0;
+fn wall(scene: &mut Scene, dice: &mut Dice) -> Option<Rect> {
+    let left = scene.plot(dice, 70.0, 50.0)? + 40.0;
     Some(scene.wall(left))
 }
 
-pub fn art_in_wall(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let wall = wall(scene, random)?;
-    let (wide, apart) = (random.whole(6, 14), random.between(0.0, 2.0));
+pub fn art_in_wall(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let wall = wall(scene, dice)?;
+    let (wide, apart) = (f64::from(dice.whole(6, 14)), dice.hundredths(0.0, 2.0));
     let pose = hero_drawn(&[Rect::new(-6.0, -20.0, 4.0 + wide, 0.0)], &[]);
     let place = (wall.x0 - 4.0 - apart, FLOOR);
     let inside: f64 = pixels(&pose, place).iter().map(|pixel| pixel.intersect(wall).area()).sum();
@@ -316,9 +317,9 @@ pub fn art_in_wall(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard/wall", inside, "warped", keep_off))
 }
 
-pub fn turned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let wall = wall(scene, random)?;
-    let apart = random.between(0.0, 1.4);
+pub fn turned(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let wall = wall(scene, dice)?;
+    let apart = dice.hundredths(0.0, 1.4);
     let at = (wall.x0 - 4.0 - apart, FLOOR);
     scene.row(at, "stand", "warped");
     scene.rows.push(Row(scene.next(), at, Facing::Left, "stand", ""));
@@ -326,26 +327,26 @@ pub fn turned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "yard/wall", 2.0 - apart, "turned", put_at_place))
 }
 
-pub fn state(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let wall = wall(scene, random)?;
-    let deep = random.between(0.6, 5.0);
+pub fn state(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let wall = wall(scene, dice)?;
+    let deep = dice.hundredths(0.6, 5.0);
     let at = (wall.x0 - 4.0 + deep, FLOOR);
     scene.row(at, "stand", "warped ghost");
     scene.row(at, "stand", "");
     Some(Planted::new(scene, "yard/wall", deep, "state", put_at_place))
 }
 
-pub fn facing_split(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let x = scene.plot(random, 40.0, 30.0)? + 20.0;
+pub fn facing_split(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let x = scene.plot(dice, 40.0, 30.0)? + 20.0;
     scene.row((x, FLOOR), "stand", "warped");
     scene.row((x, FLOOR), "stand", "");
     scene.flipped.push(scene.next() - 1);
     Some(Planted::new(scene, "its picture", 2.0, "turned", |scene, _| scene.flipped.clear()))
 }
 
-pub fn joint(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 120.0, 60.0)?;
-    let (top, middle) = (FLOOR - 30.0, left + random.between(40.0, 60.0));
+pub fn joint(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 120.0, 60.0)?;
+    let (top, middle) = (FLOOR - 30.0, left + dice.hundredths(40.0, 60.0));
     scene.stage.solids.push(solid("near", Rect::new(left, top, middle, top + 6.0)));
     scene.stage.solids.push(solid("far", Rect::new(middle, top, left + 120.0, top + 6.0)));
     let (mut x, mut moved) = (left + 20.0, 0.0);

@@ -1,7 +1,8 @@
 //! Faults of bodies in the air: stopped at a side, and hanging by a part.
 
 use crate::scene::FLOOR;
-use crate::scene::{Planted, Random, Scene, hero_drawn};
+use crate::scene::{Planted, Scene, hero_drawn};
+use crate::world::dice::Dice;
 use crate::world::{actor, solid};
 use finitor_core::Polygon;
 use finitor_core::Rect;
@@ -9,10 +10,10 @@ use finitor_core::actor::Pose;
 use finitor_core::finding::Finding;
 
 /// Flies up against the side of a block, and loses its rise as well.
-pub fn stopped_at_a_side(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 70.0, 150.0)?;
+pub fn stopped_at_a_side(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 70.0, 150.0)?;
     scene.stage.solids.push(solid("block", Rect::new(left + 40.0, FLOOR - 140.0, left + 60.0, FLOOR - 30.0)));
-    let (across, rise) = (random.between(1.5, 3.0), random.between(3.0, 6.0));
+    let (across, rise) = (dice.hundredths(1.5, 3.0), dice.hundredths(3.0, 6.0));
     // Its front is 4 px ahead.
     let (side, low) = (left + 36.0, FLOOR - 30.0);
     for back in (0..5).rev() {
@@ -41,9 +42,9 @@ fn with_rod(thick: f64) -> Pose {
 }
 
 /// Hangs over the floor by a rod that lies on a block.
-pub fn hanging(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 70.0, 90.0)?;
-    let thick = random.between(1.0, 3.6);
+pub fn hanging(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 70.0, 90.0)?;
+    let thick = dice.hundredths(1.0, 3.6);
     let top = FLOOR - 50.0;
     scene.stage.solids.push(solid("block", Rect::new(left + 34.0, top, left + 60.0, FLOOR - 20.0)));
     scene.animation("rod", vec![with_rod(thick)]);

@@ -1,4 +1,4 @@
-//! Faults of one rule each, planted at the end of clean play on random stages: found with the right rule, thing, span, cause and
+//! Faults of one rule each, planted at the end of clean play on dice stages: found with the right rule, thing, span, cause and
 //! figure, and nothing else is; and gone when the remedy is followed. Clean play has no finding at all. Recall and false alarms
 //! by rule are printed.
 #![allow(
@@ -19,12 +19,13 @@ mod wired;
 mod world;
 
 use play::play;
-use scene::{Planted, Random, Scene, keys_of, stage_of};
+use scene::{Planted, Scene, keys_of, stage_of};
+use world::dice::Dice;
 use world::{at, span};
 
 const SEEDS: u64 = 300;
 
-type Plant = fn(&mut Scene, &mut Random) -> Option<Planted>;
+type Plant = fn(&mut Scene, &mut Dice) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
 const PLANTS: [(&str, &str, Plant); 34] = [
@@ -83,16 +84,16 @@ fn every_planted_fault_is_found_as_it_is_and_clean_play_has_none() {
     let mut said: Vec<Option<String>> = vec![None; plants.len()];
     let mut clean = 0;
     for seed in 0..SEEDS {
-        let mut random = Random(seed);
-        let stage = stage_of(&mut random);
-        let scene = Scene::new(stage.clone(), play(&stage, &keys_of(&mut random)));
+        let mut dice = Dice::new(seed);
+        let stage = stage_of(&mut dice);
+        let scene = Scene::new(stage.clone(), play(&stage, &keys_of(&mut dice)));
         clean += scene.rows.len();
         for found in scene.check().findings {
             wrong.push(format!("seed {seed}: in clean play {found:?}"));
         }
         for (((rule, how, plant), of), said) in plants.iter().zip(&mut tally).zip(&mut said) {
             let mut scene = scene.clone();
-            let Some(planted) = plant(&mut scene, &mut random) else { continue };
+            let Some(planted) = plant(&mut scene, &mut dice) else { continue };
             of.planted += 1;
             let found = scene.check().findings;
             let is_it = |f: &finitor_core::finding::Finding| {

@@ -1,5 +1,6 @@
 //! A stage, a take under construction and what is planted in it.
 
+use crate::world::dice::Dice;
 use crate::world::*;
 use finitor_core::actor::{Actor, ActorIndex, Carried, Foot, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
@@ -18,28 +19,8 @@ pub const WALK: f64 = 1.9;
 const CELL: (u32, u32) = (64, 64);
 pub const PIVOT: Point = Point::new(32.0, 44.0);
 
-/// Numbers from a seed, the same on every machine.
-pub struct Random(pub u64);
-
-impl Random {
-    pub fn below(&mut self, most: u64) -> u64 {
-        self.0 = self.0.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
-        (self.0 >> 33) % most
-    }
-
-    /// A number from low to high in hundredths.
-    pub fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + self.below(((high - low) * 100.0) as u64 + 1) as f64 / 100.0
-    }
-
-    /// A whole number from low to high.
-    pub fn whole(&mut self, low: u32, high: u32) -> f64 {
-        f64::from(low) + self.below(u64::from(high - low) + 1) as f64
-    }
-}
-
 /// Walls all round, a floor, blocks and ledges that leave room to stand and jump.
-pub fn stage_of(random: &mut Random) -> Stage {
+pub fn stage_of(dice: &mut Dice) -> Stage {
     let mut stage = stage();
     for (name, rect) in [
         ("floor", Rect::new(0.0, FLOOR, 400.0, 300.0)),
@@ -49,25 +30,24 @@ pub fn stage_of(random: &mut Random) -> Stage {
     ] {
         stage.solids.push(solid(name, rect));
     }
-    for index in 0..random.below(10) {
-        let (x, y) = (20.0 + random.below(12) as f64 * 30.0, 60.0 + random.below(4) as f64 * 44.0);
-        let right = (x + 30.0 + random.below(3) as f64 * 30.0).min(390.0);
-        if random.below(2) == 0 {
+    for index in 0..dice.below(10) {
+        let (x, y) = (20.0 + dice.below(12) as f64 * 30.0, 60.0 + dice.below(4) as f64 * 44.0);
+        let right = (x + 30.0 + dice.below(3) as f64 * 30.0).min(390.0);
+        if dice.below(2) == 0 {
             stage.one_ways.push(one_way(&format!("ledge_{index}"), Rect::new(x, y, right, y + 6.0), Passes::Up));
         } else {
-            let thick = 8.0 + random.below(16) as f64;
+            let thick = 8.0 + dice.below(16) as f64;
             stage.solids.push(solid(&format!("block_{index}"), Rect::new(x, y, right, y + thick)));
         }
     }
     stage
 }
 
-pub fn keys_of(random: &mut Random) -> Vec<(i8, bool, bool, u8)> {
-    let count = 4 + random.below(16);
-    let key = |random: &mut Random| {
-        (random.below(3) as i8 - 1, random.below(2) == 0, random.below(3) == 0, 4 + random.below(36) as u8)
-    };
-    (0..count).map(|_| key(random)).collect()
+pub fn keys_of(dice: &mut Dice) -> Vec<(i8, bool, bool, u8)> {
+    let count = 4 + dice.below(16);
+    let key =
+        |dice: &mut Dice| (dice.below(3) as i8 - 1, dice.below(2) == 0, dice.below(3) == 0, 4 + dice.below(36) as u8);
+    (0..count).map(|_| key(dice)).collect()
 }
 
 /// A row of another actor: which of the actors, where, which frame.
@@ -122,13 +102,13 @@ impl Scene {
 
     /// A new place for a scene this wide and high on the floor, where the play before did not come and nothing
     /// is; its left.
-    pub fn plot(&self, random: &mut Random, wide: f64, high: f64) -> Option<f64> {
+    pub fn plot(&self, dice: &mut Dice, wide: f64, high: f64) -> Option<f64> {
         let solids = self.stage.solids.iter().map(|s| s.outline.bounds);
         let taken: Vec<Rect> = solids.chain(self.stage.one_ways.iter().map(|o| o.outline.bounds)).collect();
         let around = |at: (f64, f64)| Rect::new(at.0 - 20.0, at.1 - 30.0, at.0 + 20.0, at.1 + 8.0);
         let bodies: Vec<Rect> = self.rows.iter().map(|row| around(row.1)).collect();
         (0..40).find_map(|_| {
-            let left = random.between(12.0, 388.0 - wide).round();
+            let left = dice.hundredths(12.0, 388.0 - wide).round();
             let plot = Rect::new(left, FLOOR - high, left + wide, FLOOR);
             let free = |rect: &Rect| plot.intersect(*rect).area() <= 0.0;
             (taken.iter().all(free) && bodies.iter().all(free)).then_some(left)

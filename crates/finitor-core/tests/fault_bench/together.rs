@@ -1,6 +1,7 @@
 //! Faults of the hero and another actor, planted at the end of a take.
 
 use crate::scene::*;
+use crate::world::dice::Dice;
 use crate::world::*;
 use finitor_core::actor::{Actor, Role};
 use finitor_core::finding::Finding;
@@ -11,8 +12,8 @@ fn crate_at(x: f64) -> Other {
     Other { label: "crate", at: (x, FLOOR), animation: "rest", frame: 0 }
 }
 
-pub fn in_each_other(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (left, deep) = (scene.plot(random, 80.0, 40.0)?, random.between(0.6, 4.0));
+pub fn in_each_other(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (left, deep) = (scene.plot(dice, 80.0, 40.0)?, dice.hundredths(0.6, 4.0));
     let x = left + 20.0;
     scene.both((x - 5.0, FLOOR), ("stand", 0), "warped", crate_at(x + 12.0 - deep));
     scene.both((x, FLOOR), ("stand", 0), "", crate_at(x + 12.0 - deep));
@@ -20,9 +21,9 @@ pub fn in_each_other(scene: &mut Scene, random: &mut Random) -> Option<Planted> 
     Some(Planted::new(scene, "crate.body", deep, "moved", share))
 }
 
-pub fn through_each_other(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let left = scene.plot(random, 120.0, 40.0)?;
-    let (x, step, back) = (left + 20.0, random.between(32.0, 38.0), random.between(0.0, 4.0));
+pub fn through_each_other(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let left = scene.plot(dice, 120.0, 40.0)?;
+    let (x, step, back) = (left + 20.0, dice.hundredths(32.0, 38.0), dice.hundredths(0.0, 4.0));
     // Towards each other: the hero by the step, the crate by a few px.
     let from = x + 12.5;
     scene.both((x, FLOOR), ("stand", 0), "warped", crate_at(from));
@@ -47,8 +48,8 @@ pub fn through_each_other(scene: &mut Scene, random: &mut Random) -> Option<Plan
     Some(Planted::new(scene, "crate.body", deepest, "moved", stop_both))
 }
 
-pub fn pushed(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (left, deep) = (scene.plot(random, 90.0, 50.0)?, random.between(0.6, 3.0));
+pub fn pushed(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (left, deep) = (scene.plot(dice, 90.0, 50.0)?, dice.hundredths(0.6, 3.0));
     scene.wall(left + 60.0);
     // The crate's right side at the wall, the hero's front at its left side; both go on.
     let (hero, crate_) = (left + 60.0 - 16.0 - 4.0, left + 60.0 - 8.0);
@@ -63,8 +64,8 @@ pub fn pushed(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted { actor: "crate", ..planted })
 }
 
-pub fn spawned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (left, deep) = (scene.plot(random, 90.0, 50.0)?, random.between(0.6, 5.0));
+pub fn spawned(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (left, deep) = (scene.plot(dice, 90.0, 50.0)?, dice.hundredths(0.6, 5.0));
     scene.wall(left + 60.0);
     let crate_ = left + 60.0 - 8.0 + deep;
     scene.both((left + 20.0, FLOOR), ("stand", 0), "warped", crate_at(crate_));
@@ -75,8 +76,8 @@ pub fn spawned(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted { actor: "crate", ..planted })
 }
 
-pub fn ghost_pair(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let (left, deep) = (scene.plot(random, 80.0, 40.0)?, random.between(0.6, 4.0));
+pub fn ghost_pair(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let (left, deep) = (scene.plot(dice, 80.0, 40.0)?, dice.hundredths(0.6, 4.0));
     scene.actors.push(Actor { name: "twin".into(), ..hero(0) });
     let twin = |x: f64| Other { label: "twin", at: (x, FLOOR), animation: "stand", frame: 0 };
     let x = left + 20.0;
@@ -123,21 +124,21 @@ fn reshape(scene: &mut Scene, actor: &str, name: &str, change: impl Fn(Rect) -> 
     }
 }
 
-pub fn repeat_hit(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let x = scene.plot(random, 130.0, 40.0)? + 20.0;
+pub fn repeat_hit(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let x = scene.plot(dice, 130.0, 40.0)? + 20.0;
     swing_at_dummy(scene, 0.0, 0.0);
-    let (near, far, away) = (x + 4.0 + ARM + 5.0, x + 80.0, 1 + random.below(6));
+    let (near, far, away) = (x + 4.0 + ARM + 5.0, x + 80.0, 1 + dice.below(6));
     scene.both((x, FLOOR), ("swing", 1), "warped", dummy_at(near));
     (0..away).for_each(|_| scene.both((x, FLOOR), ("swing", 2), "", dummy_at(far)));
     scene.both((x, FLOOR), ("swing", 3), "", dummy_at(near));
     Some(Planted::new(scene, "dummy.hurt", (away + 1) as f64, "moved", |_, _| {}))
 }
 
-pub fn phantom_hit(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let x = scene.plot(random, 130.0, 40.0)? + 20.0;
-    let ahead = random.whole(6, 12);
+pub fn phantom_hit(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let x = scene.plot(dice, 130.0, 40.0)? + 20.0;
+    let ahead = f64::from(dice.whole(6, 12));
     swing_at_dummy(scene, 0.0, ahead);
-    let into = random.between(0.6, ahead - 4.2);
+    let into = dice.hundredths(0.6, ahead - 4.2);
     let at = x + 4.0 + ARM - into + 8.0 + ahead;
     scene.both((x, FLOOR), ("swing", 0), "warped", dummy_at(at));
     scene.both((x, FLOOR), ("swing", 1), "", dummy_at(at));
@@ -159,14 +160,14 @@ pub fn phantom_hit(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
     Some(Planted::new(scene, "dummy.hurt", apart, "reshaped", draw_back))
 }
 
-pub fn missed_hit(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    let x = scene.plot(random, 130.0, 40.0)? + 20.0;
-    let (short, inset) = (random.whole(4, 8), random.whole(3, 4));
+pub fn missed_hit(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    let x = scene.plot(dice, 130.0, 40.0)? + 20.0;
+    let (short, inset) = (f64::from(dice.whole(4, 8)), f64::from(dice.whole(3, 4)));
     swing_at_dummy(scene, short, -inset);
-    let covered = random.between(5.5, short + inset - 0.1);
+    let covered = dice.hundredths(5.5, short + inset - 0.1);
     let at = x + 4.0 + ARM - covered + 8.0;
     let first = scene.next() + 1;
-    let frames: Vec<usize> = (0..2 + random.below(4)).map(|k| (k as usize).min(3)).collect();
+    let frames: Vec<usize> = (0..2 + dice.below(4)).map(|k| (k as usize).min(3)).collect();
     for (index, frame) in frames.iter().enumerate() {
         scene.both((x, FLOOR), ("swing", *frame), if index == 0 { "warped" } else { "" }, dummy_at(at));
     }

@@ -1,16 +1,17 @@
 //! Recordings that write down something else than the pivot in px, y down.
 
 use crate::scene::*;
+use crate::world::dice::Dice;
 use finitor_core::Vec2;
 use finitor_core::finding::Finding;
 
 /// A walk with jumps over an open floor, as the game means it.
-fn walk(scene: &mut Scene, random: &mut Random) {
+fn walk(scene: &mut Scene, dice: &mut Dice) {
     scene.stage.solids.retain(|solid| solid.name == "floor");
     scene.stage.one_ways.clear();
     scene.rows.clear();
-    let (mut x, high) = (random.between(20.0, 60.0).round(), random.between(20.0, 60.0));
-    for tick in 0..60 + random.below(60) {
+    let (mut x, high) = (dice.hundredths(20.0, 60.0).round(), dice.hundredths(20.0, 60.0));
+    for tick in 0..60 + dice.below(60) {
         // Up and down again on 20 of 60 ticks.
         let into = (tick % 60) as f64;
         let up = if into < 20.0 { high * (1.0 - ((into - 10.0) / 10.0).powi(2)) } else { 0.0 };
@@ -51,29 +52,29 @@ fn read_as_said(scene: &mut Scene, finding: &Finding) {
     }
 }
 
-pub fn y_up(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    walk(scene, random);
+pub fn y_up(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    walk(scene, dice);
     let height = scene.stage.size.y;
     scene.rows.iter_mut().for_each(|row| row.1.1 = height - row.1.1);
     planted(scene)
 }
 
-pub fn top_left(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    walk(scene, random);
+pub fn top_left(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    walk(scene, dice);
     let corner = scene.actors[0].pose(0, 0, finitor_core::Facing::Right).picture.origin();
     scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 + corner.x, row.1.1 + corner.y));
     planted(scene)
 }
 
-pub fn in_tiles(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    walk(scene, random);
-    let unit = [8.0, 16.0, 32.0][random.below(3) as usize];
+pub fn in_tiles(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    walk(scene, dice);
+    let unit = [8.0, 16.0, 32.0][dice.below(3) as usize];
     scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 / unit, row.1.1 / unit));
     planted(scene)
 }
 
-pub fn in_tiles_y_up(scene: &mut Scene, random: &mut Random) -> Option<Planted> {
-    walk(scene, random);
+pub fn in_tiles_y_up(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    walk(scene, dice);
     let height = scene.stage.size.y;
     scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 / 16.0, (height - row.1.1) / 16.0));
     planted(scene)

@@ -76,7 +76,11 @@ pub fn by_hand(play: &Play<'_>, finding: &Finding) -> Option<f64> {
         }
         "caught_rising" if finding.message.contains("lifted") => Some(play.bottom(tick - 1) - thing?.top()),
         "caught_rising" => Some(play.moved(tick).1 - play.moved(tick - 1).1),
-        "snagged" if finding.message.contains("edge of") => Some(play.bottom(tick) - thing?.top()),
+        // A round body has gone up a part of the edge by then.
+        "snagged" if finding.message.contains("edge of") => {
+            let walked = (tick - 2..=tick).map(|tick| play.bottom(tick)).fold(f64::NEG_INFINITY, f64::max);
+            Some(walked - thing?.top())
+        }
         "off_stage" => {
             let (left, right) = play.sides(tick);
             let top = play.body(tick, play.places[tick]).iter().map(Flat::top).fold(f64::INFINITY, f64::min);

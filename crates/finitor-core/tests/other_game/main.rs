@@ -14,12 +14,15 @@
 
 mod bug;
 mod bugs;
+#[path = "../dice/mod.rs"]
+mod dice;
 mod figures;
 mod fixes;
 mod flat;
 mod game;
 mod land;
 
+use dice::Dice;
 use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, Moves, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::check::{CheckInput, Checker, Report, Settings};
@@ -34,26 +37,6 @@ use flat::{Flat, Spot};
 use game::{Figure, Game, STEP, Tick, figures};
 use land::{Land, SORTS};
 use std::collections::BTreeMap;
-
-/// A small generator of numbers (Marsaglia, 2003: xorshift).
-pub struct Dice(u64);
-
-impl Dice {
-    fn next(&mut self) -> u64 {
-        self.0 ^= self.0 << 13;
-        self.0 ^= self.0 >> 7;
-        self.0 ^= self.0 << 17;
-        self.0
-    }
-
-    pub fn below(&mut self, most: u64) -> u64 {
-        (self.next() >> 11) % most
-    }
-
-    pub fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * (self.next() >> 11) as f64 / (1_u64 << 53) as f64
-    }
-}
 
 const RATES: [f64; 3] = [30.0, 60.0, 120.0];
 
@@ -251,8 +234,7 @@ fn right_play_of_another_game_draws_hardly_anything() {
     let (mut played, mut alarms, mut seed, mut shown) = (0, 0, 1, 0);
     while played < wanted {
         seed += 1;
-        let mut dice = Dice(0x9e37_79b9_7f4a_7c15 ^ (seed as u64 * 0x1234_5671));
-        (0..8).for_each(|_| _ = dice.next());
+        let mut dice = Dice::new(seed as u64);
         let figures = figures();
         let (figure, sort) = (&figures[seed % 4], SORTS[seed / 4 % 4]);
         let (rate, written) = (RATES[seed / 16 % 3], WRITTEN[seed / 48 % 3]);

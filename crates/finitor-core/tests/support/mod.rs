@@ -1,6 +1,11 @@
 //! What several oracles need: random masks and convex pieces, and areas reckoned in another way than the crate's.
 #![allow(dead_code, unreachable_pub, clippy::type_complexity, reason = "each test file uses a part")]
 
+#[path = "../dice/mod.rs"]
+#[allow(clippy::duplicate_mod, reason = "the small world brings it too, and a test may want both")]
+mod dice;
+
+use dice::Dice;
 use finitor_core::art::Mask;
 use finitor_core::geometry::{Convex, convex_hull, ring_area};
 use finitor_core::{Point, Polygon};
@@ -26,12 +31,18 @@ pub fn masks(most: u32) -> impl Strategy<Value = Mask> {
 }
 
 fn mask(width: u32, height: u32, sort: u8, seed: u64) -> Mask {
-    let mut dice = Dice(seed);
+    let mut dice = Dice::new(seed);
     let discs: Vec<(f64, f64, f64)> = (0..4)
-        .map(|_| (dice.below(width).into(), dice.below(height).into(), f64::from(1 + dice.below(width.max(3) / 3))))
+        .map(|_| {
+            (
+                f64::from(dice.whole(0, width - 1)),
+                f64::from(dice.whole(0, height - 1)),
+                f64::from(dice.whole(1, width.max(3) / 3)),
+            )
+        })
         .collect();
-    let (a, b) = (1 + dice.below(3), 1 + dice.below(4));
-    let mut noise = Dice(seed ^ 0x9e37_79b9);
+    let (a, b) = (dice.whole(1, 3), dice.whole(1, 4));
+    let mut noise = Dice::new(seed ^ 0x9e37_79b9);
     Mask::from_fn(width, height, |x, y| {
         let (fx, fy) = (f64::from(x) + 0.5, f64::from(y) + 0.5);
         let within = |&(cx, cy, r): &(f64, f64, f64)| (fx - cx).hypot(fy - cy) <= r;
@@ -48,19 +59,6 @@ fn mask(width: u32, height: u32, sort: u8, seed: u64) -> Mask {
             _ => a == 1 || (x, y) == (width / 2, height / 2),
         }
     })
-}
-
-/// A small generator, so that a seed names a case (splitmix64; Steele, Lea and Flood 2014).
-struct Dice(u64);
-
-impl Dice {
-    fn below(&mut self, limit: u32) -> u32 {
-        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut z = self.0;
-        z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-        z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-        ((z ^ (z >> 31)) % u64::from(limit.max(1))) as u32
-    }
 }
 
 /// Convex pieces round a place, some of them slivers.

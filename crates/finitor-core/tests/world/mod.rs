@@ -7,6 +7,8 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
+#[path = "../dice/mod.rs"]
+pub mod dice;
 pub mod fight;
 
 use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Role, Shape};

@@ -41,7 +41,7 @@ impl StillRule for LeakyBottom {
     };
 
     /// # Complexity
-    /// That of [`crate::clearance::Space::new`] a body.
+    /// That of [`crate::world::Space::new`] a body.
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
         for leak in leaks(facts) {
             out.report(fault(facts.stage, &leak));

@@ -1,7 +1,7 @@
 //! The places that obstacles leave free, column by column.
 
 use super::chains::{Chains, crossings, crossings_at};
-use crate::geometry::{Convex, Point, Rect, TOUCH};
+use crate::geometry::{Convex, Point, Rect, TOUCH, convex_hull};
 
 /// A free part of a column, from the top to the bottom; both are straight.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -220,4 +220,19 @@ fn gaps<'a>(over: impl Iterator<Item = &'a (usize, Chains)>, x: [f64; 2], area: 
     }
     gap(top, [area.y1; 2], above, None);
     found
+}
+
+/// The places of a pivot from which the body's piece overlaps the obstacle: their Minkowski difference. Inside is an overlap, the
+/// border a touch.
+///
+/// # Complexity
+/// O(n m log(n m)), n and m corners.
+pub fn pivots_hit(obstacle: &Convex, body: &Convex) -> Convex {
+    difference(obstacle.points(), body.points())
+}
+
+/// The Minkowski difference of the convex hulls of points.
+pub(crate) fn difference(ones: &[Point], others: &[Point]) -> Convex {
+    let all = ones.iter().flat_map(|a| others.iter().map(|b| Point::new(a.x - b.x, a.y - b.y)));
+    Convex::from_clockwise(convex_hull(&all.collect::<Vec<Point>>()))
 }

@@ -4,14 +4,14 @@ use crate::geometry::{Convex, Point, Rect};
 
 /// Both borders, each from left to right.
 #[derive(Clone, Debug)]
-pub(super) struct Chains {
+pub(crate) struct Chains {
     upper: Vec<Point>,
     lower: Vec<Point>,
     bounds: Rect,
 }
 
 impl Chains {
-    pub(super) fn of(convex: &Convex) -> Chains {
+    pub(crate) fn of(convex: &Convex) -> Chains {
         let points = convex.points();
         let n = points.len();
         // Clockwise on screen: the upper border runs from the upper left corner to the upper right one.
@@ -30,29 +30,29 @@ impl Chains {
         Chains { upper: run(upper_left, upper_right), lower, bounds: convex.bounds() }
     }
 
-    pub(super) fn left(&self) -> f64 {
+    pub(crate) fn left(&self) -> f64 {
         self.bounds.x0
     }
 
-    pub(super) fn right(&self) -> f64 {
+    pub(crate) fn right(&self) -> f64 {
         self.bounds.x1
     }
 
-    pub(super) fn bounds_meet(&self, other: &Chains) -> bool {
+    pub(crate) fn bounds_meet(&self, other: &Chains) -> bool {
         crate::geometry::rects_meet(self.bounds, other.bounds)
     }
 
-    pub(super) fn corners(&self) -> impl Iterator<Item = f64> + '_ {
+    pub(crate) fn corners(&self) -> impl Iterator<Item = f64> + '_ {
         self.upper.iter().chain(&self.lower).map(|point| point.x)
     }
 
     /// The upper border's y.
-    pub(super) fn top(&self, x: f64) -> f64 {
+    pub(crate) fn top(&self, x: f64) -> f64 {
         height(&self.upper, x)
     }
 
     /// The lower border's y.
-    pub(super) fn bottom(&self, x: f64) -> f64 {
+    pub(crate) fn bottom(&self, x: f64) -> f64 {
         height(&self.lower, x)
     }
 }
@@ -68,7 +68,7 @@ fn height(border: &[Point], x: f64) -> f64 {
 }
 
 /// Adds every x at which a border of the one crosses a border of the other.
-pub(super) fn crossings(one: &Chains, other: &Chains, found: &mut Vec<f64>) {
+pub(crate) fn crossings(one: &Chains, other: &Chains, found: &mut Vec<f64>) {
     for a in [&one.upper, &one.lower] {
         for b in [&other.upper, &other.lower] {
             cross(a, b, found);
@@ -77,7 +77,7 @@ pub(super) fn crossings(one: &Chains, other: &Chains, found: &mut Vec<f64>) {
 }
 
 /// Adds every x at which a border crosses one of the levels.
-pub(super) fn crossings_at(of: &Chains, levels: [f64; 2], found: &mut Vec<f64>) {
+pub(crate) fn crossings_at(of: &Chains, levels: [f64; 2], found: &mut Vec<f64>) {
     for y in levels.into_iter().filter(|y| (of.bounds.y0..=of.bounds.y1).contains(y)) {
         let level = [Point::new(of.bounds.x0, y), Point::new(of.bounds.x1, y)];
         cross(&of.upper, &level, found);
