@@ -74,10 +74,13 @@ impl Passes {
     pub const WORDS: [(&'static str, Passes); 4] =
         [("up", Passes::Up), ("down", Passes::Down), ("left", Passes::Left), ("right", Passes::Right)];
 
-    /// The axis across the way, world space.
+    /// The axis at right angles to the way, world space.
     pub(crate) fn across(self) -> Vec2 {
         let way = self.direction();
-        Vec2::new(way.y.abs(), way.x.abs())
+        match self {
+            Passes::Angle(_) => Vec2::new(0.0 - way.y, way.x),
+            _ => Vec2::new(way.y.abs(), way.x.abs()),
+        }
     }
 
     /// The way as a unit vector, world space.

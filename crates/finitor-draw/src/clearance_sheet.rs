@@ -1,6 +1,7 @@
 //! Where on a stage an actor's pivot may be, by body, with its tight passages.
 
 use crate::legend::{Extra, legend};
+use crate::page::{EDGE, PAGE_WIDTH, enlargement};
 use crate::palette::{FAULT, INK, Look, PAGE, QUIET_INK};
 use crate::scene::{Align, Item, LETTER, Panel, Placed, Scene, View, wrapped};
 use crate::shapes::stage_items;
@@ -43,9 +44,7 @@ pub struct ClearanceSheet<'a> {
     pub pockets: Vec<Rect>,
 }
 
-const PAGE_WIDTH: f64 = 1280.0;
 const HEAD: f64 = 36.0;
-const EDGE: f64 = 16.0;
 const LINE: f64 = 20.0;
 const SIZE: f64 = 14.0;
 
@@ -60,7 +59,7 @@ const NOWHERE: [u8; 4] = [27, 31, 42, 255];
 /// That of [`Space::new`] for each body, and O(log n) a pixel.
 pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
     let size = sheet.stage.size;
-    let scale = (PAGE_WIDTH / size.x).floor().clamp(1.0, 4.0);
+    let scale = f64::from(enlargement(PAGE_WIDTH, size.x, 4.0));
     let frame = Rect::new(0.0, HEAD, size.x * scale, HEAD + size.y * scale);
     let width = frame.x1.max(900.0);
     let view = View { origin: Vec2::new(0.0, HEAD), scale: scale as u32 };

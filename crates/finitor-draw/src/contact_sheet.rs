@@ -1,6 +1,7 @@
 //! All frames of an actor in both facings, with their shapes.
 
 use crate::legend::{Extra, legend};
+use crate::page::{EDGE, HEAD, INNER_WIDTH, PAGE_WIDTH, enlargement, headed, page};
 use crate::palette::{CELL, CELL_OTHER, GROUND_LINE, INK, Look, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Placed, Scene, View};
 use crate::shapes::{mark_items, pose_items};
@@ -43,10 +44,7 @@ pub struct ContactSheet<'a> {
     pub scale: Option<u32>,
 }
 
-const PAGE_WIDTH: f64 = 1280.0;
-const EDGE: f64 = 16.0;
 const GAP: f64 = 6.0;
-const TITLE: f64 = 64.0;
 const LABEL: f64 = 24.0;
 /// Room at the left of each block for the names of the facings.
 const SIDE: f64 = 22.0;
@@ -58,34 +56,52 @@ struct Layout {
     pivot_y: f64,
 }
 
+/// Frames of an animation that stand in one row.
+struct Block<'s, 'a> {
+    name: String,
+    frames: &'s [SheetFrame<'a>],
+    /// The number of the first.
+    first: usize,
+}
+
+/// Animations in blocks; one that is wider than the page goes on in a row of its own.
+fn blocks<'s, 'a>(sheet: &'s ContactSheet<'a>, layout: &Layout) -> Vec<Block<'s, 'a>> {
+    let most = ((INNER_WIDTH - SIDE + GAP) / (layout.cell.0 + GAP)).floor().max(1.0) as usize;
+    let of = |(name, frames): &'s (&'a str, Vec<SheetFrame<'a>>)| {
+        let name = *name;
+        frames.chunks(most).enumerate().map(move |(index, frames)| {
+            let first = index * most;
+            let name = if index == 0 { name.to_string() } else { format!("{name} from {first} on") };
+            Block { name, frames, first }
+        })
+    };
+    sheet.animations.iter().flat_map(of).collect()
+}
+
 /// The page: a block an animation, the right-facing frames above the left-facing ones, pivots under one another.
 pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
     let layout = layout(sheet);
-    let mut panel = Panel::new(Rect::ZERO);
+    let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
+    let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
+    let mut panel = headed(&heading, &sheet.words);
     let block_height = LABEL + 2.0 * (layout.cell.1 + GAP) + 10.0;
     // Each block goes to the first row that has room for it: short animations fill up rows of long ones.
     let mut rows: Vec<f64> = Vec::new();
-    for (name, frames) in &sheet.animations {
-        let width = SIDE + frames.len() as f64 * (layout.cell.0 + GAP);
-        let fits = |x: &f64| x + width <= PAGE_WIDTH - EDGE;
+    for of in &blocks(sheet, &layout) {
+        let width = SIDE + of.frames.len() as f64 * (layout.cell.0 + GAP);
+        let fits = |x: &f64| x + width <= PAGE_WIDTH - EDGE + GAP;
         let row = rows.iter().position(fits).unwrap_or(rows.len());
         if row == rows.len() {
             rows.push(EDGE);
         }
-        let at = Point::new(rows[row], TITLE + row as f64 * block_height);
-        block(&mut panel, &layout, at, name, frames);
+        let at = Point::new(rows[row], HEAD + row as f64 * block_height);
+        block(&mut panel, &layout, at, of);
         rows[row] += width + 14.0;
     }
-    let right = rows.iter().copied().fold(PAGE_WIDTH - EDGE, f64::max);
-    let y = TITLE + rows.len() as f64 * block_height;
-    let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
-    let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
-    panel.over.push(Item::text(Point::new(EDGE, 30.0), 20.0, Align::Start, INK, heading));
-    panel.over.push(Item::text(Point::new(EDGE, 50.0), 13.0, Align::Start, QUIET_INK, sheet.words.as_str()));
+    let right = rows.iter().map(|right| right - 14.0 - GAP).fold(0.0, f64::max);
+    let y = HEAD + rows.len() as f64 * block_height;
     panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
-    let (width, height) = (right + EDGE, y + 40.0);
-    panel.frame = Rect::new(0.0, 0.0, width, height);
-    Scene { width, height, panels: vec![panel] }
+    page(panel, right + EDGE, y + 40.0)
 }
 
 fn layout(sheet: &ContactSheet<'_>) -> Layout {
@@ -98,16 +114,16 @@ fn layout(sheet: &ContactSheet<'_>) -> Layout {
         above = above.max(art.pivot.y);
         below = below.max(height - art.pivot.y);
     }
-    let room = (PAGE_WIDTH - 2.0 * EDGE - SIDE) / longest as f64 - GAP;
-    let suiting = (room / (2.0 * half)).floor().clamp(1.0, 3.0) as u32;
-    let scale = sheet.scale.unwrap_or(suiting);
+    let room = (INNER_WIDTH - SIDE) / longest as f64 - GAP;
+    let scale = sheet.scale.unwrap_or(enlargement(room, 2.0 * half, 3.0));
     let enlarged = f64::from(scale);
     let cell = ((2.0 * half * enlarged).ceil(), ((above + below) * enlarged).ceil());
     Layout { scale, cell, pivot_y: (above * enlarged).round() }
 }
 
-fn block(panel: &mut Panel, layout: &Layout, at: Point, name: &str, frames: &[SheetFrame<'_>]) {
-    panel.over.push(Item::text(Point::new(at.x + SIDE, at.y + 16.0), 15.0, Align::Start, INK, name));
+fn block(panel: &mut Panel, layout: &Layout, at: Point, block: &Block<'_, '_>) {
+    let Block { name, frames, first } = block;
+    panel.over.push(Item::text(Point::new(at.x + SIDE, at.y + 16.0), 15.0, Align::Start, INK, name.as_str()));
     for (row, facing) in Facing::BOTH.into_iter().enumerate() {
         let top = at.y + LABEL + row as f64 * (layout.cell.1 + GAP);
         let words = if facing == Facing::Right { "R" } else { "L" };
@@ -118,7 +134,7 @@ fn block(panel: &mut Panel, layout: &Layout, at: Point, name: &str, frames: &[Sh
             cell(panel, layout, Point::new(left, top), (frame, facing));
             if row == 0 {
                 let spot = Point::new(left + layout.cell.0 - 4.0, top + 13.0);
-                panel.over.push(Item::text(spot, 11.0, Align::End, INK, index.to_string()));
+                panel.over.push(Item::text(spot, 11.0, Align::End, INK, (first + index).to_string()));
             }
         }
     }
@@ -166,4 +182,30 @@ fn role_looks(sheet: &ContactSheet<'_>) -> Vec<(Look, String)> {
         }
     }
     looks
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn long_animations_go_on_in_rows_of_their_own_and_every_frame_is_on_the_page_once() {
+        let picture = Picture::new(64, 48, vec![[0, 0, 0, 255]; 64 * 48]).expect("as many pixels as its size");
+        let poses = [Pose::default(), Pose::default()];
+        let art = Art { picture: &picture, pivot: Point::new(20.0, 48.0), flipped: false, drift: 0.0 };
+        let frames = |count: usize| vec![SheetFrame { art: [art; 2], poses: &poses }; count];
+        for (lengths, scale) in [([3, 5], None), ([70, 9], None), ([200, 1], None), ([4, 4], Some(30))] {
+            let animations = vec![("walk", frames(lengths[0])), ("idle", frames(lengths[1]))];
+            let scene = contact_sheet(&ContactSheet { actor: "keeper", words: String::new(), animations, scale });
+            let places: Vec<Point> = scene.panels[0].art.iter().map(|placed| placed.at).collect();
+            assert_eq!(places.len(), 2 * (lengths[0] + lengths[1]));
+            let mut apart = places.clone();
+            apart.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
+            apart.dedup();
+            assert_eq!(apart.len(), places.len(), "no two frames in one place");
+            // Wider than the page is only a single cell that is so large.
+            assert!(scene.width <= PAGE_WIDTH || scale.is_some(), "{} px wide", scene.width);
+            assert!(places.iter().all(|at| at.x < scene.width && at.y < scene.height));
+        }
+    }
 }

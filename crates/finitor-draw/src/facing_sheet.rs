@@ -2,7 +2,8 @@
 
 use crate::contact_sheet::{Art, placed};
 use crate::legend::{Extra, legend};
-use crate::palette::{CELL, CELL_OTHER, FAULT, GROUND_LINE, INK, Look, PIVOT, QUIET_INK};
+use crate::page::{Cells, EDGE, INNER_WIDTH, enlargement, headed, page};
+use crate::palette::{CELL, CELL_OTHER, FAULT, GROUND_LINE, INK, Look, PIVOT};
 use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
 use crate::shapes::{mark_items, pose_items};
 use finitor_core::actor::{Pose, Role};
@@ -34,10 +35,7 @@ pub struct FacingSheet<'a> {
     pub scale: Option<u32>,
 }
 
-const PAGE_WIDTH: f64 = 1280.0;
-const EDGE: f64 = 16.0;
 const GAP: f64 = 12.0;
-const TITLE: f64 = 70.0;
 const LABEL: f64 = 22.0;
 const SIZE: f64 = 12.0;
 const WORDS: f64 = 52.0;
@@ -54,29 +52,19 @@ pub fn facing_sheet(sheet: &FacingSheet<'_>) -> Scene {
     let above = arts().map(|art| art.pivot.y).fold(1.0, f64::max).ceil();
     let below = arts().map(|art| f64::from(art.picture.height()) - art.pivot.y).fold(4.0, f64::max).ceil();
     let columns = (sheet.cells.len() as f64).clamp(1.0, COLUMNS);
-    let room = (PAGE_WIDTH - 2.0 * EDGE - (columns - 1.0) * GAP) / columns;
-    let scale = sheet.scale.unwrap_or((room / (2.0 * half)).floor().clamp(1.0, 8.0) as u32);
+    let room = (INNER_WIDTH - (columns - 1.0) * GAP) / columns;
+    let scale = sheet.scale.unwrap_or(enlargement(room, 2.0 * half, 8.0));
     let enlarged = f64::from(scale);
     let (width, height) = ((2.0 * half * enlarged).max(120.0), (above + below) * enlarged);
-    let per_row = ((PAGE_WIDTH - 2.0 * EDGE + GAP) / (width + GAP)).floor().max(1.0) as usize;
-    let row_height = LABEL + 2.0 * height + 4.0 + WORDS + GAP;
-    let mut panel = Panel::new(Rect::ZERO);
-    panel.over.push(Item::text(Point::new(EDGE, 30.0), 20.0, Align::Start, INK, sheet.title.as_str()));
-    for (line, words) in wrapped(&sheet.words, 13.0, PAGE_WIDTH - 2.0 * EDGE).into_iter().take(1).enumerate() {
-        let at = Point::new(EDGE, 52.0 + 16.0 * line as f64);
-        panel.over.push(Item::text(at, 13.0, Align::Start, QUIET_INK, words));
-    }
+    let cells = Cells::new(width, LABEL + 2.0 * height + 4.0 + WORDS, GAP);
+    let mut panel = headed(&sheet.title, &sheet.words);
     for (index, cell) in sheet.cells.iter().enumerate() {
-        let (row, column) = (index / per_row, index % per_row);
-        let corner = Point::new(EDGE + column as f64 * (width + GAP), TITLE + row as f64 * row_height);
+        let corner = cells.corner(index);
         column_of(&mut panel, cell, &Column { corner, width, height, scale, above });
     }
-    let rows = sheet.cells.len().div_ceil(per_row) as f64;
-    let bottom = TITLE + rows * row_height;
+    let bottom = cells.bottom(sheet.cells.len());
     panel.over.extend(legend(Point::new(EDGE, bottom + 4.0), &looks(sheet), Extra::Marks));
-    let page = Rect::new(0.0, 0.0, PAGE_WIDTH.max(width + 2.0 * EDGE), bottom + 40.0);
-    panel.frame = page;
-    Scene { width: page.width(), height: page.height(), panels: vec![panel] }
+    page(panel, width + 2.0 * EDGE, bottom + 40.0)
 }
 
 /// Where a frame's column lies on the page.

@@ -1,7 +1,8 @@
 //! Every kind and fit of a shape over one frame, side by side.
 
+use crate::page::{Cells, EDGE, HEAD, INNER_WIDTH, enlargement, headed, page};
 use crate::palette::{CELL, INK, Look, QUIET_INK, RoleLook};
-use crate::scene::{Align, Item, Panel, Placed, Scene, View, wrapped};
+use crate::scene::{Align, Item, Placed, Scene, View, wrapped};
 use finitor_core::art::Picture;
 use finitor_core::{Point, Rect, Vec2};
 
@@ -40,10 +41,7 @@ pub struct KindsSheet<'a> {
     pub scale: Option<u32>,
 }
 
-const PAGE_WIDTH: f64 = 1280.0;
-const EDGE: f64 = 16.0;
 const GAP: f64 = 8.0;
-const TITLE: f64 = 72.0;
 const WORDS: f64 = 52.0;
 const SIZE: f64 = 12.0;
 
@@ -56,22 +54,22 @@ pub fn kinds_sheet(sheet: &KindsSheet<'_>) -> Scene {
     let shown = rings.flatten().fold(frame, |shown, point| shown.union_pt(*point));
     let shown = Rect::new(shown.x0.floor() - 1.0, shown.y0.floor() - 1.0, shown.x1.ceil() + 1.0, shown.y1.ceil() + 1.0);
     let (width, height) = (shown.width(), shown.height());
-    let room = (PAGE_WIDTH - 2.0 * EDGE) / columns - GAP;
-    let scale = sheet.scale.unwrap_or((room / width).floor().clamp(1.0, 12.0) as u32);
+    let room = INNER_WIDTH / columns - GAP;
+    let scale = sheet.scale.unwrap_or(enlargement(room, width, 12.0));
     let (cell_width, cell_height) = (room.max(width * f64::from(scale)), height * f64::from(scale));
-    let row_height = 22.0 + cell_height + WORDS;
-    let mut panel = Panel::new(Rect::ZERO);
-    panel.over.push(Item::text(Point::new(EDGE, 30.0), 20.0, Align::Start, INK, sheet.title.as_str()));
+    let cells = Cells::in_columns(cell_width + GAP, 22.0 + cell_height + WORDS, sheet.kinds.len());
+    let mut panel = headed(&sheet.title, "");
     for (column, kind) in sheet.kinds.iter().enumerate() {
-        let x = EDGE + column as f64 * (cell_width + GAP);
-        panel.over.push(Item::text(Point::new(x, 62.0), 16.0, Align::Start, INK, kind.as_str()));
+        let at = Point::new(cells.corner(column).x, HEAD - 6.0);
+        panel.over.push(Item::text(at, 16.0, Align::Start, INK, kind.as_str()));
     }
     for (row, of) in sheet.rows.iter().enumerate() {
-        let top = TITLE + row as f64 * row_height;
+        let first = row * sheet.kinds.len();
         let words = format!("{}: {}", of.name, of.words);
-        panel.over.push(Item::text(Point::new(EDGE, top + 15.0), 13.0, Align::Start, QUIET_INK, words));
+        let at = cells.corner(first) + Vec2::new(0.0, 15.0);
+        panel.over.push(Item::text(at, 13.0, Align::Start, QUIET_INK, words));
         for (column, cell) in of.cells.iter().enumerate() {
-            let corner = Point::new(EDGE + column as f64 * (cell_width + GAP), top + 22.0);
+            let corner = cells.corner(first + column) + Vec2::new(0.0, 22.0);
             let rect = Rect::new(corner.x, corner.y, corner.x + cell_width, corner.y + cell_height);
             panel.under.push(Item::Fill { rect, colour: CELL });
             let inset = ((cell_width - width * f64::from(scale)) / 2.0).floor();
@@ -89,8 +87,6 @@ pub fn kinds_sheet(sheet: &KindsSheet<'_>) -> Scene {
             }
         }
     }
-    let page_width = (2.0 * EDGE + columns * (cell_width + GAP) - GAP).max(PAGE_WIDTH);
-    let page_height = TITLE + sheet.rows.len() as f64 * row_height + 8.0;
-    panel.frame = Rect::new(0.0, 0.0, page_width, page_height);
-    Scene { width: page_width, height: page_height, panels: vec![panel] }
+    let width = 2.0 * EDGE + columns * (cell_width + GAP) - GAP;
+    page(panel, width, cells.bottom(sheet.rows.len() * sheet.kinds.len()) + 8.0)
 }

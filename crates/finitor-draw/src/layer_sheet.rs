@@ -1,7 +1,8 @@
 //! The matrix of layers as a picture.
 
+use crate::page::{EDGE, INNER_WIDTH, PAGE_WIDTH, headed, page};
 use crate::palette::{CELL, CELL_OTHER, FAULT, INK, Look, PAGE, QUIET_INK, RoleLook};
-use crate::scene::{Align, Item, LETTER, Panel, Scene, wrapped};
+use crate::scene::{Align, Item, LETTER, Scene, wrapped};
 use finitor_core::{Point, Rect};
 
 /// A layer.
@@ -32,8 +33,6 @@ pub struct LayerSheet {
     pub notes: Vec<String>,
 }
 
-const EDGE: f64 = 24.0;
-const PAGE_WIDTH: f64 = 1280.0;
 const NAME: f64 = 15.0;
 
 /// The page: rows look for columns. A full square where both detect each other, a triangle that points the way where one
@@ -44,15 +43,13 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
     let names = longest * NAME * LETTER + 12.0;
     let bits = 3.0 * NAME * LETTER;
     let masks = (count.max(6.0) + 2.0 + 12.0 + 12.0) * NAME * LETTER;
-    let room = PAGE_WIDTH - 2.0 * EDGE - names - bits - masks;
+    let room = INNER_WIDTH - names - bits - masks;
     let side = (room / count).floor().clamp(22.0, 64.0);
     // Names over columns stand on steps, so that long ones do not run into each other.
     let tall = longest * NAME * LETTER + 6.0 > side;
     let (left, top) = (EDGE + bits + names, if tall { 170.0 } else { 110.0 });
-    let mut panel = Panel::new(Rect::ZERO);
+    let mut panel = headed(&sheet.title, &sheet.words);
     let over = &mut panel.over;
-    over.push(Item::text(Point::new(EDGE, 38.0), 22.0, Align::Start, INK, sheet.title.as_str()));
-    over.push(Item::text(Point::new(EDGE, 62.0), 14.0, Align::Start, QUIET_INK, sheet.words.as_str()));
     over.push(Item::text(Point::new(EDGE, top - 10.0), 13.0, Align::Start, QUIET_INK, "detects >"));
     let matrix = Matrix { left, top, side, right: left + count * side + 16.0 };
     let right = matrix.right;
@@ -68,9 +65,7 @@ pub fn layer_sheet(sheet: &LayerSheet) -> Scene {
         over.push(Item::text(Point::new(EDGE, y), 14.0, Align::Start, INK, note));
         y += 20.0;
     }
-    let height = y + 8.0;
-    panel.frame = Rect::new(0.0, 0.0, width, height);
-    Scene { width, height, panels: vec![panel] }
+    page(panel, width, y + 8.0)
 }
 
 /// Where the matrix lies on the page.

@@ -9,6 +9,7 @@ mod facing_sheet;
 mod kinds_sheet;
 mod layer_sheet;
 mod legend;
+mod page;
 mod palette;
 mod raster;
 mod scene;

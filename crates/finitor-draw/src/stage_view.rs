@@ -2,6 +2,7 @@
 
 use crate::contact_sheet::{Art, placed};
 use crate::legend::{Extra, legend};
+use crate::page::{PAGE_WIDTH, enlargement};
 use crate::palette::{DUSK, FAULT, INK, Look, PAGE, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
 use crate::shapes::{fault_items, mark_items, pivot_mark, pose_items, stage_items};
@@ -41,7 +42,6 @@ pub struct StageView<'a> {
     pub layers: Option<&'a Layers>,
 }
 
-const PAGE_WIDTH: f64 = 1280.0;
 const HEAD: f64 = 36.0;
 const STRIP: f64 = 250.0;
 const EDGE: f64 = 16.0;
@@ -51,7 +51,7 @@ const LENS: (f64, f64) = (420.0, 218.0);
 /// The page: the stage as a whole, and below it, where something was found, the worst finding enlarged and told.
 pub fn stage_view(view: &StageView<'_>) -> Scene {
     let size = view.stage.size;
-    let suiting = (PAGE_WIDTH / size.x).floor().clamp(1.0, 4.0) as u32;
+    let suiting = enlargement(PAGE_WIDTH, size.x, 4.0);
     let scale = view.scale.unwrap_or(suiting);
     let (width, height) = (size.x * f64::from(scale), size.y * f64::from(scale));
     let page_width = width.max(PAGE_WIDTH.min(width.max(900.0)));

@@ -268,10 +268,24 @@ fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Crossing
         None => return None,
     };
     let rise = step.actor.moves.step_height();
-    // Along the ground, which may be several things.
+    // Along the ground, which may be several things, and only for what begins or ends on it.
+    if !is_on_ground(world, step, before.at, rise) && !is_on_ground(world, step, step.now().at, rise) {
+        return Some(Crossing { through: found, from: before.at, motion });
+    }
     let ground = world.obstacles_in(step.swept_box(), step.now().body_mask, pieces);
     let along_ground = [old, new].iter().any(|path| path.is_clear_along_ground(&ground, step.rough(), rise));
     (!along_ground).then_some(Crossing { through: found, from: before.at, motion })
+}
+
+/// Whether the old body at a place, lowered by an edge that it steps down, meets anything that may carry it.
+fn is_on_ground(world: &World<'_>, step: &Step<'_>, at: Point, rise: f64) -> bool {
+    let Some(body) = step.old_body else { return false };
+    let lowered = at.to_vec2() + Vec2::new(0.0, rise + step.rough());
+    let (area, mask) = (body.bounds() + lowered, step.now().body_mask);
+    let things = world.things_in(area);
+    let solids = things.solids.iter().map(|solid| Thing::Solid(*solid));
+    let mut all = solids.chain(things.one_ways.iter().map(|one_way| Thing::OneWay(*one_way)));
+    all.any(|thing| mask.sees(world.layer(thing)) && overlap_depth(&body.pieces, lowered, world.pieces(thing)) > 0.0)
 }
 
 /// The crossing of some pieces within a step whose turns the take tells, deeper than allowed: in the old frame and in the new

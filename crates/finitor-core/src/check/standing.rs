@@ -75,6 +75,14 @@ impl<'a> Floors<'_, 'a> {
         self.supports(step).any(|outline| strip.meets(step.now().at, outline))
     }
 
+    /// Whether the body itself, lowered by some px, meets a floor; what lies beside it is none.
+    pub(crate) fn bear(&self, step: &Step<'_>, lowered: f64) -> bool {
+        let strip = Strip::new(&step.body.pieces, lowered);
+        let is_floor =
+            |outline: &Outline| strip.overlap(step.now().at, outline).is_some_and(|found| found.push.y < UPWARDS);
+        self.supports(step).any(is_floor)
+    }
+
     /// Whether there is a floor under the body, by its strip or by itself; what only lies beside is none.
     pub(crate) fn has_floor_under(&self, step: &Step<'_>) -> bool {
         let at = step.now().at.to_vec2();
@@ -84,10 +92,7 @@ impl<'a> Floors<'_, 'a> {
             self.supports(step).any(|outline| has_surface(outline, window))
         });
         let window = about_bottom(step, step.bounds(), step.touch());
-        let body = Strip::new(&step.body.pieces, step.slack);
-        let rests =
-            |outline: &Outline| body.overlap(step.now().at, outline).is_some_and(|found| found.push.y < UPWARDS);
-        felt || self.supports(step).any(|outline| has_surface(outline, window) || rests(outline))
+        felt || self.supports(step).any(|outline| has_surface(outline, window)) || self.bear(step, step.slack)
     }
 
     /// Whether a body without a strip, which nothing is known to carry, is so near to an edge that it may rest on it.

@@ -73,7 +73,12 @@ pub(crate) fn stops(platform: &OneWay, approach: &Approach<'_>) -> bool {
     }
     // A round foot beside the platform's end is under its top when it touches it.
     let trailing = extent_along(&body.polygons, at + motion * found.enter, way).0;
-    let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed.max(HAIR);
+    // Where places are written coarsely it is not known well when it got over the platform's end, and how low it was then.
+    let across = motion.dot(platform.passes.across()).abs();
+    let coarse = (0.0 - touch).max(0.0);
+    let was_over = stands_over(platform, body, from);
+    let doubt = if was_over { 0.0 } else { coarse * (1.0 + motion.dot(way).abs() / across.max(TOUCH)) };
+    let is_above = trailing >= extent_along(outline, Vec2::ZERO, way).1 - allowed.max(HAIR) + doubt;
     is_above && (over_it || found.push.dot(way) > 0.5)
 }
 

@@ -32,7 +32,12 @@ impl Pending {
     /// Whether the body is held there one tick later: what was only slowed by gravity, or has just begun a jump, goes on.
     fn is_held(&self, look: &Look<'_, '_>) -> bool {
         let step = look.step;
-        let Some(now) = measure(step, look.world().one_way(self.platform)) else { return false };
+        let Some(now) = measure(step, look.world().one_way(self.platform)) else {
+            // It is past the platform's end, and did not rise on.
+            let leading = extent_along(&step.body.polygons, step.now().at.to_vec2(), self.measures.way).1;
+            let is_stop = matches!(self.caught, Caught::Stopped { .. }) && !step.now().is_dropping;
+            return is_stop && leading <= self.measures.leading + step.touch();
+        };
         if now.shared <= step.touch() && self.measures.shared <= step.touch() {
             return false;
         }

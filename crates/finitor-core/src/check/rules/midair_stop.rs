@@ -34,6 +34,18 @@ struct Stopped {
     lost: f64,
 }
 
+impl Stopped {
+    /// Whether gravity alone makes the next step out of the one that was cut short: the rise was not lost there but let go, on the
+    /// same tick by chance.
+    fn flies_on(&self, next: f64, touch: f64) -> bool {
+        let Way { before, now, last_move, earlier_move, .. } = self.way;
+        let Some(((before, last), earlier)) = before.zip(last_move).zip(earlier_move) else { return false };
+        let (rise, slack) = (now.at.y - before.at.y, 0.02 + 4.0 * touch);
+        let gravity = last.y - earlier.y;
+        rise < 0.0 - slack && gravity > 0.0 && (next - rise - gravity).abs() <= slack
+    }
+}
+
 impl TakeRule for MidairStop {
     const SPEC: Spec = Spec {
         code: "midair_stop",
@@ -75,7 +87,8 @@ impl TakeRule for MidairStop {
         let before = std::mem::replace(known, now);
         let Some((before, motion)) = before.zip(step.motion()) else { return };
         let is_same = step.now().animation == before.way.now.animation;
-        if is_same && motion.y >= 0.0 - step.touch() && motion.y < before.lost.abs() * 0.5 {
+        let is_held = motion.y >= 0.0 - step.touch() && motion.y < before.lost.abs() * 0.5;
+        if is_same && is_held && !before.flies_on(motion.y, step.touch()) {
             report(look, before, out);
         }
     }

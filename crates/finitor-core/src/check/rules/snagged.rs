@@ -230,6 +230,10 @@ fn at_edge(look: &Look<'_, '_>, walk: Walk) -> Option<Snag> {
     if step.grain > COARSE && !is_cut_short(step, walk, step.grain) {
         return None;
     }
+    // What dashes over the ground by a little is in the air, whatever its strip feels, and steps up nothing.
+    if walk.speed > step.run() && !look.floors().bear(step, step.near()) {
+        return None;
+    }
     let found = if risen(step) > 0.0 { sides_and_corners(look, walk.way) } else { fronts(look, walk.way, 0.0) };
     // Every side must be low: what is stopped by a wall is stopped by right.
     if found.iter().any(|front| front.height > own + step.touch()) {
