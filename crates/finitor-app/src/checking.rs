@@ -5,6 +5,8 @@ use crate::failure::Failure;
 use crate::filter::Filter;
 use crate::project::OpenProject;
 use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
+use crate::sink::Warning;
+use crate::state_words::StateWords;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
 use finitor_core::finding::Span;
@@ -13,6 +15,7 @@ use finitor_core::stage::Stage;
 use finitor_core::take::{RecordedTick, Recording};
 use finitor_files::{Problems, TakeReader};
 use rayon::prelude::*;
+use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
 /// What takes are checked against.
@@ -28,6 +31,8 @@ pub struct TakeChecks<'c> {
     pub actors: &'c [Actor],
     /// Whether to count what meets what.
     pub has_pairs: bool,
+    /// Whether takes may hold any state words, and not only those that a file knows.
+    pub any_state: bool,
 }
 
 /// A take's name in results.
@@ -57,7 +62,7 @@ pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<Chec
 
 /// Checks a take that was read before.
 pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recording) -> CheckedTake {
-    let TakeChecks { project, stage, stages, actors, has_pairs } = checks;
+    let TakeChecks { project, stage, stages, actors, has_pairs, .. } = checks;
     let checker = Checker::new(project.check_input(stage, actors, stages));
     let mut checker = if has_pairs { checker.with_pairs() } else { checker };
     for RecordedTick { tick, samples } in recording.ticks() {
@@ -68,17 +73,40 @@ pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recordin
 }
 
 fn check_take(checks: TakeChecks<'_>, take: &Path) -> Result<CheckedTake, Failure> {
-    let TakeChecks { project, stage, stages, actors, has_pairs } = checks;
+    let TakeChecks { project, stage, stages, actors, has_pairs, .. } = checks;
     let path = project.take_path(take);
     let mut reader = TakeReader::open(&path, actors, project.flip(stage))?;
     let checker = Checker::new(project.check_input(stage, actors, stages));
     let mut checker = if has_pairs { checker.with_pairs() } else { checker };
     let mut span: Option<Span> = None;
+    let mut words = StateWords::new(&project.project.layers, &project.project.states);
     while let Some((tick, samples)) = reader.next_tick()? {
         span = Some(Span { first: span.map_or(tick, |span| span.first), last: tick });
+        words.see(tick, samples);
         checker.tick(tick, samples);
     }
-    Ok(CheckedTake { name: take_name(take), path, report: checker.finish(), span, has_pairs })
+    let (name, report) = (take_name(take), checker.finish());
+    warn(checks, &name, words, &report);
+    Ok(CheckedTake { name, path, report, span, has_pairs })
+}
+
+/// Warns of what a take holds that a check can say nothing about.
+fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, report: &Report) {
+    let TakeChecks { project, actors, any_state, .. } = checks;
+    let words = if any_state { Vec::new() } else { words.warnings(take) };
+    words.into_iter().for_each(|warning| project.sink().warn(warning));
+    let of = |label: &String| actors.iter().find(|actor| Some(actor.name.as_str()) == label.split(':').next());
+    let is_bare = |actor: &&Actor| {
+        actor.animations.iter().flat_map(|animation| &animation.frames).flatten().all(|pose| pose.shapes.is_empty())
+    };
+    let bare: BTreeSet<&str> =
+        report.actors.iter().filter_map(of).filter(is_bare).map(|actor| actor.name.as_str()).collect();
+    for name in bare {
+        project.sink().warn(Warning {
+            message: format!("{take} has {name}, which has no shape: nothing is checked of it"),
+            hint: Some(format!("add a shape to {name}'s file, such as [shape.body] with `role = \"body\"`")),
+        });
+    }
 }
 
 /// Checks one take and gives each line of its stream to `write` as soon as it is known: events and hits at once, findings
@@ -109,13 +137,16 @@ pub fn stream_take(
         worst = worst.max(report.findings.iter().map(|finding| finding.severity).max());
         Ok(())
     };
+    let mut words = StateWords::new(&project.project.layers, &project.project.states);
     while let Some((tick, samples)) = reader.next_tick()? {
+        words.see(tick, samples);
         checker.tick(tick, samples);
         if let Some(report) = checker.drain(tick) {
             emit(report)?;
         }
     }
     let report = checker.finish();
+    warn(checks, &name, words, &report);
     let (ticks, samples, stays) = (report.ticks, report.samples, report.stays.clone());
     emit(report)?;
     for stay in stays.iter().filter(|stay| filter.names(&stay.actor)) {

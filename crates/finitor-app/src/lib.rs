@@ -22,6 +22,7 @@ mod project;
 pub mod results;
 mod sink;
 mod starter_guess;
+mod state_words;
 
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checked_take::CheckedTake;
@@ -31,7 +32,7 @@ pub use failure::{Failure, unknown};
 pub use filter::Filter;
 pub use fitting::{FitRequest, Outcome, Status, fit_actor};
 pub use layer_parties::{find_party, parties};
-pub use linting::{LintRequest, LintResult, lint, turning_findings};
+pub use linting::{LintRequest, LintResult, lint, shape_findings, turning_findings};
 pub use picture_groups::{Canvas, PictureGroup, SeenPicture, What, canvases, gather, part_map};
 pub use project::{OpenOptions, OpenProject, thread_pool};
 pub use sink::{Silent, Sink, Warning};

@@ -87,8 +87,9 @@ pub fn lint(project: &OpenProject<'_>, request: &LintRequest) -> Result<LintResu
         if !request.takes.is_empty() {
             add_steps(project, &stages, &mut fitted, &request.takes)?;
         }
+        let names: Vec<&str> = files.iter().map(|file| file.name.as_str()).collect();
         for stage in &stages {
-            let facts = StageFacts { stage, actors: &fitted, slack: settings.slack() };
+            let facts = StageFacts { stage, names: &names, actors: &fitted, slack: settings.slack() };
             found.extend(lint_stage(&facts, settings));
         }
     }
@@ -146,6 +147,7 @@ fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
         pivot: frame.pivot,
         foot: Foot::new(&frame.imprint.opaque_runs(), frame.pivot),
         width: f64::from(frame.rect.width),
+        height: f64::from(frame.rect.height),
         drift: file.flip_drift(index),
     });
     let shapes = file.shapes.iter().map(|shape| ShapeFacts {
@@ -246,6 +248,16 @@ fn add_steps(
 
 /// What a turn does to actors, by the rules about that alone.
 pub fn turning_findings(project: &OpenProject<'_>, actors: &[Actor]) -> Vec<Finding> {
+    findings_of(project, actors, &["lopsided", "flip_drift", "missing_turned"])
+}
+
+/// Where actors have no shape.
+pub fn shape_findings(project: &OpenProject<'_>, actors: &[Actor]) -> Vec<Finding> {
+    findings_of(project, actors, &["no_shape"])
+}
+
+/// What some rules say that need the shapes alone.
+fn findings_of(project: &OpenProject<'_>, actors: &[Actor], rules: &[&str]) -> Vec<Finding> {
     let of_actor = |actor: &Actor| {
         let facts = ActorFacts {
             name: &actor.name,
@@ -259,5 +271,6 @@ pub fn turning_findings(project: &OpenProject<'_>, actors: &[Actor]) -> Vec<Find
         };
         lint_actor(&facts, &project.project.settings)
     };
-    actors.iter().flat_map(of_actor).map(|found| found.finding).collect()
+    let all = actors.iter().flat_map(of_actor).map(|found| found.finding);
+    all.filter(|finding| rules.contains(&finding.rule.code())).collect()
 }

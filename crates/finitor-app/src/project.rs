@@ -178,6 +178,15 @@ impl<'s> OpenProject<'s> {
         let read = stages.iter().filter_map(|path| problems.take(load_stage(path, root, layers)));
         let found: Vec<StageFile> = read.collect();
         problems.or(())?;
+        let mut problems = Problems::default();
+        for (index, file) in found.iter().enumerate() {
+            let name = &file.stage.name;
+            if let Some(twin) = found[..index].iter().position(|twin| twin.stage.name == *name) {
+                let message = format!("the stage's name \"{name}\" is also that of {}", self.shown(&stages[twin]));
+                problems.0.push(Problem::of_file(&stages[index], message));
+            }
+        }
+        problems.or(())?;
         for file in found.iter().filter(|file| !file.unread.is_empty()) {
             let items = finitor_files::counted(file.unread.len(), "item");
             self.sink.warn(Warning {

@@ -36,6 +36,7 @@ pub mod layers;
 pub mod lint;
 pub mod rule;
 pub mod stage;
+pub mod symptoms;
 pub mod take;
 pub mod world;
 

@@ -19,6 +19,6 @@ pub(crate) use index::{Near, NearThings, Vicinity};
 pub use index::{OneWayIndex, SolidIndex, Thing, World, ZoneIndex};
 pub(crate) use one_way::{Approach, shared_across, stands_over, stops};
 pub(crate) use passage::{Path, Through, is_always_shown};
-pub(crate) use room::{Cut, cut_needed};
+pub(crate) use room::{Cut, InSolid, cut_needed};
 pub(crate) use space::difference;
 pub use space::{Column, Gap, Space, pivots_hit};

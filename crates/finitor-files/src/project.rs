@@ -30,6 +30,8 @@ pub struct Project {
     pub layers: Layers,
     /// Figures for checks.
     pub settings: Settings,
+    /// State words of takes that the game uses and no rule of the project names.
+    pub states: Vec<String>,
     /// Actor files, sorted.
     pub actors: Vec<PathBuf>,
     /// Stage files, sorted.
@@ -84,6 +86,7 @@ impl Project {
         }
         let layers = top.table("layers").map(|table| layers(&table)).unwrap_or_default();
         let settings = top.table("check").map(|table| settings(&table)).unwrap_or_default();
+        let states = top.table("states").map(|table| known_states(&table)).unwrap_or_default();
         top.finish();
         let project = Project {
             root: root.to_path_buf(),
@@ -93,11 +96,19 @@ impl Project {
             unit: unit.map_or(1.0, |unit| unit.value),
             layers,
             settings,
+            states,
             actors,
             stages,
         };
         doc.finish().or(project)
     }
+}
+
+/// `[states]`.
+fn known_states(table: &Table<'_>) -> Vec<String> {
+    let known = table.strings("known", "[\"attack\", \"hurt\"]").unwrap_or_default();
+    table.finish();
+    known.into_iter().map(|word| word.value).collect()
 }
 
 fn files(doc: &Document, head: Option<&Table<'_>>, root: &Path, key: &'static str, example: &str) -> Vec<PathBuf> {

@@ -334,6 +334,9 @@ pub(crate) struct CheckArgs {
     /// Stage the takes were recorded on [default: the only one]
     #[arg(long)]
     pub(crate) stage: Option<String>,
+    /// Do not warn of state words in the takes that no file knows
+    #[arg(long)]
+    pub(crate) any_state: bool,
     /// Also count contacts per pair: ticks touching, overlapping, and with an effect
     #[arg(long)]
     pub(crate) pairs: bool,
@@ -365,6 +368,6 @@ pub(crate) struct DrawArgs {
 
 #[derive(Debug, Args)]
 pub(crate) struct ExplainArgs {
-    /// The rule, such as embedded [default: list all]
-    pub(crate) rule: Option<String>,
+    /// The rule, such as embedded, or what you see, such as stuck [default: list all]
+    pub(crate) words: Vec<String>,
 }

@@ -57,6 +57,15 @@ fn every_rule_explained() {
         list.lines().filter(|line| !line.starts_with(' ')).filter_map(|line| line.split(' ').next()).collect();
     let each: Vec<[&str; 2]> = rules.iter().map(|rule| ["explain", *rule]).collect();
     let all: Vec<&[&str]> = std::iter::once(&["explain"][..]).chain(each.iter().map(|args| &args[..])).collect();
+    // What people see, too; one slip in a rule's name is no symptom.
+    let seen: [&[&str]; 5] = [
+        &["explain", "stuck"],
+        &["explain", "stuck", "after", "turning"],
+        &["explain", "hit by air"],
+        &["explain", "hoover"],
+        &["explain", "qwertz"],
+    ];
+    let all: Vec<&[&str]> = all.into_iter().chain(seen).collect();
     golden("explain.txt", &session(&project, &all));
 }
 
@@ -150,4 +159,14 @@ fn wrong_arguments() {
         &["lint", "--project", "nowhere"],
     ];
     golden("arguments.txt", &session(&project, commands));
+}
+
+#[test]
+fn the_page_of_symptoms_has_all_of_them() {
+    let page = include_str!("../../../docs/symptoms.md");
+    for symptom in finitor_core::symptoms::SYMPTOMS {
+        let rules: Vec<String> = symptom.rules.iter().map(|code| format!("`{code}`")).collect();
+        let row = format!("| {} | {} | {} | {} |", symptom.seen, rules.join(", "), symptom.reason, symptom.setting);
+        assert!(page.contains(&row), "docs/symptoms.md lacks this row:\n{row}");
+    }
 }

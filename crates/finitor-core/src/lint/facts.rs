@@ -51,6 +51,8 @@ pub struct FrameFacts {
     pub foot: Option<Foot>,
     /// The cell's width, px.
     pub width: f64,
+    /// The cell's height, px.
+    pub height: f64,
     /// How far right of its mirror image about the pivot the flipped art lies, px.
     pub drift: f64,
 }
@@ -167,6 +169,8 @@ pub enum LayerSpot {
 pub struct StageFacts<'a> {
     /// The stage.
     pub stage: &'a Stage,
+    /// The names of all actors.
+    pub names: &'a [&'a str],
     /// The actors with their fits.
     pub actors: &'a [Actor],
     /// Overlap that is no fault, px.

@@ -10,6 +10,7 @@ use crate::rule::Spec;
 mod blind_sensor;
 mod cramped_platform;
 mod deep_strip;
+mod empty_frame;
 mod empty_zone;
 mod flip_drift;
 mod flush_strip;
@@ -18,11 +19,14 @@ mod landing_bounces;
 mod landing_inside;
 mod leaky_bottom;
 mod lopsided;
+mod lost_spawn;
 mod low_step;
 mod missing_anchor;
 mod missing_turned;
+mod no_shape;
 mod off_ground;
 mod one_sided;
+mod outside_cell;
 mod overlapping_solids;
 mod seam;
 mod self_sense;
@@ -90,6 +94,9 @@ macro_rules! still_rules {
 }
 
 still_rules! {
+    no_shape::NoShape,
+    empty_frame::EmptyFrame,
+    outside_cell::OutsideCell,
     off_ground::OffGround,
     stale_fit::StaleFit,
     missing_anchor::MissingAnchor,
@@ -112,6 +119,7 @@ still_rules! {
     missing_turned::MissingTurned,
     overlapping_solids::OverlappingSolids,
     leaky_bottom::LeakyBottom,
+    lost_spawn::LostSpawn,
     landing_inside::LandingInside,
     landing_bounces::LandingBounces,
     steep_slope::SteepSlope,

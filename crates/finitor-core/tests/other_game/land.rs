@@ -111,7 +111,8 @@ impl Land {
                 2 => self.add(Flat::block(x, FLOOR - 60.0, wide, 60.0 - dice.between(17.0, 21.0))),
                 _ => self.add(Flat::block(x, FLOOR - dice.between(70.0, 110.0), wide, 12.0)),
             }
-            x += wide + dice.between(40.0, 90.0);
+            // Between walls there is hardly room to turn.
+            x += wide + if sort == Sort::Walls { dice.between(14.2, 17.8) } else { dice.between(40.0, 90.0) };
         }
     }
 

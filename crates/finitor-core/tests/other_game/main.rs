@@ -38,6 +38,12 @@ use game::{Figure, Game, STEP, Tick, figures};
 use land::{Land, SORTS};
 use std::collections::BTreeMap;
 
+/// The dice of a take of a sort. Others with another `FINITOR_SEED`.
+fn dice(sort: u64, seed: usize) -> Dice {
+    let series = std::env::var("FINITOR_SEED").ok().and_then(|text| text.parse::<u64>().ok()).unwrap_or(0);
+    Dice::new((series << 48) + (sort << 32) + seed as u64)
+}
+
 const RATES: [f64; 3] = [30.0, 60.0, 120.0];
 
 /// How the game writes places.
@@ -234,7 +240,7 @@ fn right_play_of_another_game_draws_hardly_anything() {
     let (mut played, mut alarms, mut seed, mut shown) = (0, 0, 1, 0);
     while played < wanted {
         seed += 1;
-        let mut dice = Dice::new(seed as u64);
+        let mut dice = dice(0, seed);
         let figures = figures();
         let (figure, sort) = (&figures[seed % 4], SORTS[seed / 4 % 4]);
         let (rate, written) = (RATES[seed / 16 % 3], WRITTEN[seed / 48 % 3]);

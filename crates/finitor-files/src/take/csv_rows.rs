@@ -18,6 +18,8 @@ pub(super) struct CsvRows {
     reader: csv::Reader<Input>,
     record: StringRecord,
     columns: [Option<usize>; COLUMNS.len()],
+    /// Of the header.
+    width: usize,
     failed: bool,
 }
 
@@ -27,8 +29,8 @@ impl CsvRows {
         let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(input);
         let mut header = reader.headers().map_err(|error| Problem::of_file(path, format!("line 1: {error}")))?.clone();
         header.trim();
-        let columns = columns(path, &header)?;
-        Ok(CsvRows { reader, record: StringRecord::new(), columns, failed: false })
+        let (columns, width) = (columns(path, &header)?, header.len());
+        Ok(CsvRows { reader, record: StringRecord::new(), columns, width, failed: false })
     }
 
     pub(super) fn line(&self) -> u64 {
@@ -40,7 +42,15 @@ impl CsvRows {
             return None;
         }
         match self.reader.read_record(&mut self.record) {
-            Ok(true) => Some(row(&self.record, &self.columns)),
+            Ok(true) => {
+                // What stands behind the last comma may be nothing.
+                if self.record.iter().skip(self.width).any(|field| !field.trim_ascii().is_empty()) {
+                    let message = format!("the row has {} fields, and the header {}", self.record.len(), self.width);
+                    let hint = "name every column in the header; a text that holds commas needs quotes round it";
+                    return Some(Err((message, Some(hint.into()))));
+                }
+                Some(row(&self.record, &self.columns))
+            }
             Ok(false) => None,
             Err(error) => {
                 self.failed = error.is_io_error();
@@ -96,6 +106,13 @@ fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS
     let mut columns = [None; COLUMNS.len()];
     let mut problems = Problems::default();
     if !header.iter().any(|name| COLUMNS.contains(&name)) {
+        let whole = header.iter().collect::<Vec<&str>>().join(",");
+        let names = |by: char| whole.split(by).filter(|name| COLUMNS.contains(&name.trim())).count();
+        if let Some((by, word)) = [(';', "semicolons"), ('\t', "tabs")].into_iter().find(|(by, _)| names(*by) > 1) {
+            let problem = Problem::of_file(path, format!("line 1: the fields are parted by {word}, not by commas"));
+            let hint = format!("write {}", whole.replace(by, ","));
+            return Err(problem.with_hint(hint).into());
+        }
         let problem = Problem::of_file(path, "line 1: it names no column of a take");
         let hint = format!("the first line must name the columns, such as {}", COLUMNS.join(","));
         return Err(problem.with_hint(hint).into());

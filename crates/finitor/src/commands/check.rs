@@ -27,8 +27,9 @@ pub(crate) fn run(
         return Err(Failure::Usage("standard input, -, can be read only once".into()));
     }
     let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
-    let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs: args.pairs };
-    let mut worst = warned(session);
+    let (has_pairs, any_state) = (args.pairs, args.any_state);
+    let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs, any_state };
+    let mut worst = None;
     if args.stream {
         for take in &args.takes {
             let mut write = |line: &_| -> Result<(), Failure> {
@@ -38,9 +39,10 @@ pub(crate) fn run(
             };
             worst = worst.max(stream_take(checks, take, &filter, &mut write)?);
         }
-        return Ok(exit(args, worst));
+        return Ok(exit(args, worst.max(warned(session))));
     }
     let mut takes = check_takes(checks, &args.takes)?;
+    worst = worst.max(warned(session));
     filter.expect_matches(&takes)?;
     takes.iter_mut().for_each(|take| filter.retain(&mut take.report));
     let baseline = args.baseline.as_ref().map(|path| Baseline::read(path)).transpose()?.unwrap_or_default();

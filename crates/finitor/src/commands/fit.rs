@@ -9,15 +9,15 @@ mod worst;
 use crate::cli::{FitArgs, Format};
 use crate::exit::Exit;
 use crate::session::Session;
-use finitor_app::{Failure, unknown};
-use finitor_app::{FitRequest, Outcome, fit_actor};
+use finitor_app::{Failure, FitRequest, Outcome, Warning, fit_actor, shape_findings, unknown};
+use finitor_core::rule::Severity;
 use finitor_files::{
     ActorFile, Problems, Settlement, actor_from_fits, counted, fits_path, match_frames, read_fits, settle, settlement,
     write_fits,
 };
 use rename::rename;
 use std::io::Write;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use summary::{FitResult, Row, rows, write_summary, write_table};
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
@@ -60,6 +60,9 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
             fitted.iter().map(|(actor, _, outcome)| (*actor, outcome)).collect();
         return worst::write(&outcomes, most.into(), format, out);
     }
+    for (actor, path, outcome) in &fitted {
+        tell_unshaped(session, actor, path, outcome)?;
+    }
     let rows: Vec<Row> = fitted.iter().flat_map(|(actor, _, outcome)| rows(actor, outcome)).collect();
     match format {
         Format::Json => {
@@ -74,6 +77,16 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
         }
     }
     Ok(Exit::Done)
+}
+
+/// Warns of frames that nothing can meet.
+fn tell_unshaped(session: &Session<'_>, file: &ActorFile, path: &Path, outcome: &Outcome) -> Result<(), Failure> {
+    let (actor, _) = actor_from_fits(file, &outcome.fits, path)?;
+    let found = shape_findings(session, std::slice::from_ref(&actor));
+    for finding in found.into_iter().filter(|finding| finding.severity >= Severity::Warn) {
+        session.sink().warn(Warning { message: finding.message, hint: Some(finding.fix) });
+    }
+    Ok(())
 }
 
 /// Says that there is nothing to do, if so for all actors asked for.

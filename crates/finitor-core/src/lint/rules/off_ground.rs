@@ -117,7 +117,7 @@ mod tests {
 
     fn frame(y: f64, foot: Option<f64>) -> FrameFacts {
         let foot = foot.map(|foot| Foot { y: foot - y, runs: vec![(0.0, 1.0)] });
-        FrameFacts { name: String::new(), pivot: Point::new(8.0, y), foot, width: 16.0, drift: 0.0 }
+        FrameFacts { name: String::new(), pivot: Point::new(8.0, y), foot, width: 16.0, height: 16.0, drift: 0.0 }
     }
 
     #[test]

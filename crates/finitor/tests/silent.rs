@@ -1,0 +1,108 @@
+//! Mistakes that a program could pass over: each is told with its place and what to write instead, and ends when that is written.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use support::Project;
+
+/// What lint says of one rule: where, the figure, the message and the fix.
+fn lint(project: &Project, rule: &str) -> Vec<(String, f64, String, String)> {
+    let found = project.run(&["lint", "--format", "json"]).json();
+    let of = |key: &str, finding: &serde_json::Value| finding[key].as_str().unwrap_or_default().to_string();
+    let findings = found["findings"].as_array().unwrap().iter().filter(|finding| finding["rule"] == rule);
+    findings.map(|f| (of("where", f), f["figure"].as_f64().unwrap(), of("message", f), of("fix", f))).collect()
+}
+
+#[test]
+fn spawns_of_nobody_off_the_stage_and_in_walls_are_told_and_the_fix_ends_it() {
+    let project = Project::fitted();
+    assert_eq!(lint(&project, "lost_spawn"), []);
+    let stage = project.read("stages/pier.toml");
+    let found = stage.find("[[spawn]]").map(|at| &stage[at..]).unwrap();
+    let own: Vec<&str> = found.lines().skip(1).take_while(|line| !line.is_empty()).collect();
+    let keeper = own.join("\n");
+    assert!(keeper.contains("\"keeper\""), "the first spawn is the keeper's");
+    let with = |lines: &str| project.write("stages/pier.toml", stage.replacen(&keeper, lines, 1));
+    with("actor = \"keper\"\nat = [90, 200]\nfacing = \"right\"");
+    let told = lint(&project, "lost_spawn");
+    assert!(told[0].2.contains("\"keper\"") && told[0].3.contains("keeper"), "{told:?}");
+    with("actor = \"keeper\"\nat = [900, 200]\nfacing = \"right\"");
+    assert_eq!(lint(&project, "lost_spawn")[0].1, 260.0, "the stage is 640 px wide");
+    with("actor = \"keeper\"\nat = [90, 230]\nfacing = \"right\"");
+    let told = lint(&project, "lost_spawn");
+    let [x, y] = {
+        let numbers = told[0].3.split(['[', ']']).nth(1).unwrap();
+        let mut all = numbers.split(", ").map(|number| number.parse::<f64>().unwrap());
+        [all.next().unwrap(), all.next().unwrap()]
+    };
+    with(&format!("actor = \"keeper\"\nat = [{x}, {y}]\nfacing = \"right\""));
+    assert_eq!(lint(&project, "lost_spawn"), [], "{told:?}");
+}
+
+#[test]
+fn boxes_given_as_corners_and_pivots_elsewhere_are_told() {
+    let project = Project::fitted();
+    assert_eq!(lint(&project, "outside_cell"), []);
+    // The gull's body as two corners of its cell of 32 x 24 px.
+    let gull = project.read("actors/gull.toml");
+    let extra = "\n[shape.crest]\nrole = \"hurt\"\nlayer = \"foe\"\nbox = [10, 4, 30, 22]\n";
+    project.write("actors/gull.toml", format!("{gull}{extra}"));
+    project.ok(&["fit"]);
+    let told = lint(&project, "outside_cell");
+    assert_eq!(told.len(), 1, "{told:?}");
+    assert!(told[0].3.contains("`box = [10, 4, 20, 18]`"), "{told:?}");
+    project.write("actors/gull.toml", format!("{gull}{}", extra.replace("[10, 4, 30, 22]", "[10, 4, 20, 18]")));
+    project.ok(&["fit"]);
+    assert_eq!(lint(&project, "outside_cell"), []);
+    project.write("actors/gull.toml", gull.replace("pivot = [16, 20]", "pivot = [160, 200]"));
+    project.ok(&["fit"]);
+    let told = lint(&project, "outside_cell");
+    assert!(!told.is_empty() && told.iter().all(|told| told.1 == 176.0), "200 is 176 px below 24: {told:?}");
+}
+
+#[test]
+fn actors_and_frames_without_a_shape_are_told_by_fit_lint_and_check() {
+    let project = Project::fitted();
+    let barrel = project.read("actors/barrel.toml");
+    let bare = &barrel[..barrel.find("[shape.").unwrap()];
+    project.write("actors/barrel.toml", bare);
+    let fit = project.ok(&["fit"]);
+    assert!(fit.err.contains("barrel has no shape on any of its 1 frame"), "{}", fit.err);
+    assert_eq!(lint(&project, "no_shape")[0].1, 1.0);
+    let check = project.run(&["check", "takes/faults.csv"]);
+    assert!(check.err.contains("faults.csv has barrel, which has no shape"), "{}", check.err);
+    project.write("actors/barrel.toml", &barrel);
+    let fit = project.ok(&["fit"]);
+    assert!(!fit.err.contains("no shape"), "{}", fit.err);
+    assert_eq!(lint(&project, "no_shape"), []);
+}
+
+#[test]
+fn words_rows_and_names_of_takes_and_stages_that_mean_nothing_are_told() {
+    let project = Project::fitted();
+    let take = "tick,actor,x,y,facing,animation,frame,states\n0,keeper,90,200,right,idle,0,\n1,keeper,90,200,right,idle,0,drpo hurt\n";
+    project.write("takes/words.csv", take);
+    let args = ["check", "takes/words.csv"];
+    let run = project.run(&args);
+    assert!(
+        run.err.contains("the state \"drpo\" from tick 1 on") && run.err.contains("did you mean \"drop\"?"),
+        "{}",
+        run.err
+    );
+    assert!(run.err.contains("the state \"hurt\""), "{}", run.err);
+    assert_eq!(project.run(&["check", "takes/words.csv", "--any-state"]).err, "");
+    project.edit("finitor.toml", "[check]\n", "[states]\nknown = [\"hurt\", \"drpo\"]\n\n[check]\n");
+    assert_eq!(project.run(&args).err, "");
+    // More fields than columns; nothing behind a last comma is no field.
+    project.write("takes/words.csv", take.replace("idle,0,\n1", "idle,0,,\n1").replace("drpo hurt", "drop"));
+    assert_eq!(project.run(&args).err, "");
+    project.write("takes/words.csv", take.replace("idle,0,\n1", "idle,0,,7\n1"));
+    project.refused(&args, &["line 2: the row has 9 fields, and the header 8"]);
+    for (by, word) in [(";", "semicolons"), ("\t", "tabs")] {
+        project.write("takes/words.csv", take.replace(',', by));
+        project.refused(&args, &[&format!("parted by {word}, not by commas"), "write tick,actor,x,y"]);
+    }
+    project.write("takes/words.csv", take);
+    project.write("stages/other.toml", project.read("stages/pier.toml"));
+    project.refused(&args, &["the stage's name \"pier\" is also that of stages/"]);
+}
