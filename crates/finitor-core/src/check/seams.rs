@@ -28,6 +28,12 @@ pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     if !is_cut_short(step, walk, AT.max(1.5 * step.grain)) || before.animation != step.now().animation {
         return None;
     }
+    // Friction takes as much of each step, and ends a walk wherever it likes.
+    let across = [step.way.earlier_move?.x, step.way.last_move?.x, step.motion()?.x];
+    let lost = [across[0] - across[1], across[1] - across[2]];
+    if lost[0] * walk.way > AT && (lost[0] - lost[1]).abs() <= AT.max(1.5 * step.grain) {
+        return None;
+    }
     // A slope is something ahead, too.
     let on = step.now().at + Vec2::new(walk.way * AHEAD, 0.0 - step.touch());
     if !fronts(look, walk.way, 0.0).is_empty() || look.world().depth(step.meeting(), on) > AT + step.touch() {

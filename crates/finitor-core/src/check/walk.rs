@@ -13,6 +13,8 @@ pub(crate) const COARSE: f64 = 0.2;
 const BACK: f64 = 0.9;
 /// The way out of a floor points back less than this.
 const BESIDE: f64 = 0.2;
+/// As steep as any floor is: 2 in 1.
+const STEEPEST: f64 = 2.0;
 /// How far past a side its top is looked for, px.
 pub(crate) const AHEAD: f64 = 0.5;
 
@@ -38,7 +40,9 @@ pub(crate) fn stopped(step: &Step<'_>) -> Option<Walk> {
     let speed = if pace * last > 0.0 { last.abs().max(pace.abs()) } else { last.abs() };
     let slow = speed * 0.25;
     let is_stopped = motion.x.abs() <= slow && last.abs() > slow && step.now().facing == step.before()?.facing;
-    let walks = speed >= (WALK * step.pace).max(3.0 * step.grain) && step.may_walk();
+    // What came down more steeply than ground is fell, and landed.
+    let is_walk = step.way.last_move.is_some_and(|last| last.y <= STEEPEST * last.x.abs() + 2.0 * step.grain);
+    let walks = is_walk && speed >= (WALK * step.pace).max(3.0 * step.grain) && step.may_walk();
     (walks && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
 }
 

@@ -11,7 +11,7 @@ use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Outline;
-use crate::world::{SolidIndex, Strip, Thing};
+use crate::world::{Body, HAIR, SolidIndex, Strip, Thing};
 
 /// What goes up or down by less is near the top of a jump, px a tick at 60 ticks a second.
 const FLIGHT: f64 = 1.5;
@@ -162,7 +162,11 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     if look.floors().supports(step).any(is_under) {
         return None;
     }
-    look.has_room(on).then_some(Stopped { way: step.way, solid: front.solid, lost: upright })
+    // A ceiling may have ended the rise a tick before.
+    let over = Body::new(step.old_body?, step.now().body_mask);
+    let was_free =
+        upright > 0.0 || look.world().depth(over, before.at - Vec2::new(0.0, ROOM + step.grain)) <= step.touch() + HAIR;
+    (was_free && look.has_room(on)).then_some(Stopped { way: step.way, solid: front.solid, lost: upright })
 }
 
 fn report<'a>(look: &Look<'_, 'a>, stopped: Stopped, out: &mut Ledger<'a, f64>) {
