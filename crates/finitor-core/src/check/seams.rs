@@ -1,6 +1,7 @@
 //! Seams in a level floor: where a walking body stops with nothing ahead.
 
 use super::look::Look;
+use super::step::Step;
 use super::walk::{AHEAD, COARSE, Walk, fronts, is_cut_short};
 use crate::geometry::{Point, Rect, Vec2, bounds_of_pieces, cut_back, rects_meet};
 use crate::stage::Solid;
@@ -21,17 +22,22 @@ pub(crate) struct AtSeam {
     pub(crate) between: [SolidIndex; 2],
 }
 
+/// Whether friction ended a walk, wherever it likes: it took as much of each of the steps before, and no more of the last one.
+/// `before` is how far it went across three steps ago.
+pub(crate) fn is_braking(step: &Step<'_>, before: f64) -> bool {
+    let (Some(earlier), Some(last), Some(motion)) = (step.way.earlier_move, step.way.last_move, step.motion()) else {
+        return false;
+    };
+    let lost = [before - earlier.x, earlier.x - last.x, last.x - motion.x].map(|lost| lost * last.x.signum());
+    let room = AT.max(2.0 * step.grain);
+    lost[1] > room && (lost[0] - lost[1]).abs() <= room && lost[2] <= lost[1] + room
+}
+
 /// Whether a walking body stopped where two solids of one height meet under its front, and nothing is ahead.
 pub(crate) fn at_seam(look: &Look<'_, '_>, walk: Walk) -> Option<AtSeam> {
     let step = look.step;
     let before = step.before()?;
     if !is_cut_short(step, walk, AT.max(1.5 * step.grain)) || before.animation != step.now().animation {
-        return None;
-    }
-    // Friction takes as much of each step, and ends a walk wherever it likes.
-    let across = [step.way.earlier_move?.x, step.way.last_move?.x, step.motion()?.x];
-    let lost = [across[0] - across[1], across[1] - across[2]];
-    if lost[0] * walk.way > AT && (lost[0] - lost[1]).abs() <= AT.max(1.5 * step.grain) {
         return None;
     }
     // A slope is something ahead, too.

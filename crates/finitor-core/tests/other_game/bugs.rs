@@ -102,7 +102,9 @@ fn shows(seen: &Seen, ticks: &[Tick], made: &Made) -> bool {
         }
         Bug::StepsUpAnything => {
             let (across, up) = (moved(at).0.abs(), 0.0 - moved(at).1);
-            up > (2.0 * across).max(4.0 + moved(at - 1).1.min(0.0).abs()) + least && moved(at + 1).1.abs() < 0.01
+            // What dashes on the next tick may have jumped.
+            let stands = moved(at + 1).1.abs() < 0.01 && same(at, at + 1);
+            up > (2.0 * across).max(4.0 + moved(at - 1).1.min(0.0).abs()) + least && stands
         }
         Bug::NeverStepsUp => {
             made.written != Written::Whole
@@ -137,7 +139,9 @@ fn shows(seen: &Seen, ticks: &[Tick], made: &Made) -> bool {
             let (before, earlier) = (moved(at - 1), moved(at - 2));
             // Of slow rises gravity takes as much.
             let jolt = pace.max(1.0).powi(2) + if made.written == Written::Whole { 2.1 } else { 0.05 };
-            (before.1 > 0.0 || moved(at).1 - before.1 > jolt && 0.0 - before.1 > jolt)
+            // A part of a rise may be a key let go.
+            let is_whole = 4.0 * moved(at).0.hypot(moved(at).1) <= before.0.hypot(before.1);
+            (before.1 > 0.0 || is_whole && moved(at).1 - before.1 > jolt && 0.0 - before.1 > jolt)
                 && before.1.abs() > least
                 && before.0.abs() > least * 0.6
                 && earlier.0.abs() > least * 0.6

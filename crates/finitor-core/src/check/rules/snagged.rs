@@ -3,7 +3,7 @@
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
-use crate::check::seams::{AtSeam, at_seam};
+use crate::check::seams::{AtSeam, at_seam, is_braking};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::thin_parts::{THIN, ThinParts};
@@ -22,6 +22,8 @@ const STILL: u64 = 2;
 pub(crate) struct Snagged {
     /// What stopped each instance, until it is known that it stays there.
     stops: PerInstance<Option<Stop>>,
+    /// How far each went across three steps ago, px.
+    across: PerInstance<f64>,
 }
 
 /// A stop that may be a snag.
@@ -84,11 +86,14 @@ impl TakeRule for Snagged {
 
     fn without_body(&mut self, instance: InstanceIndex) {
         self.stops.forget(instance);
+        self.across.forget(instance);
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let (step, ground) = (look.step, &look.seat.ground);
         let known = self.stops.of(step.instance());
+        let earlier = step.way.earlier_move.map_or(0.0, |earlier| earlier.x);
+        let before = std::mem::replace(self.across.of(step.instance()), earlier);
         let climbs = risen(step) > 0.0;
         let is_grounded = match known {
             Some(stop) if stop.must_stay => step.motion().is_some_and(|motion| motion.hypot() <= step.touch()),
@@ -109,7 +114,8 @@ impl TakeRule for Snagged {
         if let Some(walk) = stopped(step) {
             let is_dropping = step.now().is_dropping;
             let edge = if is_dropping { None } else { at_edge(look, walk) };
-            let snag = edge.or_else(|| at_seam(look, walk).map(Snag::from));
+            let seam = || at_seam(look, walk).filter(|_| !is_braking(step, before));
+            let snag = edge.or_else(|| seam().map(Snag::from));
             *known = snag.map(|snag| Stop { snag, way: step.way, must_stay: climbs || is_dropping });
         }
     }
