@@ -135,6 +135,11 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
                 let message =
                     format!("no whole cell fits into the picture, {} x {} px, with this margin", size.0, size.1);
                 table.wrong(cell.map_or(table.span.clone(), |cell| cell.span), message, None);
+            } else if let Some(cell) = &cell {
+                let images = || folder.open(&file, &image);
+                art_left_over(table, cell, &cells, PictureSize::from(size), || {
+                    Some(images()?.first()?.picture.opaque(1))
+                });
             }
             cells
         }
@@ -144,6 +149,56 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
     }
     let name = name.map_or_else(String::new, |name| name.value);
     Some(Sheet { name, file, parts: part_file, cells, regular: cut == Cut::Grid, span: image.span })
+}
+
+/// Art beyond the last whole cell is cut off, and most often all cells are cut wrongly then.
+fn art_left_over(
+    table: &Table<'_>,
+    cell: &At<[f64; 2]>,
+    cells: &[PixelRect],
+    size: PictureSize,
+    art: impl FnOnce() -> Option<Mask>,
+) {
+    let right = cells.iter().map(|cell| cell.x + cell.width).max().unwrap_or(0);
+    let bottom = cells.iter().map(|cell| cell.y + cell.height).max().unwrap_or(0);
+    let (over, under) = (size.width.saturating_sub(right), size.height.saturating_sub(bottom));
+    if over == 0 && under == 0 {
+        return;
+    }
+    let Some(art) = art() else { return };
+    let has_art = |x: u32, y: u32| (y..size.height).any(|y| (x..size.width).any(|x| art.get(x.into(), y.into())));
+    let sides = [(over, has_art(right, 0), "right"), (under, has_art(0, bottom), "bottom")];
+    let cut: Vec<String> = sides
+        .into_iter()
+        .filter(|(left, art, _)| *left > 0 && *art)
+        .map(|(left, _, side)| format!("{left} px at the {side}"))
+        .collect();
+    if cut.is_empty() {
+        return;
+    }
+    // The nearest to what was given that divides the picture, if any is near.
+    let even = |whole: u32, given: f64| {
+        let sizes = (1..=whole).filter(|size| whole % size == 0).map(f64::from);
+        let nearest = sizes.min_by(|a, b| (a - given).abs().total_cmp(&(b - given).abs()));
+        nearest.filter(|size| (size - given).abs() <= given / 4.0)
+    };
+    let divides = even(size.width, cell.value[0]).zip(even(size.height, cell.value[1]));
+    let message = format!(
+        "cells of {} x {} px leave {} of the picture over, {} x {} px, and there is art in it",
+        cell.value[0],
+        cell.value[1],
+        cut.join(" and "),
+        size.width,
+        size.height
+    );
+    let hint = if let Some((width, height)) = divides {
+        format!(
+            "`cell = [{width}, {height}]` divides it evenly; or correct `margin` and `gap`; `finitor sheet` shows what it finds"
+        )
+    } else {
+        "correct `cell`, `margin` or `gap`; `finitor sheet` shows what it finds".to_string()
+    };
+    table.wrong(cell.span.clone(), message, Some(hint));
 }
 
 fn found_cells(table: &Table<'_>, image: &At<String>, art: &Mask, gap: u32) -> Vec<PixelRect> {

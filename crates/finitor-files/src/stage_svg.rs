@@ -90,7 +90,7 @@ pub(crate) fn read_stage_svg(
     defaults: &[DrawnDefaults; 3],
     names: &mut Vec<String>,
 ) -> Result<SvgStage, Problems> {
-    let is_thing = |words: &[Vec<String>]| sort_of(words).is_some();
+    let is_thing = |words: &[Vec<String>]| sort_of(words).is_some() || slip_of(words).is_some();
     let drawing = read(path, tolerance, is_thing)?;
     let mut stage = SvgStage {
         solids: Vec::new(),
@@ -106,7 +106,14 @@ pub(crate) fn read_stage_svg(
     // Names are looked up often in drawings of thousands of shapes.
     let mut taken: std::collections::BTreeSet<String> = names.iter().cloned().collect();
     for drawn in std::mem::take(&mut stage.drawing.shapes) {
-        let Some(sort) = sort_of(&drawn.words) else { continue };
+        let Some(sort) = sort_of(&drawn.words) else {
+            problems.0.extend(slip_of(&drawn.words).map(|slip| {
+                let message = format!("the class \"{}\" is not what makes a shape a thing", slip.word);
+                let hint = format!("did you mean {}? What is art alone needs another class", slip.meant);
+                stage.problem(path, drawn.at, message).with_hint(hint)
+            }));
+            continue;
+        };
         counts[sort as usize] += 1;
         let reading =
             Reading { drawn: &drawn, layers, defaults: defaults.get(sort as usize).copied().unwrap_or_default() };
@@ -143,6 +150,21 @@ pub(crate) fn read_stage_svg(
 /// What an element is, by its own words or else by those of the nearest group.
 fn sort_of(words: &[Vec<String>]) -> Option<Sort> {
     nearest_of(words, |word| SORTS.iter().find(|(name, _)| *name == word).map(|(_, sort)| *sort)).into_iter().next()
+}
+
+/// A word that is nearly one of [`SORTS`].
+struct Slip<'w> {
+    word: &'w str,
+    meant: &'static str,
+}
+
+/// A slip in an element's own words, or those of the nearest group that has any: without it a wall would be left out.
+fn slip_of(words: &[Vec<String>]) -> Option<Slip<'_>> {
+    let known = SORTS.map(|(name, _)| name);
+    let slip = |word: &'_ String| nearest(word, &known).is_some();
+    let word = words.iter().rev().find_map(|words| words.iter().find(|word| slip(word)))?;
+    let meant = SORTS.iter().map(|(name, _)| *name).find(|name| nearest(word, &known) == Some(*name))?;
+    Some(Slip { word, meant })
 }
 
 /// What the innermost words that hold any mean.

@@ -106,3 +106,24 @@ fn words_rows_and_names_of_takes_and_stages_that_mean_nothing_are_told() {
     project.write("stages/other.toml", project.read("stages/pier.toml"));
     project.refused(&args, &["the stage's name \"pier\" is also that of stages/"]);
 }
+
+#[test]
+fn classes_of_a_drawing_that_are_nearly_ours_and_cells_that_leave_art_over_are_errors() {
+    let project = Project::fitted();
+    let stage = project.read("stages/pier.toml");
+    let drawing = |class: &str| {
+        let shape =
+            format!("<rect id=\"wall\" class=\"{class} on-ground\" x=\"600\" y=\"20\" width=\"8\" height=\"40\"/>");
+        let art = "<rect class=\"sunset\" x=\"0\" y=\"0\" width=\"9\" height=\"9\"/>";
+        format!(
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"640\" height=\"280\" viewBox=\"0 0 640 280\">{art}{shape}</svg>"
+        )
+    };
+    project.write("stages/pier.toml", stage.replacen("[stage]\n", "[stage]\nsvg = \"walls.svg\"\n", 1));
+    project.write("stages/walls.svg", drawing("sold"));
+    project.refused(&["stage"], &["walls.svg:1:", "the class \"sold\"", "did you mean solid?"]);
+    project.write("stages/walls.svg", drawing("solid"));
+    assert!(project.ok(&["stage"]).out.contains("wall"), "and art is left alone");
+    project.edit("actors/gull.toml", "cell = [32, 24]", "cell = [31, 24]");
+    project.refused(&["fit"], &["leave 9 px at the right of the picture over", "`cell = [32, 24]` divides it evenly"]);
+}

@@ -47,6 +47,7 @@ pub const MISTAKES: &[Mistake] = &[
     Mistake("actors/gull.toml", "pivot = [16, 20]", "pivot = [16]"),
     Mistake("actors/gull.toml", "pivot = [16, 20]", "pivot = \"foot\""),
     Mistake("actors/gull.toml", "cell = [32, 24]", "cell = [32, 24]\nmargin = [1, 2, 3]"),
+    Mistake("actors/gull.toml", "cell = [32, 24]", "cell = [30, 24]"),
     Mistake("actors/gull.toml", "cell = [32, 24]", "gap = \"2\""),
     Mistake("actors/gull.toml", "cell = [32, 24]", "cut = \"gap\""),
     Mistake("actors/gull.toml", "cell = [32, 24]", "cell = [32, 24]\ncut = \"gaps\""),
