@@ -178,7 +178,7 @@ fn art_left_over(
     }
     // The nearest to what was given that divides the picture, if any is near.
     let even = |whole: u32, given: f64| {
-        let sizes = (1..=whole).filter(|size| whole % size == 0).map(f64::from);
+        let sizes = (1..=whole).filter(|size| whole.is_multiple_of(*size)).map(f64::from);
         let nearest = sizes.min_by(|a, b| (a - given).abs().total_cmp(&(b - given).abs()));
         nearest.filter(|size| (size - given).abs() <= given / 4.0)
     };
