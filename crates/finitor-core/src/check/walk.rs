@@ -40,8 +40,9 @@ pub(crate) fn stopped(step: &Step<'_>) -> Option<Walk> {
     let speed = if pace * last > 0.0 { last.abs().max(pace.abs()) } else { last.abs() };
     let slow = speed * 0.25;
     let is_stopped = motion.x.abs() <= slow && last.abs() > slow && step.now().facing == step.before()?.facing;
-    // What came down more steeply than ground is fell, and landed.
-    let is_walk = step.way.last_move.is_some_and(|last| last.y <= STEEPEST * last.x.abs() + 2.0 * step.grain);
+    // What came down more steeply than ground is fell, and where it landed is known well only where places are written finely.
+    let fell = step.way.last_move.is_some_and(|last| last.y > STEEPEST * last.x.abs() + 2.0 * step.grain);
+    let is_walk = step.grain <= COARSE || !fell;
     let walks = is_walk && speed >= (WALK * step.pace).max(3.0 * step.grain) && step.may_walk();
     (walks && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
 }
