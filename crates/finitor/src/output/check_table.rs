@@ -1,6 +1,6 @@
 //! A check's result for people: what matters first.
 
-use super::table::{coloured, screenful, table};
+use super::table::{coloured, entries, is_too_wide, screenful, table, titled};
 use finitor_app::{CheckedTake, Failure};
 use finitor_core::check::{Gap, Hit, RootFinding, Stay};
 use finitor_core::finding::Span;
@@ -66,9 +66,10 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
 
 fn write_findings(order: &[RootFinding<'_>], look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
     let draw = |count: usize| {
-        let rows = order.iter().take(count).map(|root| row(root, look.tick_rate)).collect();
+        let rows: Vec<Vec<String>> = order.iter().take(count).map(|root| row(root, look.tick_rate)).collect();
         let header = ["severity", "rule, cause", "ticks", "who", "figure", "what", "fix"];
-        table(&header, &["figure"], rows).trim_fmt()
+        let drawn = table(&header, &["figure"], rows.clone()).trim_fmt();
+        if is_too_wide(&drawn) { entries(rows.into_iter().map(narrow)).trim_fmt() } else { drawn }
     };
     let mut shown = match look.limit {
         Some(0) => order.len(),
@@ -90,6 +91,13 @@ fn write_findings(order: &[RootFinding<'_>], look: TableLook, out: &mut dyn Writ
     Ok(())
 }
 
+/// A row as two columns, for screens too narrow for the table.
+fn narrow(row: Vec<String>) -> Vec<String> {
+    let Ok([severity, rule, ticks, who, figure, what, fix]) = <[String; 7]>::try_from(row) else { return Vec::new() };
+    let [rule, ticks, who] = [rule, ticks, who].map(|cell| cell.replace('\n', ", "));
+    vec![severity, format!("{rule}; {figure}; tick {ticks}; {who}\n{what}\n{fix}\n ")]
+}
+
 fn write_list(title: &str, items: impl Iterator<Item = String> + Clone, out: &mut dyn Write) -> Result<(), Failure> {
     let shown: Vec<String> = items.clone().take(MOST_EVENTS).collect();
     if shown.is_empty() {
@@ -97,7 +105,7 @@ fn write_list(title: &str, items: impl Iterator<Item = String> + Clone, out: &mu
     }
     let more = items.count() - shown.len();
     let rest = if more > 0 { format!("; and {more} more") } else { String::new() };
-    writeln!(out, "{title}: {}{rest}.", shown.join("; "))?;
+    writeln!(out, "{}", titled(title, format!("{}{rest}.", shown.join("; "))))?;
     Ok(())
 }
 

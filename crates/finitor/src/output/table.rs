@@ -84,6 +84,20 @@ fn width() -> u16 {
     terminal_size::terminal_size().map_or(PLAIN_WIDTH, |(width, _)| width.0.max(LEAST))
 }
 
+/// Whether a text has lines that the output is too narrow for.
+pub(crate) fn is_too_wide(text: &str) -> bool {
+    text.lines().any(|line| line.chars().count() > usize::from(width()))
+}
+
+/// A title and what belongs to it; on a screen wrapped at words, else on one line, to be searched.
+pub(crate) fn titled(title: &str, text: String) -> String {
+    if std::io::stdout().is_terminal() {
+        entries([vec![format!("{title}:"), text]]).trim_fmt()
+    } else {
+        format!("{title}: {text}")
+    }
+}
+
 /// The line with its severity, which comes first, in colour. Colour is dropped again where there is no terminal.
 pub(crate) fn coloured(line: &str) -> String {
     let colours =
