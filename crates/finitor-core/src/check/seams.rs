@@ -30,7 +30,9 @@ pub(crate) fn is_braking(step: &Step<'_>, before: f64) -> bool {
     };
     let lost = [before - earlier.x, earlier.x - last.x, last.x - motion.x].map(|lost| lost * last.x.signum());
     let room = AT.max(2.0 * step.grain);
-    lost[1] > room && (lost[0] - lost[1]).abs() <= room && lost[2] <= lost[1] + room
+    // Landing takes of a step, too.
+    let walked = earlier.y.abs() <= step.touch() && last.y.abs() <= step.touch();
+    walked && lost[1] > room && (lost[0] - lost[1]).abs() <= room && lost[2] <= lost[1] + room
 }
 
 /// Whether a walking body stopped where two solids of one height meet under its front, and nothing is ahead.
