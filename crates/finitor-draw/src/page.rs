@@ -49,7 +49,7 @@ impl Cells {
         Cells { width: width + gap, height: height + gap, per_row }
     }
 
-    /// The same in so many columns.
+    /// The same in a number of columns.
     pub(crate) fn in_columns(width: f64, height: f64, per_row: usize) -> Cells {
         Cells { width, height, per_row: per_row.max(1) }
     }
@@ -60,7 +60,7 @@ impl Cells {
         Point::new(EDGE + column * self.width, HEAD + row * self.height)
     }
 
-    /// Where the last of so many ends.
+    /// Where the last of them ends.
     pub(crate) fn bottom(&self, count: usize) -> f64 {
         HEAD + count.div_ceil(self.per_row) as f64 * self.height
     }

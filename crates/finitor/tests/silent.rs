@@ -1,4 +1,4 @@
-//! Mistakes that a program could pass over: each is told with its place and what to write instead, and ends when that is written.
+//! Mistakes that a program could pass over in silence. Each is reported with its place and the fix, and ends with the fix.
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod support;

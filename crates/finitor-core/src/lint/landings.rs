@@ -2,9 +2,9 @@
 
 use crate::actor::{Actor, Shape};
 use crate::facing::Facing;
-use crate::geometry::{Convex, Point, Rect, Vec2, deepest_overlap};
+use crate::geometry::{Point, Rect, Vec2, deepest_overlap};
 use crate::stage::{Stage, Warp, Zone};
-use crate::world::{Body, Space, World, pivots_hit};
+use crate::world::{Body, World};
 
 /// A body as it may land: the frame it is on, and its shape in a facing.
 pub(super) struct Landing<'a> {
@@ -69,13 +69,8 @@ impl<'a> Landings<'a> {
 
     /// The shortest move that frees every landing wholly, to a hundredth of a px.
     pub(super) fn nearest_free(&self) -> Option<Vec2> {
-        let hit = self.all.iter().flat_map(|landing| {
-            let detected = self.world.stage().solids.iter().filter(|solid| landing.body.mask.sees(solid.layer));
-            let pieces = detected.flat_map(|solid| &solid.outline.pieces);
-            pieces.flat_map(|piece| landing.body.pieces.iter().map(move |own| pivots_hit(piece, own)))
-        });
-        let hit: Vec<Convex> = hit.collect();
-        let by = Space::new(&hit, self.world.stage().area()).nearest(self.at())? - self.at();
+        let bodies = self.all.iter().map(|landing| Body::new(landing.body, landing.body.mask));
+        let by = self.world.free_places(bodies).nearest(self.at())? - self.at();
         // Numbers as one would write them: the nearest on a grid of hundredths that is free as well.
         let cent = |n: f64| n / 100.0;
         let (x, y) = ((by.x * 100.0).round(), (by.y * 100.0).round());

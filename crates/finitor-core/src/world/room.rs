@@ -1,6 +1,6 @@
 //! Where a body is clear of the still world, how deep it is in it elsewhere, and the nearest way out.
 
-use super::{Body, SolidIndex, World};
+use super::{Body, SolidIndex, Space, World, pivots_hit};
 use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, Vec2, cut_back, deepest_overlap};
 use crate::layers::LayerSet;
 
@@ -12,6 +12,20 @@ pub(crate) struct InSolid {
 }
 
 impl World<'_> {
+    /// Where on the stage a pivot may be for all of some bodies, as far as solids go.
+    ///
+    /// # Complexity
+    /// That of [`Space::new`] for the pieces of the solids that they detect, times those of the bodies.
+    pub(crate) fn free_places<'b>(&self, bodies: impl Iterator<Item = Body<'b>>) -> Space {
+        let stage = self.stage();
+        let hit = bodies.flat_map(|body| {
+            let detected = stage.solids.iter().filter(move |solid| body.mask.sees(solid.layer));
+            let pieces = detected.flat_map(|solid| &solid.outline.pieces);
+            pieces.flat_map(move |piece| body.pieces.iter().map(move |own| pivots_hit(piece, own)))
+        });
+        Space::new(&hit.collect::<Vec<Convex>>(), stage.area())
+    }
+
     /// The pieces of all solids in an area that a mask detects, and of something that need be no solid.
     pub(crate) fn obstacles_in<'p>(&'p self, area: Rect, mask: LayerSet, also: &'p [Convex]) -> Vec<&'p [Convex]> {
         let solids = self.solids_in(area).into_iter().map(|index| self.solid(index));

@@ -2,12 +2,12 @@
 
 use crate::actor::{Actor, Shape};
 use crate::finding::Place;
-use crate::geometry::{Convex, Point};
+use crate::geometry::Point;
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
-use crate::stage::{Spawn, Stage};
-use crate::world::{Body, InSolid, Space, World, pivots_hit};
+use crate::stage::Spawn;
+use crate::world::{Body, InSolid, World};
 
 #[derive(Debug)]
 pub(crate) struct LostSpawn;
@@ -67,7 +67,7 @@ impl StillRule for LostSpawn {
                 overlap.depth,
                 world.solid(solid).name
             );
-            let fix = match nearest_free(stage, body, spawn.at) {
+            let fix = match world.free_places(std::iter::once(Body::new(body, body.mask))).nearest(spawn.at) {
                 Some(to) => format!("Set `at = [{:.2}, {:.2}]`.", to.x + 0.0, to.y + 0.0),
                 None => "Start elsewhere: there is no room nearby.".to_string(),
             };
@@ -94,14 +94,6 @@ fn least_deep<'a>(world: &World<'_>, actor: &'a Actor, spawn: &Spawn) -> Option<
         }
     }
     least
-}
-
-/// The nearest pivot at which a body is in no solid.
-fn nearest_free(stage: &Stage, body: &Shape, from: Point) -> Option<Point> {
-    let solids = stage.solids.iter().filter(|solid| body.mask.sees(solid.layer));
-    let pieces = solids.flat_map(|solid| &solid.outline.pieces);
-    let hit = pieces.flat_map(|piece| body.pieces.iter().map(move |own| pivots_hit(piece, own)));
-    Space::new(&hit.collect::<Vec<Convex>>(), stage.area()).nearest(from)
 }
 
 #[cfg(test)]
