@@ -5,7 +5,7 @@ use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
-use crate::check::walk::fronts;
+use crate::check::walk::{COARSE, fronts};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;
@@ -98,7 +98,8 @@ impl TakeRule for MidairStop {
         let step = scene.step(case.to_fix.way);
         let to = step.now().at + Vec2::new(0.0, lost);
         let label = scene.label(case.key.instance);
-        let is_free = scene.has_room_at(&step, to);
+        // Where places are written coarsely, where it would have come to is not known well.
+        let is_free = step.grain <= COARSE && scene.has_room_at(&step, to);
         let axis = if lost < 0.0 { "rise" } else { "fall" };
         Words {
             message: format!(
