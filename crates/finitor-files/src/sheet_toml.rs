@@ -135,7 +135,7 @@ fn sheet(table: &Table<'_>, folder: &Folder<'_>) -> Option<Sheet> {
                 let message =
                     format!("no whole cell fits into the picture, {} x {} px, with this margin", size.0, size.1);
                 table.wrong(cell.map_or(table.span.clone(), |cell| cell.span), message, None);
-            } else if let Some(cell) = &cell {
+            } else if let Some(cell) = cell.as_ref().filter(|_| margin.is_none() && gap.is_none()) {
                 let images = || folder.open(&file, &image);
                 art_left_over(table, cell, &cells, PictureSize::from(size), || {
                     Some(images()?.first()?.picture.opaque(1))
