@@ -96,11 +96,8 @@ fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, report: &Repo
     let words = if any_state { Vec::new() } else { words.warnings(take) };
     words.into_iter().for_each(|warning| project.sink().warn(warning));
     let of = |label: &String| actors.iter().find(|actor| Some(actor.name.as_str()) == label.split(':').next());
-    let is_bare = |actor: &&Actor| {
-        actor.animations.iter().flat_map(|animation| &animation.frames).flatten().all(|pose| pose.shapes.is_empty())
-    };
-    let bare: BTreeSet<&str> =
-        report.actors.iter().filter_map(of).filter(is_bare).map(|actor| actor.name.as_str()).collect();
+    let bare = report.actors.iter().filter_map(of).filter(|actor| !actor.has_shapes());
+    let bare: BTreeSet<&str> = bare.map(|actor| actor.name.as_str()).collect();
     for name in bare {
         project.sink().warn(Warning {
             message: format!("{take} has {name}, which has no shape: nothing is checked of it"),

@@ -4,8 +4,7 @@ use crate::failure::Failure;
 use crate::layer_lines::LayerLines;
 use crate::layer_parties::parties;
 use crate::project::OpenProject;
-use finitor_core::Vec2;
-use finitor_core::actor::{Actor, ActorIndex, Foot};
+use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, Pose, Shape};
 use finitor_core::finding::Finding;
 use finitor_core::fit::Source;
 use finitor_core::lint::{
@@ -14,11 +13,13 @@ use finitor_core::lint::{
 };
 use finitor_core::stage::Stage;
 use finitor_core::take::LongestSteps;
+use finitor_core::{Facing, Vec2};
 use finitor_files::{
-    ActorFile, ArtChange, FrameChange, Problem, Problems, TakeReader, UseKind, actor_from_fits, fits_path, layer_uses,
-    match_frames, read_fits,
+    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, Problem, Problems, ShapeSpec, TakeReader, UseKind,
+    actor_from_fits, fits_path, layer_uses, match_frames, read_fits,
 };
 use rayon::prelude::*;
+use std::collections::BTreeMap;
 use std::path::PathBuf;
 
 /// What to lint.
@@ -251,9 +252,36 @@ pub fn turning_findings(project: &OpenProject<'_>, actors: &[Actor]) -> Vec<Find
     findings_of(project, actors, &["lopsided", "flip_drift", "missing_turned"])
 }
 
-/// Where actors have no shape.
-pub fn shape_findings(project: &OpenProject<'_>, actors: &[Actor]) -> Vec<Finding> {
-    findings_of(project, actors, &["no_shape"])
+/// Where an actor has no shape by its fits.
+pub fn shape_findings(project: &OpenProject<'_>, file: &ActorFile, fits: &FitsFile) -> Vec<Finding> {
+    findings_of(project, &[by_roles(file, fits)], &["no_shape"])
+}
+
+/// The actor with the roles of its shapes alone: to cut their outlines into pieces takes as long as to fit them.
+fn by_roles(file: &ActorFile, fits: &FitsFile) -> Actor {
+    let written: BTreeMap<(&str, usize), &FrameFits> =
+        fits.frames.iter().map(|frame| ((frame.animation.as_str(), frame.frame), frame)).collect();
+    let shape = |spec: &ShapeSpec| Shape {
+        name: spec.name.clone(),
+        role: spec.role,
+        polygons: Vec::new(),
+        holes: Vec::new(),
+        pieces: Vec::new(),
+        layer: spec.layer,
+        mask: spec.mask,
+        side: None,
+        carries: Carried::default(),
+    };
+    let animations = file.animations.iter().map(|animation| {
+        let pose = |index: usize| {
+            let known = written.get(&(animation.name.as_str(), file.frames[index].number));
+            let has = |spec: &&ShapeSpec| known.is_some_and(|frame| frame.shapes.iter().any(|of| of.name == spec.name));
+            Pose { shapes: file.shapes.iter().filter(has).map(shape).collect(), ..Pose::default() }
+        };
+        let (name, frames) = (animation.name.clone(), animation.frames.clone().map(pose).collect());
+        DrawnAnimation { name, faces: Facing::Right, frames, stands_for: None }
+    });
+    Actor::new(file.name.clone(), animations.collect(), Vec::new())
 }
 
 /// What some rules say that need the shapes alone.

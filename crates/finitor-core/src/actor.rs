@@ -312,6 +312,11 @@ pub struct DrawnArt {
 }
 
 impl Actor {
+    /// Whether any of its frames has a shape.
+    pub fn has_shapes(&self) -> bool {
+        self.animations.iter().flat_map(|animation| &animation.frames).flatten().any(|pose| !pose.shapes.is_empty())
+    }
+
     /// An actor from its poses as drawn; those of the other facing are drawn too, or mirrored.
     pub fn new(name: String, animations: Vec<DrawnAnimation>, swaps: Vec<Swap>) -> Actor {
         let by_facing = |faces: Facing, drawn: Pose, turned: Pose| match faces {

@@ -239,13 +239,12 @@ fn stem(word: &str) -> String {
     let cut = endings.iter().find_map(|ending| word.strip_suffix(ending).filter(|rest| rest.len() > 2));
     let cut = cut.unwrap_or(&word);
     // `stuck` and `sticks`, `hitting` and `hit`.
-    let bytes = cut.as_bytes();
-    let is_doubled = bytes.len() > 3 && bytes[bytes.len() - 1] == bytes[bytes.len() - 2];
-    if is_doubled && !cut.ends_with('l') {
-        cut[..cut.len() - 1].to_string()
-    } else {
-        cut.trim_end_matches('e').to_string()
+    let mut letters: Vec<char> = cut.chars().collect();
+    match letters.as_slice() {
+        [.., _, _, before, last] if before == last && *last != 'l' => drop(letters.pop()),
+        _ => return cut.trim_end_matches('e').to_string(),
     }
+    letters.into_iter().collect()
 }
 
 #[cfg(test)]
@@ -293,6 +292,7 @@ mod tests {
                 matching(words).iter().map(|m| (m.symptom.seen, m.fits)).collect::<Vec<_>>()
             );
         }
+        assert!(matching("ぁぁぁぁ").is_empty(), "letters of several bytes are cut nowhere");
         assert!(matching("qwertz").is_empty() && matching("the").is_empty());
     }
 }

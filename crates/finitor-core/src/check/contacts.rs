@@ -4,7 +4,7 @@ use super::ledger::Sighting;
 use super::step::Step;
 use crate::finding::Cause;
 use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
-use crate::world::{Near, OneWayIndex, Path, Thing, Through, World, stands_over, stops};
+use crate::world::{Near, OneWayIndex, Path, Strip, Thing, Through, World, stands_over, stops};
 
 /// How a body got into what stops it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -280,12 +280,10 @@ fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Crossing
 /// Whether the old body at a place, lowered by an edge that it steps down, meets anything that may carry it.
 fn is_on_ground(world: &World<'_>, step: &Step<'_>, at: Point, rise: f64) -> bool {
     let Some(body) = step.old_body else { return false };
-    let lowered = at.to_vec2() + Vec2::new(0.0, rise + step.rough());
-    let (area, mask) = (body.bounds() + lowered, step.now().body_mask);
-    let things = world.things_in(area);
-    let solids = things.solids.iter().map(|solid| Thing::Solid(*solid));
-    let mut all = solids.chain(things.one_ways.iter().map(|one_way| Thing::OneWay(*one_way)));
-    all.any(|thing| mask.sees(world.layer(thing)) && overlap_depth(&body.pieces, lowered, world.pieces(thing)) > 0.0)
+    let lowered = rise + step.rough();
+    let strip = Strip::new(&body.pieces, lowered);
+    let things = world.things_in(body.bounds().inflate(0.0, lowered) + at.to_vec2());
+    world.supports(things.all(), step.now().body_mask, &[]).any(|outline| strip.meets(at, outline))
 }
 
 /// The crossing of some pieces within a step whose turns the take tells, deeper than allowed: in the old frame and in the new

@@ -17,7 +17,7 @@ use finitor_files::{
 };
 use rename::rename;
 use std::io::Write;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use summary::{FitResult, Row, rows, write_summary, write_table};
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
@@ -60,9 +60,7 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
             fitted.iter().map(|(actor, _, outcome)| (*actor, outcome)).collect();
         return worst::write(&outcomes, most.into(), format, out);
     }
-    for (actor, path, outcome) in &fitted {
-        tell_unshaped(session, actor, path, outcome)?;
-    }
+    fitted.iter().for_each(|(actor, _, outcome)| tell_unshaped(session, actor, outcome));
     let rows: Vec<Row> = fitted.iter().flat_map(|(actor, _, outcome)| rows(actor, outcome)).collect();
     match format {
         Format::Json => {
@@ -80,13 +78,11 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
 }
 
 /// Warns of frames that nothing can meet.
-fn tell_unshaped(session: &Session<'_>, file: &ActorFile, path: &Path, outcome: &Outcome) -> Result<(), Failure> {
-    let (actor, _) = actor_from_fits(file, &outcome.fits, path)?;
-    let found = shape_findings(session, std::slice::from_ref(&actor));
+fn tell_unshaped(session: &Session<'_>, file: &ActorFile, outcome: &Outcome) {
+    let found = shape_findings(session, file, &outcome.fits);
     for finding in found.into_iter().filter(|finding| finding.severity >= Severity::Warn) {
         session.sink().warn(Warning { message: finding.message, hint: Some(finding.fix) });
     }
-    Ok(())
 }
 
 /// Says that there is nothing to do, if so for all actors asked for.

@@ -1,6 +1,5 @@
 //! no_shape: an actor, an animation or a frame that nothing can meet.
 
-use crate::actor::Actor;
 use crate::facing::Facing;
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
@@ -39,7 +38,7 @@ impl StillRule for NoShape {
             fix,
         };
         let all = count(actor.animations.iter().map(|animation| animation.frames.len()).sum());
-        if !has_any(actor) {
+        if !actor.has_shapes() {
             let fix = "Add a shape to its file, such as [shape.body] with `role = \"body\"`.".to_string();
             out.report(fault("all", all.frames, format!("{name} has no shape on any of its {}", all.words), fix));
             return;
@@ -79,10 +78,6 @@ fn count(frames: usize) -> Count {
     Count { frames, words: if frames == 1 { "1 frame".to_string() } else { format!("{frames} frames") } }
 }
 
-fn has_any(actor: &Actor) -> bool {
-    actor.animations.iter().flat_map(|animation| &animation.frames).flatten().any(|pose| !pose.shapes.is_empty())
-}
-
 /// Some frames of an animation: `walk 1, walk 2`, or `walk` where it is all of them.
 fn which(animation: &str, frames: &[usize], of: usize) -> String {
     /// More are counted.
@@ -100,7 +95,7 @@ fn which(animation: &str, frames: &[usize], of: usize) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::actor::{Pose, Role};
+    use crate::actor::{Actor, Pose, Role};
     use crate::check::Settings;
     use crate::lint::{FitState, StillFinding, lint_actor};
     use crate::testing::{actor, hero};
