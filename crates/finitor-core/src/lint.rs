@@ -10,6 +10,8 @@ mod landings;
 mod rules;
 mod still_rule;
 mod strips;
+#[cfg(test)]
+mod testing;
 mod turning;
 
 pub use facts::{

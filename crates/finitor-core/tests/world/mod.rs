@@ -41,7 +41,7 @@ pub fn layers() -> Layers {
     }
 }
 
-fn shape(name: &str, role: Role, rect: Rect, layer: usize, side: Option<Side>) -> Shape {
+pub fn shape(name: &str, role: Role, rect: Rect, layer: usize, side: Option<Side>) -> Shape {
     let polygon = Polygon::from_rect(rect).unwrap();
     let set = LayerSet::of(layer);
     Shape {

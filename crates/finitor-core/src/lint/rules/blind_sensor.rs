@@ -40,3 +40,34 @@ impl StillRule for BlindSensor {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{GROUND, HERO, LEDGE};
+
+    #[test]
+    fn a_sensor_detects_something_of_another() {
+        let floor = party("yard/floor", PartyRole::Solid, Some(GROUND), &[]);
+        let body = party("hero.body", PartyRole::Body, Some(HERO), &[GROUND]);
+        let with = |detects: &[usize]| {
+            let feet = party("hero.feet", PartyRole::Sensor, None, detects);
+            of_layers::<BlindSensor>(Contact::Either, &[floor.clone(), body.clone(), feet])
+        };
+        assert_eq!(with(&[GROUND]), [""; 0]);
+        assert_eq!(
+            with(&[]),
+            ["feet: 0: hero.feet detects nothing: its mask is empty. Add ground (bit 0) to its mask."]
+        );
+        assert_eq!(
+            with(&[LEDGE]),
+            [
+                "feet: 0: hero.feet detects nothing: its mask has ledge (bit 1), and nothing else is on that. Add ground (bit 0) to its mask."
+            ]
+        );
+        // Its own body is nobody else's.
+        assert_eq!(with(&[HERO]).len(), 1);
+    }
+}

@@ -102,3 +102,29 @@ fn borders(outline: &Outline, facing: Facing) -> Vec<Border> {
     let edges = outline.edges().filter(|(a, b)| is_wanted(a.x, b.x));
     edges.map(|(from, to)| Border { from, to, solid: 0 }).collect()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::stage::Passes;
+    use crate::testing::{floored, hero, one_way, solid};
+
+    #[test]
+    fn who_stands_on_a_platform_fits_under_what_is_above() {
+        let with = |ceiling: f64| {
+            let mut stage = floored();
+            stage.one_ways.push(one_way("plank", Rect::new(100.0, 150.0, 200.0, 154.0), Passes::Up));
+            stage.solids.push(solid("beam", Rect::new(100.0, ceiling - 10.0, 200.0, ceiling)));
+            of_stage::<CrampedPlatform>(&stage, &[hero(0)])
+        };
+        assert_eq!(with(130.0), [""; 0], "the hero is 20 px high");
+        assert_eq!(
+            with(133.0),
+            [
+                "plank: -3: hero.body needs 3.00 px more room between plank and beam. Lower plank by 3.00 px, or raise beam."
+            ]
+        );
+    }
+}

@@ -44,3 +44,29 @@ impl StillRule for DeepStrip {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Vec2;
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::hero;
+
+    #[test]
+    fn a_strip_is_no_deeper_than_a_fall_of_one_tick() {
+        let with = |fastest: Option<f64>| {
+            let mut of = hero(0);
+            of.moves.fastest = fastest.map(|y| Vec2::new(3.0, y));
+            of_actor::<DeepStrip>(&facts(&of))
+        };
+        assert_eq!(
+            with(Some(1.5)),
+            [
+                "stand 0: 2: feet is 2.00 px deep, and the fastest fall is 1.50 px a tick, on 2 frames. Set `depth = 1.5` on feet."
+            ],
+            "2 px deep on two animations, and bare on the third"
+        );
+        assert_eq!(with(Some(2.0)), [""; 0]);
+        assert_eq!(with(None), [""; 0], "nobody said how fast it falls");
+    }
+}

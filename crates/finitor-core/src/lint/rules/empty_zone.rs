@@ -39,3 +39,28 @@ impl StillRule for EmptyZone {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{CRATE, GROUND, HERO};
+
+    #[test]
+    fn a_zone_detects_some_body() {
+        let body = party("hero.body", PartyRole::Body, Some(HERO), &[GROUND]);
+        let with = |detects: &[usize]| {
+            of_layers::<EmptyZone>(Contact::Either, &[party("yard/exit", PartyRole::Zone, None, detects), body.clone()])
+        };
+        assert_eq!(with(&[HERO]), [""; 0]);
+        assert_eq!(
+            with(&[CRATE]),
+            [
+                "exit: 0: Nobody can enter yard/exit: its mask has crate (bit 3), and no body is on that. Add hero (bit 2) to its mask."
+            ]
+        );
+        let alone = [party("yard/exit", PartyRole::Zone, None, &[CRATE])];
+        assert_eq!(of_layers::<EmptyZone>(Contact::Either, &alone), [""; 0], "there is no body at all");
+    }
+}

@@ -65,3 +65,37 @@ impl StillRule for FlipDrift {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::actor::Foot;
+    use crate::geometry::Point;
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::hero;
+
+    #[test]
+    fn frames_of_one_width_and_pivot_are_one_finding() {
+        let frame = |name: &str, x: f64| FrameFacts {
+            name: name.into(),
+            pivot: Point::new(x, 24.0),
+            foot: None::<Foot>,
+            width: 20.0,
+            height: 24.0,
+            drift: 20.0 - 2.0 * x,
+        };
+        let of = hero(0);
+        let all = ActorFacts {
+            frames: vec![frame("stand 0", 10.0), frame("duck 0", 9.0), frame("duck 1", 9.0)],
+            ..facts(&of)
+        };
+        assert_eq!(
+            of_actor::<FlipDrift>(&all),
+            [
+                "duck 0: 2: Flipped about the middle of its 20 px cell, the art lies 2 px right of its shapes, which turn about the pivot at x 9, as on 1 more frame. Set `pivot = [10, 24]`; or draw flipped art at an x offset of -2 px; or flip it about the pivot."
+            ]
+        );
+        let slight = ActorFacts { frames: vec![frame("stand 0", 9.8)], ..facts(&of) };
+        assert_eq!(of_actor::<FlipDrift>(&slight), [""; 0]);
+    }
+}

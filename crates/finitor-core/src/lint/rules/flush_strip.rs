@@ -53,3 +53,34 @@ fn gap(at: &FrameStrip<'_>) -> Option<f64> {
     let gap = (strip.x0 - body.x0).min(body.x1 - strip.x1);
     (0.0 - LEAST..LEAST).contains(&gap).then(|| gap.max(0.0))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::actor::{Actor, Pose, Role};
+    use crate::fit::Side;
+    use crate::geometry::Rect;
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::{HERO, actor, shape};
+
+    /// A body 10 px wide over its pivot with a strip under it.
+    fn over(strip: Rect) -> Actor {
+        let body = shape("body", Role::Body, Rect::new(-5.0, -20.0, 5.0, 0.0), HERO, None);
+        let strip = shape("feet", Role::Sensor, strip, HERO, Some(Side::Below));
+        let pose = Pose { shapes: vec![body, strip], ..Pose::default() };
+        actor("hero", vec![("stand", vec![pose.clone(), pose])])
+    }
+
+    #[test]
+    fn a_strip_ends_short_of_the_sides() {
+        let with = |from: f64, to: f64| of_actor::<FlushStrip>(&facts(&over(Rect::new(from, 0.0, to, 2.0))));
+        assert_eq!(with(-4.75, 4.75), [""; 0], "a quarter px is what is recommended");
+        assert_eq!(
+            with(-4.96, 4.0),
+            [
+                "stand 0: 0.04: feet ends 0.04 px from the side of body: walls beside it touch it, on 2 frames. Set `inset = 0.25` on feet."
+            ]
+        );
+        assert_eq!(with(-5.0, 5.0).len(), 1);
+    }
+}

@@ -40,3 +40,29 @@ impl StillRule for IdleHit {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{CRATE, HERO};
+
+    #[test]
+    fn a_hit_can_strike_somebody_else() {
+        let head = party("crate.head", PartyRole::Hurt, Some(CRATE), &[]);
+        let own = party("hero.head", PartyRole::Hurt, Some(HERO), &[]);
+        let with = |detects: &[usize]| {
+            let blade = party("hero.blade", PartyRole::Hit, None, detects);
+            of_layers::<IdleHit>(Contact::Either, &[blade, head.clone(), own.clone()])
+        };
+        assert_eq!(with(&[CRATE]), [""; 0]);
+        assert_eq!(
+            with(&[HERO]),
+            [
+                "blade: 0: hero.blade can strike nobody: its mask has hero (bit 2), and no other actor has a hurt shape on that. Add crate (bit 3) to its mask."
+            ],
+            "its own head alone"
+        );
+    }
+}

@@ -56,3 +56,36 @@ impl StillRule for LandingBounces {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::stage::{Effect, Stage, Warp};
+    use crate::testing::{floored, hero, zone};
+
+    /// Two warps 100 px apart, the first of which leads into the second, beside its middle.
+    fn gates(landing: (f64, f64)) -> Stage {
+        let mut stage = floored();
+        for (name, x) in [("in", 100.0), ("out", 200.0)] {
+            stage.zones.push(zone(name, Rect::new(x, 160.0, x + 20.0, 200.0), Effect::Warp));
+        }
+        let landing = landing.into();
+        stage.zones[0].warp = Some(Warp { to: 1, landing, facing: None, turns_velocity: false });
+        stage.zones[1].warp = Some(Warp { to: 0, landing: (40.0, 20.0).into(), facing: None, turns_velocity: false });
+        stage
+    }
+
+    #[test]
+    fn a_landing_leads_out_of_the_warp_that_it_lands_beside() {
+        let told = |landing: (f64, f64)| of_stage::<LandingBounces>(&gates(landing), &[hero(0)]);
+        assert_eq!(
+            told((5.0, 20.0)),
+            [
+                "in: 11: hero lands inside out, which sends it back; it is 11.00 px short. Move the landing 11.00 px right, to `landing = [16.00, 20.00]`, or set `cooldown = 11`."
+            ]
+        );
+        assert_eq!(told((16.0, 20.0)), [""; 0], "6 px behind the pivot clear its right side at 220");
+    }
+}

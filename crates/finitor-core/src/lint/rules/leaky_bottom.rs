@@ -212,3 +212,32 @@ fn cut(outline: &Outline, at: f64, upright: bool) -> Vec<Span> {
     along.sort_by(f64::total_cmp);
     along.chunks_exact(2).map(|pair| (pair[0], pair[1])).collect()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{hero, solid, stage, zone};
+
+    #[test]
+    fn a_gap_in_a_closed_side_needs_a_hazard() {
+        let mut stage = stage();
+        stage.solids.push(solid("near", Rect::new(0.0, 200.0, 150.0, 300.0)));
+        stage.solids.push(solid("far", Rect::new(190.0, 200.0, 400.0, 300.0)));
+        for (name, x) in [("left", -10.0), ("right", 400.0)] {
+            stage.solids.push(solid(name, Rect::new(x, 0.0, x + 10.0, 300.0)));
+        }
+        assert_eq!(
+            of_stage::<LeakyBottom>(&stage, &[hero(0)]),
+            [
+                "x 150.00 to 190.00: 40: hero.body can fall out of the bottom between x 150.00 and 190.00 without a hazard. Put a hazard zone there: `box = [150.00, 300.00, 40.00, 100.00]`."
+            ]
+        );
+        stage.zones.push(zone("sea", Rect::new(150.0, 300.0, 190.0, 400.0), Effect::Hazard));
+        assert_eq!(of_stage::<LeakyBottom>(&stage, &[hero(0)]), [""; 0]);
+        stage.zones.clear();
+        stage.solids[1] = solid("far", Rect::new(158.0, 200.0, 400.0, 300.0));
+        assert_eq!(of_stage::<LeakyBottom>(&stage, &[hero(0)]), [""; 0], "a gap of 8 px is too narrow for 10");
+    }
+}

@@ -83,3 +83,29 @@ fn drawn_for_both(turn: &Turn, more: &str) -> (String, String) {
         format!("Draw {shape} by hand so that it covers both sides, or keep {:.2} px from walls.", turn.moved()),
     )
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::actor::{Pose, Role};
+    use crate::geometry::Rect;
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::{HERO, actor, shape};
+
+    #[test]
+    fn a_turn_moves_the_sides_by_what_they_differ() {
+        let with = |back: f64, front: f64| {
+            let body = shape("body", Role::Body, Rect::new(-back, -20.0, front, 0.0), HERO, None);
+            let pose = Pose { shapes: vec![body], ..Pose::default() };
+            of_actor::<Lopsided>(&facts(&actor("hero", vec![("stand", vec![pose.clone(), pose])])))
+        };
+        assert_eq!(
+            with(6.0, 4.0),
+            [
+                "stand 0: 2: body reaches 4.00 px ahead and 6.00 px behind; turning moves its sides 2.00 px, on 2 frames. Set `symmetric = true` on body, or widen it 2.00 px ahead, or keep 2.00 px from walls ahead."
+            ]
+        );
+        assert_eq!(with(6.0, 5.0), [""; 0], "1 px is let pass");
+        assert_eq!(with(4.0, 7.5).len(), 1);
+    }
+}

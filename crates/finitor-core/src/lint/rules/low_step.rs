@@ -50,3 +50,27 @@ impl StillRule for LowStep {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{hero, planks};
+
+    #[test]
+    fn edges_that_a_walk_takes_are_noted_for_those_who_take_them() {
+        let with = |drop: f64, step: Option<f64>| {
+            let mut of = hero(0);
+            of.moves.step = step;
+            of_stage::<LowStep>(&planks(drop), &[of])
+        };
+        assert_eq!(
+            with(3.0, Some(3.0)),
+            [
+                "near at 100.00, 200.00: 3: A 3.00 px edge stands in the floor, which hero steps up. Slope it, or lower it by 3.00 px; or make sure that the game steps hero up."
+            ]
+        );
+        assert_eq!(with(3.5, Some(3.0)), [""; 0], "too high to step up");
+        assert_eq!(with(3.0, None), [""; 0]);
+    }
+}

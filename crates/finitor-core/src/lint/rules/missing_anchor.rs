@@ -40,3 +40,30 @@ impl StillRule for MissingAnchor {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::lint::MissingAnchorFacts;
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::hero;
+
+    #[test]
+    fn each_anchor_that_is_not_found_is_named() {
+        let of = hero(0);
+        let missing = MissingAnchorFacts {
+            anchor: "tip".into(),
+            animation: "stand".into(),
+            frames: 2,
+            message: "tip is not found on 2 of 3 frames of stand".into(),
+        };
+        let all = ActorFacts { missing_anchors: vec![missing], ..facts(&of) };
+        assert_eq!(
+            of_actor::<MissingAnchor>(&all),
+            [
+                "stand: 2: tip is not found on 2 of 3 frames of stand. Paint it on the part map, or name the `animations` that have it in [anchor.tip], or set its `at`."
+            ]
+        );
+        assert_eq!(of_actor::<MissingAnchor>(&facts(&of)), [""; 0]);
+    }
+}

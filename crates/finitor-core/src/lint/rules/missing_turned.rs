@@ -49,3 +49,32 @@ impl StillRule for MissingTurned {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Facing;
+    use crate::actor::{Actor, DrawnAnimation, Pose};
+    use crate::lint::testing::{facts, of_actor};
+
+    #[test]
+    fn art_for_the_other_side_has_all_frames() {
+        let of = |drawn: usize| {
+            let walk = |name: &str, faces, frames, stands_for| DrawnAnimation {
+                name: name.into(),
+                faces,
+                frames: vec![Pose::default(); frames],
+                stands_for,
+            };
+            let both = vec![walk("walk", Facing::Right, 4, None), walk("walk_left", Facing::Left, drawn, Some(0))];
+            of_actor::<MissingTurned>(&facts(&Actor::new("hero".into(), both, vec![])))
+        };
+        assert_eq!(of(4), [""; 0]);
+        assert_eq!(
+            of(2),
+            [
+                "walk_left: 2: walk_left stands for walk and has 2 of its 4 frames: 2, 3 are mirrored instead. Draw the missing frames of walk_left, or remove `stands_for`."
+            ]
+        );
+    }
+}

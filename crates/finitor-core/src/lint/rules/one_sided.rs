@@ -66,3 +66,27 @@ fn in_vain(all: Detection<'_>) -> Vec<InVain> {
     }
     found
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{CRATE, HERO};
+
+    #[test]
+    fn where_both_must_detect_each_other_one_mask_is_not_enough() {
+        let with = |contact: Contact, detects: &[usize]| {
+            let hero = party("hero.body", PartyRole::Body, Some(HERO), &[CRATE]);
+            of_layers::<OneSided>(contact, &[hero, party("crate.body", PartyRole::Body, Some(CRATE), detects)])
+        };
+        assert_eq!(
+            with(Contact::Both, &[]),
+            [
+                "body: 1: hero.body detects crate.body, which does not detect it; contact is \"both\", so neither stops. Add hero (bit 2) to the mask of crate.body, or set `contact = \"either\"`."
+            ]
+        );
+        assert_eq!(with(Contact::Both, &[HERO]), [""; 0]);
+        assert_eq!(with(Contact::Either, &[]), [""; 0]);
+    }
+}

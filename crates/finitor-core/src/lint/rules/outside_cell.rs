@@ -112,3 +112,50 @@ fn as_corners(rect: Rect, frame: &FrameFacts) -> Option<String> {
         format!("Set `box = [{x}, {y}, {wide}, {high}]` if these are corners: left, top, width, height.")
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::actor::{Actor, Pose, Role};
+    use crate::geometry::Point;
+    use crate::lint::facts::{AnimationFacts, ShapeFacts};
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::{HERO, actor, shape};
+
+    #[test]
+    fn pivots_and_boxes_lie_in_the_cell() {
+        let with = |pivot: (f64, f64), rect: [f64; 4]| {
+            let [x, y, wide, high] = rect;
+            let local = Rect::new(x, y, x + wide, y + high) - Point::from(pivot).to_vec2();
+            let body = shape("body", Role::Body, local, HERO, None);
+            let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![body], ..Pose::default() }])]);
+            let frame = FrameFacts {
+                name: "stand 0".into(),
+                pivot: pivot.into(),
+                foot: None,
+                width: 40.0,
+                height: 30.0,
+                drift: 0.0,
+            };
+            of_actor::<OutsideCell>(&ActorFacts {
+                animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
+                frames: vec![frame],
+                shapes: vec![ShapeFacts { name: "body", table: "body", fitting: None, siblings: None }],
+                ..facts(&of)
+            })
+        };
+        assert_eq!(with((20.0, 30.0), [10.0, 5.0, 20.0, 25.0]), [""; 0]);
+        assert_eq!(
+            with((20.0, 46.0), [10.0, 5.0, 20.0, 25.0]),
+            [
+                "stand 0: 16: The pivot (20.00, 46.00) of stand 0 lies 16.00 px outside of its cell of 40 x 30 px. Give `pivot` as a place in the cell, counted from its top left; the feet, as a rule."
+            ]
+        );
+        assert_eq!(
+            with((20.0, 30.0), [12.0, 5.0, 32.0, 29.0]),
+            [
+                "stand 0: 4: body reaches 4.00 px beyond the cell of stand 0, 40 x 30 px. Set `box = [12, 5, 20, 24]` if these are corners: left, top, width, height."
+            ]
+        );
+    }
+}

@@ -5,6 +5,7 @@ use crate::geometry::{Deepest, Vec2, deepest_overlap, rects_overlap, shared_area
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::stage::Solid;
 use crate::world::{SolidIndex, World};
 
 #[derive(Debug)]
@@ -41,7 +42,10 @@ impl StillRule for OverlappingSolids {
                     continue;
                 };
                 let area = shared_area(&one.outline.pieces, &other.outline.pieces);
-                let (x, y) = (overlap.push.x * overlap.depth + 0.0, overlap.push.y * overlap.depth + 0.0);
+                // The smaller one moves: the floor stays where it is.
+                let size = |of: &Solid| of.outline.bounds.width() * of.outline.bounds.height();
+                let (moved, sign) = if size(other) < size(one) { (other, -1.0) } else { (one, 1.0) };
+                let by = overlap.push * (overlap.depth * sign);
                 out.report(Fault {
                     subject: facts.stage.name.clone(),
                     place: Place::Stage(one.name.clone()),
@@ -50,9 +54,39 @@ impl StillRule for OverlappingSolids {
                         "{} and {} overlap by {:.2} px and share {area:.1} px²",
                         one.name, other.name, overlap.depth
                     ),
-                    fix: format!("Move {} by ({x:.2}, {y:.2}) px, so that they are flush, or merge them.", one.name),
+                    fix: format!(
+                        "Move {} by ({:.2}, {:.2}) px, so that they are flush, or merge them.",
+                        moved.name,
+                        by.x + 0.0,
+                        by.y + 0.0
+                    ),
                 });
             }
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{solid, with_wall};
+
+    #[test]
+    fn solids_that_share_more_than_slack_are_pairs() {
+        let mut stage = with_wall();
+        assert_eq!(of_stage::<OverlappingSolids>(&stage, &[]), [""; 0], "the wall stands on the floor");
+        stage.solids.push(solid("sunk", Rect::new(200.0, 199.6, 210.0, 240.0)));
+        stage.solids.push(solid("stump", Rect::new(300.0, 180.0, 310.0, 203.0)));
+        let told = of_stage::<OverlappingSolids>(&stage, &[]);
+        assert_eq!(
+            told,
+            [
+                "floor: 400: floor and sunk overlap by 40.00 px and share 400.0 px². Move sunk by (0.00, -40.00) px, so that they are flush, or merge them.",
+                "floor: 30: floor and stump overlap by 3.00 px and share 30.0 px². Move stump by (0.00, -3.00) px, so that they are flush, or merge them."
+            ],
+            "{told:?}"
+        );
     }
 }

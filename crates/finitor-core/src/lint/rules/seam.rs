@@ -110,3 +110,38 @@ fn flush(stage: &Stage, joints: &[Joint]) -> Option<Fault> {
         fix: "Merge them into one outline where the game takes solids one by one.".to_string(),
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{LEVEL, hero, planks, solid, stage};
+
+    #[test]
+    fn slits_and_lips_are_warned_of_and_flush_joints_are_one_note() {
+        assert_eq!(
+            of_stage::<Seam>(&planks(0.0), &[hero(0)]),
+            [
+                "floor: 0: Solids meet flush in the floor: near and far at 100.00, 200.00. Merge them into one outline where the game takes solids one by one."
+            ]
+        );
+        assert_eq!(
+            of_stage::<Seam>(&planks(0.25), &[hero(0)]),
+            [
+                "far, near at 100.00, 200.00: 0.25: near stands 0.25 px over far: a lip that bodies catch on. Move near down by 0.25 px, or far up, so that they are flush."
+            ]
+        );
+        let mut apart = stage();
+        apart.solids.push(solid("near", Rect::new(0.0, LEVEL, 99.75, 300.0)));
+        apart.solids.push(solid("far", Rect::new(100.0, LEVEL, 400.0, 300.0)));
+        assert_eq!(
+            of_stage::<Seam>(&apart, &[hero(0)]),
+            [
+                "near, far: 0.25: near and far are 0.25 px apart: corners catch in the slit. Move near by (0.25, 0.00) px, so that they are flush."
+            ]
+        );
+        apart.solids[0] = solid("near", Rect::new(0.0, LEVEL, 80.0, 300.0));
+        assert_eq!(of_stage::<Seam>(&apart, &[hero(0)]), [""; 0], "a gap of 20 px is no slit");
+    }
+}

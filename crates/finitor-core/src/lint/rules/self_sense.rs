@@ -45,3 +45,26 @@ impl StillRule for SelfSense {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{GROUND, HERO};
+
+    #[test]
+    fn a_sensor_does_not_detect_its_own_actor() {
+        let with = |detects: &[usize]| {
+            let body = party("hero.body", PartyRole::Body, Some(HERO), &[GROUND]);
+            of_layers::<SelfSense>(Contact::Either, &[body, party("hero.eye", PartyRole::Sensor, None, detects)])
+        };
+        assert_eq!(with(&[GROUND]), [""; 0]);
+        assert_eq!(
+            with(&[GROUND, HERO]),
+            [
+                "eye: 1: hero.eye detects its own actor: hero.body is on hero (bit 2). Remove hero (bit 2) from its mask, which leaves ground (bit 0)."
+            ]
+        );
+    }
+}

@@ -143,3 +143,57 @@ fn leap(one: &OnFrame<'_>, other: &OnFrame<'_>) -> Option<f64> {
     };
     Some(apart(&rings(one), &rings(other)) - apart(&traced(one), &traced(other)))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::actor::{Pose, Role};
+    use crate::art::Picture;
+    use crate::fit::{FrameArt, Kind};
+    use crate::geometry::Rect;
+    use crate::lint::facts::{FrameFacts, ShapeFacts};
+    use crate::lint::testing::{facts, of_art};
+    use crate::testing::{HERO, actor, shape};
+
+    #[test]
+    fn a_shape_moves_no_farther_than_its_art() {
+        let fitting = Fitting::of(Kind::Box);
+        // Art of 8 by 8 px that stands still, or moves 5 px, under boxes of which the second is `wide` px wider.
+        let with = |moves: u32, wide: f64| {
+            let art = [0, moves].map(|by| {
+                let pixel = |at: u32| {
+                    if (4 + by..12 + by).contains(&(at % 24)) && at / 24 >= 4 { [9, 9, 9, 255] } else { [0; 4] }
+                };
+                FrameArt { picture: Picture::new(24, 12, (0..24 * 12).map(pixel).collect()).unwrap(), parts: None }
+            });
+            let frames = [(0.0, 0.0), (f64::from(moves), wide)].map(|(by, wide)| Pose {
+                shapes: vec![shape("body", Role::Body, Rect::new(-8.0 + by, -8.0, by + wide, 0.0), HERO, None)],
+                ..Pose::default()
+            });
+            let of = actor("hero", vec![("walk", frames.to_vec())]);
+            let frame = |name: &str| FrameFacts {
+                name: name.into(),
+                pivot: Point::new(12.0, 12.0),
+                foot: None,
+                width: 24.0,
+                height: 12.0,
+                drift: 0.0,
+            };
+            let actor = ActorFacts {
+                animations: vec![AnimationFacts { name: "walk", frames: 0..2, must_stand: false }],
+                frames: vec![frame("walk 0"), frame("walk 1")],
+                shapes: vec![ShapeFacts { name: "body", table: "body", fitting: Some(&fitting), siblings: None }],
+                ..facts(&of)
+            };
+            of_art::<ShapeJump>(&AnimationArt { actor: &actor, animation: 0, art: &art })
+        };
+        assert_eq!(with(5, 0.0), [""; 0], "with the art");
+        assert_eq!(with(0, 3.0), [""; 0]);
+        assert_eq!(
+            with(0, 6.0),
+            [
+                "walk 1: 6: body moves 6.0 px farther than its art from walk 0 to 1. Set `share = \"animation\"` in [shape.body], or drop what flickers with `min_thickness` or `min_island`."
+            ]
+        );
+    }
+}

@@ -70,3 +70,45 @@ fn overlap(facts: &ActorFacts<'_>, one: &str, other: &str) -> Option<Fault> {
         ),
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::actor::{Actor, Pose, Role};
+    use crate::geometry::{Point, Rect};
+    use crate::lint::facts::{AnimationFacts, FrameFacts};
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::{HERO, actor, shape};
+
+    #[test]
+    fn parts_of_one_figure_share_nothing() {
+        let with = |high: f64| {
+            let [head, trunk] = [("head", [-20.0, -12.0]), ("trunk", [0.0 - 12.0 - high, 0.0])]
+                .map(|(name, [top, bottom])| shape(name, Role::Hurt, Rect::new(-4.0, top, 4.0, bottom), HERO, None));
+            let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![head, trunk], ..Pose::default() }])]);
+            let part = |name| ShapeFacts { name, table: "parts", fitting: None, siblings: Some("parts") };
+            let frame = FrameFacts {
+                name: "stand 0".into(),
+                pivot: Point::new(10.0, 24.0),
+                foot: None,
+                width: 20.0,
+                height: 24.0,
+                drift: 0.0,
+            };
+            of_actor::<SiblingsOverlap>(&ActorFacts {
+                animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
+                frames: vec![frame],
+                shapes: vec![part("head"), part("trunk")],
+                ..facts(&of)
+            })
+        };
+        assert_eq!(with(0.0), [""; 0]);
+        assert_eq!(
+            with(2.0),
+            [
+                "stand 0: 16: head and trunk share 16.0 px² on stand 0, and overlap on 1 frame. Move the points of either apart, or run `finitor fit hero --unlock --only head trunk`."
+            ],
+            "2 px of 8"
+        );
+    }
+}

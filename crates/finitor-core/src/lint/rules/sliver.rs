@@ -56,3 +56,29 @@ fn least_width(outline: &Outline) -> Option<(f64, Vec2)> {
     let least = hull.normals().iter().min_by(|a, b| width(a).total_cmp(&width(b)))?;
     Some((width(least), *least))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{floored, slope, solid};
+
+    #[test]
+    fn what_is_thinner_than_a_px_is_told_along_its_thin_way() {
+        let mut stage = floored();
+        assert_eq!(of_stage::<Sliver>(&stage, &[]), [""; 0]);
+        stage.solids.push(solid("sheet", Rect::new(100.0, 150.0, 160.0, 150.4)));
+        // A board at 45 degrees, half a px thick.
+        let half = 0.5_f64 / 2.0_f64.sqrt();
+        let board = [(200.0, 150.0), (220.0, 130.0), (220.0 + half, 130.0 + half), (200.0 + half, 150.0 + half)];
+        stage.solids.push(slope("board", &board));
+        assert_eq!(
+            of_stage::<Sliver>(&stage, &[]),
+            [
+                "sheet: 0.4: sheet is 0.40 px thin: what moves a px a tick can pass it unseen. Make it at least 1 px thick, 0.60 px more along (0.00, -1.00).",
+                "board: 0.5: board is 0.50 px thin: what moves a px a tick can pass it unseen. Make it at least 1 px thick, 0.50 px more along (-0.71, -0.71)."
+            ]
+        );
+    }
+}

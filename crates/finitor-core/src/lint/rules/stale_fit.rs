@@ -56,3 +56,37 @@ impl StillRule for StaleFit {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::lint::StaleAnimation;
+    use crate::lint::testing::{facts, of_actor};
+    use crate::testing::hero;
+
+    #[test]
+    fn what_changed_since_the_fit_is_named_with_the_command() {
+        let of = hero(0);
+        let with = |fits: FitState| of_actor::<StaleFit>(&ActorFacts { fits, ..facts(&of) });
+        assert_eq!(with(FitState::Current), [""; 0]);
+        assert_eq!(with(FitState::Missing), ["all: 0: hero has no fits yet. Run `finitor fit hero`."]);
+        assert_eq!(
+            with(FitState::Recipes(2, "body".into())),
+            ["all: 0: The recipes of 2 shapes changed since the last fit (first: body). Run `finitor fit hero`."]
+        );
+        let changed = |was: Option<&str>| {
+            let message = "12 px of walk changed".to_string();
+            FitState::Frames(vec![StaleAnimation {
+                name: "walk".into(),
+                pixels: 12,
+                message,
+                was: was.map(String::from),
+            }])
+        };
+        assert_eq!(with(changed(None)), ["walk: 12: 12 px of walk changed. Run `finitor fit hero`."]);
+        assert_eq!(
+            with(changed(Some("stride"))),
+            ["walk: 12: 12 px of walk changed. Run `finitor fit hero --rename walk=stride`."]
+        );
+    }
+}

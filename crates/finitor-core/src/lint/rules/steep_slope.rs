@@ -60,3 +60,30 @@ impl StillRule for SteepSlope {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{floored, hero, slope};
+
+    #[test]
+    fn slopes_steeper_than_an_actor_walks_are_told_with_the_length_they_need() {
+        let mut stage = floored();
+        stage.solids.push(slope("ramp", &[(200.0, 200.0), (240.0, 160.0), (240.0, 200.0)]));
+        let with = |steepest: Option<f64>| {
+            let mut of = hero(0);
+            of.moves.slope = steepest;
+            of_stage::<SteepSlope>(&stage, &[of])
+        };
+        assert_eq!(with(Some(46.0)), [""; 0]);
+        assert_eq!(with(None), [""; 0]);
+        assert_eq!(
+            with(Some(30.0)),
+            [
+                "ramp at x 200.00 to 240.00: 45: The floor rises 40.00 px at 45.0°, steeper than hero (30°) can walk. Make it 69.28 px long instead of 40.00, or upright, so that it is a wall."
+            ],
+            "40 px of tan 30"
+        );
+    }
+}

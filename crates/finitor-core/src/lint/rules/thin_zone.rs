@@ -108,3 +108,32 @@ fn fault(stage: &Stage, zone: &Zone, stance: &Stance, skip: &Skip) -> Fault {
         ),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::stage::Effect;
+    use crate::testing::{floored, hero, zone};
+
+    #[test]
+    fn a_step_does_not_lead_over_a_zone() {
+        let with = |wide: f64, fastest: Option<f64>| {
+            let mut stage = floored();
+            stage.zones.push(zone("gate", Rect::new(200.0, 100.0, 200.0 + wide, 200.0), Effect::Event));
+            let mut of = hero(0);
+            of.moves.fastest = fastest.map(|x| Vec2::new(x, 1.0));
+            of_stage::<ThinZone>(&stage, &[of])
+        };
+        // The body is 10 px wide: zone and body together must be longer than the step.
+        assert_eq!(
+            with(4.0, Some(16.0)),
+            [
+                "gate: 4: hero.body at 16.00 px a tick can cross gate (4.00 px wide) between two ticks. Make gate at least 6.01 px wide, or keep steps across it under 14.00 px."
+            ]
+        );
+        assert_eq!(with(6.01, Some(16.0)), [""; 0]);
+        assert_eq!(with(4.0, None), [""; 0]);
+    }
+}

@@ -96,3 +96,34 @@ fn near_miss(stage: &Stage, stances: &[Stance], passage: &Passage) -> Option<Fau
         },
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::geometry::Rect;
+    use crate::lint::testing::of_stage;
+    use crate::testing::{floored, hero, solid};
+
+    #[test]
+    fn a_passage_that_nearly_fits_is_told_with_the_height_it_needs() {
+        let with = |high: f64| {
+            let mut stage = floored();
+            stage.solids.push(solid("beam", Rect::new(150.0, 100.0, 250.0, 200.0 - high)));
+            of_stage::<TightPassage>(&stage, &[hero(0)])
+        };
+        assert_eq!(with(21.0), [""; 0], "a px to spare over 20");
+        assert_eq!(
+            with(20.5),
+            [
+                "under beam, over floor, x 150.00 to 250.00: 0.5: The passage is 20.50 px high: hero.body fits with 0.50 px to spare. Make it 21.00 px high, to leave 1 px."
+            ]
+        );
+        assert_eq!(
+            with(18.0),
+            [
+                "under beam, over floor, x 150.00 to 250.00: -2: The passage is 18.00 px high: hero.body is 2.00 px short. Make it at least 20.00 px high, or so much lower that it does not look passable."
+            ]
+        );
+        assert_eq!(with(15.0), [""; 0], "nobody takes that for a passage but for those that duck");
+    }
+}

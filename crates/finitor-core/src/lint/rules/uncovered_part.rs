@@ -111,3 +111,40 @@ fn uncovered(number: usize, art: &FrameArt, parts: &[Colour]) -> Uncovered {
         colour: seen.first().and_then(|(colour, _)| *colour),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::art::Picture;
+    use crate::lint::facts::{ActorFacts, AnimationFacts};
+    use crate::lint::testing::{facts, of_art};
+    use crate::testing::hero;
+
+    #[test]
+    fn opaque_pixels_of_no_part_are_counted() {
+        let known = Colour([200, 0, 0]);
+        // Of 16 opaque px: 10 of a part, 4 of another colour, 2 transparent on the map.
+        let map = |at: usize| match at {
+            0..10 => [200, 0, 0, 255],
+            10..14 => [0, 0, 200, 255],
+            _ => [0; 4],
+        };
+        let picture = |pixels: Vec<[u8; 4]>| Picture::new(4, 4, pixels).unwrap();
+        let art = |parts: Picture| [FrameArt { picture: picture(vec![[9, 9, 9, 255]; 16]), parts: Some(parts) }];
+        let of = hero(0);
+        let with = |parts: Vec<Colour>, art: &[FrameArt]| {
+            let animations = vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }];
+            let actor = ActorFacts { animations, parts, ..facts(&of) };
+            of_art::<UncoveredPart>(&AnimationArt { actor: &actor, animation: 0, art })
+        };
+        let mixed = art(picture((0..16).map(map).collect()));
+        assert_eq!(
+            with(vec![known], &mixed),
+            [
+                "stand: 6: Art of no part on 1 frame of stand: 0: 6 px (37.5 %). Add `\"#0000c8\" = { part = \"...\" }` to [parts]; most of these pixels have that colour."
+            ]
+        );
+        assert_eq!(with(vec![], &mixed), [""; 0], "no part has a colour");
+        assert_eq!(with(vec![known], &art(picture(vec![map(0); 16]))), [""; 0]);
+    }
+}

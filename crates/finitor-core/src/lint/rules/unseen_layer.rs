@@ -49,3 +49,28 @@ impl StillRule for UnseenLayer {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{GROUND, HERO, LEDGE};
+
+    #[test]
+    fn what_stops_or_is_struck_is_on_a_layer_that_something_detects() {
+        let with = |detects: &[usize]| {
+            let body = party("hero.body", PartyRole::Body, Some(HERO), detects);
+            let [plank, sill] =
+                ["yard/plank", "yard/sill"].map(|name| party(name, PartyRole::OneWay, Some(LEDGE), &[]));
+            of_layers::<UnseenLayer>(Contact::Either, &[body, plank, sill])
+        };
+        assert_eq!(with(&[LEDGE]), [""; 0]);
+        assert_eq!(
+            with(&[GROUND]),
+            [
+                "ledge: 2: Nothing detects layer ledge (bit 1), with yard/plank and 1 more on it. Add ledge (bit 1) to the mask of what should detect it."
+            ]
+        );
+    }
+}

@@ -40,3 +40,30 @@ impl StillRule for UnstoppedBody {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::Contact;
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{GROUND, HERO, LEDGE};
+
+    #[test]
+    fn something_stops_a_body() {
+        let with = |detects: &[usize]| {
+            let floor = party("yard/floor", PartyRole::Solid, Some(GROUND), &[]);
+            of_layers::<UnstoppedBody>(
+                Contact::Either,
+                &[party("hero.body", PartyRole::Body, Some(HERO), detects), floor],
+            )
+        };
+        assert_eq!(with(&[GROUND]), [""; 0]);
+        assert_eq!(
+            with(&[LEDGE]),
+            [
+                "body: 0: Nothing stops hero.body: its mask has ledge (bit 1), and no solid, platform or other body is on that. Add ground (bit 0) to its mask."
+            ]
+        );
+        assert_eq!(with(&[]), ["body: 0: Nothing stops hero.body: its mask is empty. Add ground (bit 0) to its mask."]);
+    }
+}

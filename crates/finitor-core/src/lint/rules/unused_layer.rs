@@ -46,3 +46,23 @@ impl StillRule for UnusedLayer {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::layers::{Contact, PartyRole};
+    use crate::lint::testing::{of_layers, party};
+    use crate::testing::{CRATE, GROUND, HERO, LEDGE};
+
+    #[test]
+    fn every_layer_is_used_and_so_is_every_alias() {
+        let floor = party("yard/floor", PartyRole::Solid, Some(GROUND), &[]);
+        let body = party("hero.body", PartyRole::Body, Some(HERO), &[GROUND, LEDGE]);
+        assert_eq!(
+            of_layers::<UnusedLayer>(Contact::Either, &[floor.clone(), body.clone()]),
+            ["crate: 0: Nothing is on crate (bit 3), and nothing detects it. Run `finitor layers remove crate`."]
+        );
+        let rest = party("crate.body", PartyRole::Body, Some(CRATE), &[]);
+        assert_eq!(of_layers::<UnusedLayer>(Contact::Either, &[floor, body, rest]), [""; 0]);
+    }
+}

@@ -1,0 +1,70 @@
+//! Asks one rule, for the tests in the files of rules.
+
+use super::facts::{ActorFacts, AnimationArt, FitState, LayerFacts, LayerParty, OwnerKind, StageFacts};
+use super::rules::{lint_actor, lint_animation, lint_layers, lint_stage};
+use super::still_rule::{StillFinding, StillRule};
+use crate::actor::Actor;
+use crate::check::Settings;
+use crate::layers::{Contact, LayerSet, Layers, Party, PartyRole};
+use crate::stage::{Spawn, Stage};
+use crate::{Facing, testing};
+
+/// What the findings of a rule say: place, figure, message and fix.
+fn said<R: StillRule>(found: Vec<StillFinding>) -> Vec<String> {
+    let own = found.into_iter().map(|found| found.finding).filter(|finding| finding.rule.code() == R::SPEC.code);
+    own.map(|of| format!("{}: {}: {}. {}", of.place.name(), of.figure, of.message, of.fix)).collect()
+}
+
+/// Plain facts of an actor with its fits.
+pub(super) fn facts(of: &Actor) -> ActorFacts<'_> {
+    ActorFacts {
+        name: &of.name,
+        animations: vec![],
+        frames: vec![],
+        shapes: vec![],
+        parts: vec![],
+        missing_anchors: vec![],
+        fits: FitState::Current,
+        fitted: Some(of),
+    }
+}
+
+/// Of an actor.
+pub(super) fn of_actor<R: StillRule>(facts: &ActorFacts<'_>) -> Vec<String> {
+    said::<R>(lint_actor(facts, &Settings::default()))
+}
+
+/// Of an animation's pictures.
+pub(super) fn of_art<R: StillRule>(facts: &AnimationArt<'_>) -> Vec<String> {
+    said::<R>(lint_animation(facts, &Settings::default()))
+}
+
+/// Of a stage on which the actors start in its top left corner.
+pub(super) fn of_stage<R: StillRule>(stage: &Stage, actors: &[Actor]) -> Vec<String> {
+    let names: Vec<&str> = actors.iter().map(|actor| actor.name.as_str()).collect();
+    let mut stage = stage.clone();
+    let start = |name: &&str| Spawn { actor: name.to_string(), at: (20.0, 60.0).into(), facing: Facing::Right };
+    stage.spawns.extend(names.iter().map(start));
+    let facts = StageFacts { stage: &stage, names: &names, actors, slack: 0.5 };
+    said::<R>(lint_stage(&facts, &Settings::default()))
+}
+
+/// Of layers, where contact is as given.
+pub(super) fn of_layers<R: StillRule>(contact: Contact, parties: &[LayerParty]) -> Vec<String> {
+    let layers = Layers { contact, masks: vec![LayerSet::NONE; 4], states: vec![], ..testing::layers() };
+    let facts = LayerFacts { layers: &layers, parties, aliases_used: &[] };
+    said::<R>(lint_layers(&facts, &Settings::default()))
+}
+
+/// A shape `actor.name` or a thing `stage/name`, on a layer, that detects layers.
+pub(super) fn party(name: &str, role: PartyRole, layer: Option<usize>, detects: &[usize]) -> LayerParty {
+    let (owner, own) = name.split_once(['.', '/']).unwrap_or((name, name));
+    let set = |bits: &[usize]| bits.iter().fold(LayerSet::NONE, |set, bit| set.or(LayerSet::of(*bit)));
+    let (layer, mask) = (layer.map_or(LayerSet::NONE, LayerSet::of), set(detects));
+    LayerParty {
+        party: Party { name: name.into(), role, layer, mask },
+        owner: owner.into(),
+        name: own.into(),
+        of: if name.contains('/') { OwnerKind::Stage } else { OwnerKind::Actor },
+    }
+}
