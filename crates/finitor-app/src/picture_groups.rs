@@ -1,6 +1,7 @@
 //! Looking at pictures before there is an actor file: what each holds, and which belong together.
 
-use finitor_core::art::{Cutting, Key, LookWishes, Mask, Picture, Run, SheetLook, Stance, look, stance};
+use crate::picture_names::{PictureName, lettered, picture_name};
+use finitor_core::art::{Cutting, LookWishes, Mask, Run, SheetLook, Stance, look, stance};
 use finitor_files::{Image, Problem, Problems, Progress, natural_order, read_images};
 use rayon::prelude::*;
 use std::path::{Path, PathBuf};
@@ -77,20 +78,30 @@ impl PictureGroup {
     }
 }
 
-/// The name that files of one animation share, and whether they are numbered: `walk_02.png` -> walk, true.
-fn base_name(path: &Path) -> (String, bool) {
-    let stem = path.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
-    let trimmed = stem.trim_end_matches(|c: char| c.is_ascii_digit());
-    let base = trimmed.trim_end_matches(['_', '-', ' ', '.', '(']);
-    if trimmed.len() < stem.len() && !base.is_empty() { (base.to_string(), true) } else { (stem, false) }
-}
-
 /// Part maps lie beside the art and are not art themselves.
 fn is_part_map(path: &Path) -> bool {
     path.file_name().is_some_and(|name| name.to_string_lossy().contains(".parts."))
 }
 
-/// Looks at pictures, on all threads of the pool; numbered ones of one name and folder make one animation when there are several.
+/// The names of pictures, in their order: frames by numbers, and by letters where one of them is `a`.
+fn names_of(paths: &[&PathBuf]) -> Vec<PictureName> {
+    let letters: Vec<_> =
+        paths.iter().map(|path| lettered(path).map(|(base, letter)| (path.parent(), base, letter))).collect();
+    let starts = |of: &(Option<&Path>, String, char)| {
+        let same = letters.iter().flatten().filter(|other| (other.0, &other.1) == (of.0, &of.1));
+        let all: Vec<char> = same.map(|other| other.2).collect();
+        all.len() > 1 && all.contains(&'a')
+    };
+    let by_letter = |index: usize| letters[index].as_ref().filter(|of| starts(of)).map(|(_, base, _)| base.clone());
+    let name = |(index, path): (usize, &&PathBuf)| match by_letter(index) {
+        Some(base) => PictureName { base, is_frame: true },
+        None => picture_name(path),
+    };
+    paths.iter().enumerate().map(name).collect()
+}
+
+/// Looks at pictures, on all threads of the pool; those of one name and folder that are numbered, or have letters, make one
+/// animation when there are several.
 ///
 /// # Errors
 /// Every picture that cannot be read.
@@ -101,13 +112,9 @@ pub fn gather(
     progress: &dyn Progress,
 ) -> Result<Vec<PictureGroup>, Problems> {
     progress.expect(paths.len());
-    let mut named: Vec<(String, bool, &PathBuf)> = Vec::new();
-    for path in paths.iter().filter(|path| !is_part_map(path) || paths.len() == 1) {
-        let (base, numbered) = base_name(path);
-        named.push((base, numbered, path));
-    }
+    let art: Vec<&PathBuf> = paths.iter().filter(|path| !is_part_map(path) || paths.len() == 1).collect();
     let mut groups: Vec<(String, bool, Vec<&PathBuf>)> = Vec::new();
-    for (base, numbered, path) in named {
+    for (PictureName { base, is_frame: numbered }, path) in names_of(&art).into_iter().zip(art) {
         let joins = |group: &&mut (String, bool, Vec<&PathBuf>)| {
             group.1 && numbered && group.0 == base && group.2[0].parent() == path.parent()
         };
@@ -141,31 +148,54 @@ pub fn gather(
             found.push(PictureGroup { name, seen: vec![seen] });
         }
     }
+    if wishes.cutting.is_none() {
+        keep_siblings_whole(&mut found);
+    }
     problems.or(found)
+}
+
+/// A picture as large as others of its folder, most of which are one frame, is one frame too.
+fn keep_siblings_whole(groups: &mut [PictureGroup]) {
+    /// From so many on a folder says what its pictures are.
+    const SIBLINGS: usize = 3;
+    let seen = groups.iter().flat_map(|group| &group.seen);
+    let sheets = seen.filter_map(|seen| match &seen.what {
+        What::Sheet(look) => {
+            Some((seen.path.parent().map(Path::to_path_buf), look.size, look.cutting == Cutting::Whole))
+        }
+        What::Frame(_) | What::Animated { .. } => None,
+    });
+    let sheets: Vec<(Option<PathBuf>, Size, bool)> = sheets.collect();
+    for seen in groups.iter_mut().flat_map(|group| &mut group.seen) {
+        let What::Sheet(look) = &mut seen.what else { continue };
+        let is_sibling =
+            |of: &&(Option<PathBuf>, Size, bool)| of.0.as_deref() == seen.path.parent() && of.1 == look.size;
+        let all = sheets.iter().filter(is_sibling).count();
+        let whole = sheets.iter().filter(is_sibling).filter(|of| of.2).count();
+        if look.cutting != Cutting::Whole && all >= SIBLINGS && 2 * whole > all {
+            *look = look.as_one_frame();
+        }
+    }
 }
 
 fn see(path: &Path, frame: bool, wishes: &LookWishes, max_mpx: u32) -> Result<SeenPicture, Problems> {
     let read = read_images(path, max_mpx).map_err(|reason| Problem::of_file(path, reason))?;
     let what = match read.images.as_slice() {
-        [one] if frame => What::Frame(look(&one.picture, &LookWishes { grid: Some(whole(&one.picture)), ..*wishes })),
+        [one] if frame => What::Frame(look(&one.picture, &LookWishes { cutting: Some(Cutting::Whole), ..*wishes })),
         [one] => What::Sheet(look(&one.picture, wishes)),
-        several => animated(several, wishes.key),
+        several => animated(several, wishes),
     };
     Ok(SeenPicture { path: path.to_path_buf(), written_as: read.written_as, what, parts: part_map(path) })
 }
 
-/// The whole picture as one cell.
-fn whole(picture: &Picture) -> finitor_core::art::Grid {
-    finitor_core::art::Grid::plain(picture.width(), picture.height())
-}
-
-fn animated(images: &[Image], key: Option<Key>) -> What {
+fn animated(images: &[Image], wishes: &LookWishes) -> What {
     let art = |image: &Image| -> Mask {
         let mut picture = image.picture.clone();
-        if let Some(key) = key {
+        if let Some(key) = wishes.key {
             picture.apply_key(key);
         }
-        picture.opaque(1)
+        let opaque = picture.opaque(wishes.alpha);
+        if opaque.is_empty() { picture.opaque(1) } else { opaque }
     };
     let size = images.first().map_or((0, 0), |image| (image.picture.width(), image.picture.height()));
     let runs = images.iter().map(|image| art(image).runs()).collect();
@@ -230,7 +260,7 @@ fn shared(group: &PictureGroup) -> Option<(Size, Vec<Vec<Run>>)> {
                     return None;
                 }
                 let used = look.cells.iter().filter(|cell| !cell.is_empty());
-                frames.extend(used.map(|cell| cell.runs.clone()));
+                frames.extend(used.map(|cell| cell.solid.clone()));
                 look.cells.first().map_or(look.size, |cell| (cell.rect.width, cell.rect.height))
             }
         };

@@ -1,9 +1,11 @@
 //! From pictures looked at to a starter actor file.
 
 use crate::picture_groups::{Canvas, PictureGroup, What, canvases};
-use finitor_core::art::{Background, Cutting, GridEvidence, Key, Mask, Run, SheetLook};
-use finitor_core::fit::{Exact, FitGoal, Fitting, Kind, Sides, fit_shape};
-use finitor_files::{Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, counted};
+use crate::picture_names::{is_airborne, side_of};
+use finitor_core::Facing;
+use finitor_core::art::{Background, Cutting, GridEvidence, Key, Run, SheetLook};
+use finitor_files::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, counted, name_matches};
+use std::collections::BTreeSet;
 use std::path::{Component, Path, PathBuf};
 
 /// What a starter goes by beside the pictures.
@@ -18,6 +20,10 @@ pub struct Naming<'a> {
     pub layer: &'a str,
     /// The key that was given.
     pub key: Option<Key>,
+    /// The way the art is drawn, where that was given.
+    pub faces: Option<Facing>,
+    /// Least alpha of pixels that count.
+    pub alpha: u8,
 }
 
 /// A starter actor for groups of pictures.
@@ -43,12 +49,32 @@ pub fn starter(groups: &[PictureGroup], naming: &Naming<'_>) -> Result<Starter, 
     if animations.is_empty() {
         return Err("the pictures hold no art: every pixel is transparent".to_string());
     }
-    let body = match first {
-        Some(place) if places.iter().all(|other| *other == first) => body(&canvases[place]),
-        _ => StarterBody::Fitted,
-    };
+    let (faces, animations) = with_sides(animations, naming.faces);
     let (actor, layer) = (naming.actor.to_string(), naming.layer.to_string());
-    Ok(Starter { actor, pivot: pivot_of(first), sheets, animations, body, layer })
+    let alpha = (naming.alpha != USUAL_ALPHA).then_some(naming.alpha);
+    Ok(Starter { actor, faces, pivot: pivot_of(first), sheets, animations, alpha, layer })
+}
+
+/// The alpha that shapes are fitted from where nobody says another.
+const USUAL_ALPHA: u8 = 128;
+
+/// Sets the way animations are drawn by their names, and which stands for which: `walk_left` for `walk_right`, or for `walk`.
+fn with_sides(mut animations: Vec<StarterAnimation>, given: Option<Facing>) -> (Facing, Vec<StarterAnimation>) {
+    let sides: Vec<Option<Facing>> = animations.iter().map(|of| side_of(&of.name).1).collect();
+    let all_left = !sides.is_empty() && sides.iter().all(|side| *side == Some(Facing::Left));
+    let faces = given.unwrap_or(if all_left { Facing::Left } else { Facing::Right });
+    let names: Vec<String> = animations.iter().map(|of| of.name.clone()).collect();
+    for (animation, side) in animations.iter_mut().zip(&sides) {
+        let Some(side) = side.filter(|side| *side != faces) else { continue };
+        animation.faces = Some(side);
+        let base = side_of(&animation.name).0;
+        let is_other = |(name, of): &(&String, &Option<Facing>)| match of {
+            Some(facing) => *facing == faces && side_of(name).0 == base,
+            None => name.as_str() == base,
+        };
+        animation.stands_for = names.iter().zip(&sides).find(is_other).map(|(name, _)| name.clone());
+    }
+    (faces, animations)
 }
 
 fn pivot_on(canvas: &Canvas) -> StarterPivot {
@@ -65,11 +91,19 @@ struct Placed<'c> {
 }
 
 impl Placed<'_> {
-    /// Whether the art of all frames ends on the line that the figure stands on.
-    fn stands<'r>(&self, frames: impl Iterator<Item = &'r Vec<Run>>) -> bool {
+    /// Whether the art of all frames ends on the line that the figure stands on, and none is squashed: what lies down, or
+    /// comes out of the ground, does not stand.
+    fn stands<'r>(&self, name: &str, frames: impl Iterator<Item = &'r Vec<Run>>) -> bool {
+        /// Of the tallest frame's height.
+        const SQUASHED: f64 = 0.6;
         let ground = self.canvas.and_then(|canvas| canvas.stance.as_ref()).map(|stance| stance.pivot.y);
-        let mut bottoms = frames.map(|runs| runs.last().map(|run| f64::from(run.row + 1))).peekable();
-        ground.is_some() && bottoms.peek().is_some() && bottoms.all(|bottom| bottom == ground)
+        let extents = frames.map(|runs| Some([f64::from(runs.first()?.row), f64::from(runs.last()?.row + 1)]));
+        let Some(extents) = extents.collect::<Option<Vec<[f64; 2]>>>().filter(|all| !all.is_empty()) else {
+            return false;
+        };
+        let heights = extents.iter().map(|[top, bottom]| bottom - top);
+        let (least, most) = heights.fold((f64::INFINITY, 0.0_f64), |(low, high), of| (low.min(of), high.max(of)));
+        !is_airborne(name) && extents.iter().all(|[_, bottom]| Some(*bottom) == ground) && least >= SQUASHED * most
     }
 }
 
@@ -84,10 +118,10 @@ struct Found<'n> {
 }
 
 impl Found<'_> {
-    fn add(&mut self, animation: StarterAnimation) {
+    fn add(&mut self, animation: StarterAnimation, pivot: Option<StarterPivot>) {
         let taken = self.animations.iter().any(|known| known.name == animation.name);
         let name = if taken { format!("{}_{}", animation.name, self.animations.len()) } else { animation.name };
-        self.animations.push(StarterAnimation { name, ..animation });
+        self.animations.push(StarterAnimation { name, pivot, ..animation });
     }
 
     fn add_group(&mut self, group: &PictureGroup, placed: &Placed<'_>, naming: &Naming<'_>) -> Result<(), String> {
@@ -100,17 +134,17 @@ impl Found<'_> {
             What::Animated { runs, .. } if runs.iter().all(Vec::is_empty) => {}
             What::Animated { runs, .. } => {
                 let frames = StarterFrames::File(relative(&seen.path, naming.folder)?);
-                let standing = placed.stands(runs.iter());
-                self.add(StarterAnimation { name: named(), guessed: false, frames, pivot, standing });
+                let standing = placed.stands(&group.name, runs.iter());
+                self.add(animation(named(), Guessed::No, frames, standing), pivot);
             }
             What::Frame(_) => {
                 let (pattern, files) = pattern(group, naming.folder)?;
                 let runs = group.seen.iter().filter_map(|seen| match &seen.what {
-                    What::Frame(look) => look.cells.first().map(|cell| &cell.runs),
+                    What::Frame(look) => look.cells.first().map(|cell| &cell.solid),
                     _ => None,
                 });
-                let (frames, standing) = (StarterFrames::Files(pattern, files), placed.stands(runs));
-                self.add(StarterAnimation { name: named(), guessed: false, frames, pivot, standing });
+                let (frames, standing) = (StarterFrames::Files(pattern, files), placed.stands(&group.name, runs));
+                self.add(animation(named(), Guessed::No, frames, standing), pivot);
             }
             What::Sheet(look) => {
                 let image = relative(&seen.path, naming.folder)?;
@@ -128,16 +162,28 @@ impl Found<'_> {
     fn add_rows(&mut self, look: &SheetLook, placed: &Placed<'_>, named: &str) {
         for (index, row) in look.rows.iter().enumerate() {
             let (name, guessed) = match self.names.next() {
-                Some(name) => (name.clone(), false),
-                None if look.rows.len() == 1 && !self.is_alone => (named.to_string(), false),
-                None if look.cells.len() == 1 => ("still".to_string(), true),
-                None => (format!("row_{}", index + 1), true),
+                Some(name) => (name.clone(), Guessed::No),
+                None if look.rows.len() == 1 && !self.is_alone => (named.to_string(), Guessed::No),
+                None if look.cells.len() == 1 => ("still".to_string(), Guessed::Yes),
+                None => (format!("row_{}", index + 1), Guessed::Yes),
             };
             let frames = StarterFrames::Cells(self.sheets.len() - 1, row.iter().map(|cell| *cell as u32).collect());
-            let standing = placed.stands(row.iter().map(|cell| &look.cells[*cell].runs));
-            self.add(StarterAnimation { name, guessed, frames, pivot: placed.pivot.clone(), standing });
+            let standing = placed.stands(&name, row.iter().map(|cell| &look.cells[*cell].solid));
+            self.add(animation(name, guessed, frames, standing), placed.pivot.clone());
         }
     }
+}
+
+/// Whether a name is a guess.
+#[derive(Clone, Copy, PartialEq)]
+enum Guessed {
+    Yes,
+    No,
+}
+
+fn animation(name: String, guessed: Guessed, frames: StarterFrames, standing: bool) -> StarterAnimation {
+    let guessed = guessed == Guessed::Yes;
+    StarterAnimation { name, guessed, frames, pivot: None, standing, faces: None, stands_for: None }
 }
 
 fn why_there(canvas: &Canvas) -> String {
@@ -151,33 +197,6 @@ fn why_there(canvas: &Canvas) -> String {
         canvas.frames.len(),
         stance.pivot.y
     )
-}
-
-/// The body that most standing frames share: the box that agrees best with the pixels opaque in half of them or more.
-fn body(canvas: &Canvas) -> StarterBody {
-    let Some(stance) = &canvas.stance else {
-        return StarterBody::Fitted;
-    };
-    let (width, height) = canvas.size;
-    let standing: Vec<&Vec<Run>> =
-        canvas.frames.iter().zip(&stance.standing).filter(|(_, stands)| **stands).map(|(runs, _)| runs).collect();
-    let mut counts = vec![0_u32; width as usize * height as usize];
-    for run in standing.iter().flat_map(|runs| runs.iter()) {
-        let row = run.row as usize * width as usize;
-        counts[row + run.start as usize..row + run.end as usize].iter_mut().for_each(|count| *count += 1);
-    }
-    let half = standing.len().div_ceil(2) as u32;
-    let often = Mask::from_fn(width, height, |x, y| counts[y as usize * width as usize + x as usize] >= half);
-    let sides = Sides { bottom: Some(stance.pivot.y), ..Sides::default() };
-    let fitting = Fitting { goal: FitGoal::Balance, sides, ..Fitting::of(Kind::Box) };
-    match fit_shape(&often.filled(), &fitting).map(|geometry| geometry.exact) {
-        Ok(Some(Exact::Box([x, y, width, height]))) => {
-            let (left, top) = (x.round(), y.round());
-            let (right, bottom) = ((x + width).round(), y + height);
-            StarterBody::Box([left, top, (right - left).max(1.0), (bottom - top).max(1.0)])
-        }
-        _ => StarterBody::Fitted,
-    }
 }
 
 /// The keys that cut a sheet as it was looked at, and why.
@@ -214,6 +233,9 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
             }
         }
     }
+    if let Some(other) = other_cuts(look).first() {
+        why += &format!("; or `{}`: {}", other.options, other.words);
+    }
     match (key, look.background) {
         (Some(key), _) => {
             let colour = key.colour.map_or_else(|| "corner".to_string(), |colour| colour.to_string());
@@ -226,6 +248,49 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
         _ => {}
     }
     (keys, why)
+}
+
+/// Another way to cut a picture.
+#[derive(Clone, Debug, PartialEq)]
+pub struct OtherCut {
+    /// The options that choose it.
+    pub options: String,
+    /// What it is, and what speaks for it.
+    pub words: String,
+}
+
+/// The other ways to cut a picture that explain its art about as well, best first.
+pub fn other_cuts(look: &SheetLook) -> Vec<OtherCut> {
+    let cut = |cutting: &Cutting| {
+        let grid = match cutting {
+            Cutting::Whole => return OtherCut { options: "--whole".into(), words: "one frame".into() },
+            Cutting::Gaps(gap) => {
+                let words = "pieces of art parted by transparent gaps".to_string();
+                return OtherCut { options: format!("--gaps --gap {gap}"), words };
+            }
+            Cutting::Guessed(guess) => guess.grid,
+            Cutting::Given(grid) => *grid,
+        };
+        let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
+        let option = |name: &str, (x, y): (u32, u32)| match (x, y) {
+            (0, 0) => String::new(),
+            (x, y) if x == y => format!(" --{name} {x}"),
+            // A single row or column has no use for the other number.
+            (x, y) if columns == 1 || rows == 1 => format!(" --{name} {}", x.max(y)),
+            (x, y) => format!(" --{name} {x}, {y}"),
+        };
+        let (margin, gap) = (option("margin", grid.before), option("gap", grid.gap));
+        OtherCut {
+            options: format!("--cell {}x{}{margin}{gap}", grid.cell.0, grid.cell.1),
+            words: format!(
+                "{}, {}{}",
+                counted(columns as usize, "column"),
+                counted(rows as usize, "row"),
+                evidence(cutting)
+            ),
+        }
+    };
+    look.others.iter().map(cut).collect()
 }
 
 /// What speaks for a guessed grid, after a comma or semicolon.
@@ -253,17 +318,28 @@ fn animation_name(file: &str, actor: &str) -> String {
     name.chars().map(|c| if c.is_whitespace() || "/.:,\"".contains(c) { '_' } else { c }).collect()
 }
 
-/// A pattern that names just the files of a group, or the first file's name where none does.
-fn pattern(group: &PictureGroup, folder: &Path) -> Result<(String, Vec<String>), String> {
+/// Patterns that name just the files of a group, and the files: one pattern where it takes no other file along, else each by
+/// its name.
+fn pattern(group: &PictureGroup, folder: &Path) -> Result<(Vec<String>, Vec<String>), String> {
     let files: Result<Vec<String>, String> = group.seen.iter().map(|seen| relative(&seen.path, folder)).collect();
     let files = files?;
     let first = files.first().cloned().unwrap_or_default();
     let (start, ending) = first.rsplit_once('.').unwrap_or((&first, "png"));
-    let base = start.trim_end_matches(|c: char| c.is_ascii_digit());
+    let base = start.trim_end_matches(')').trim_end_matches(|c: char| c.is_ascii_digit());
+    let escaped = |text: &str| -> String {
+        text.chars().flat_map(|c| if "[]*?".contains(c) { vec!['[', c, ']'] } else { vec![c] }).collect()
+    };
     // A digit first keeps walk_*.png from taking walk_back_1.png along.
-    let escaped: String =
-        base.chars().flat_map(|c| if "[]*?".contains(c) { vec!['[', c, ']'] } else { vec![c] }).collect();
-    Ok((format!("{escaped}[0-9]*.{ending}"), files))
+    let pattern = format!("{}[0-9]*.{ending}", escaped(base));
+    let seen: BTreeSet<String> = files.iter().map(|file| file.rsplit('/').next().unwrap_or(file).to_string()).collect();
+    let own = pattern.rsplit('/').next().unwrap_or(&pattern);
+    let beside = group.seen.first().and_then(|seen| seen.path.parent()).map(Path::to_path_buf).unwrap_or_default();
+    let beside = if beside.as_os_str().is_empty() { PathBuf::from(".") } else { beside };
+    let there = std::fs::read_dir(beside).map_err(|error| error.to_string())?;
+    let taken = there.filter_map(|entry| Some(entry.ok()?.file_name().to_string_lossy().into_owned()));
+    let taken: BTreeSet<String> = taken.filter(|name| name_matches(own, name)).collect();
+    let patterns = if taken == seen { vec![pattern] } else { files.iter().map(|file| escaped(file)).collect() };
+    Ok((patterns, files))
 }
 
 /// A path as an actor file in the folder writes it.

@@ -73,6 +73,12 @@ fn names_in(root: &Path, base: &Path, folder: &Path, pattern: &str) -> Result<Ve
     Ok(names)
 }
 
+/// Whether a pattern for frames takes a file name.
+pub fn name_matches(pattern: &str, name: &str) -> bool {
+    let matches = glob::Pattern::new(pattern).is_ok_and(|pattern| pattern.matches(name));
+    matches && (!name.contains(PART_MAP) || pattern.contains(PART_MAP))
+}
+
 /// Compares names with numbers in them: runs of digits by their value, all else by its letters.
 pub fn natural_order(one: &str, other: &str) -> Ordering {
     let (mut a, mut b) = (one, other);

@@ -56,7 +56,7 @@ pub use fits_json::{
     FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path, read_fits, write_fits,
 };
 pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometry_of, holes_of};
-pub use frame_files::natural_order;
+pub use frame_files::{name_matches, natural_order};
 pub use gallery::{ArtFile, FrameSource, Gallery};
 pub use images::{Image, Images, MAX_SIDE, USUAL_MAX_MPX, read_images, read_picture};
 pub use layer_edit::{FileChange, add_layer, remove_layer, rename_layer, set_mask, write_changes};
@@ -70,7 +70,7 @@ pub use settled::{Settlement, settle, settlement};
 pub use shape_toml::{HeightFrom, ShapeSpec};
 pub use stage_svg::stage_to_svg;
 pub use stage_toml::{StageFile, load_stage};
-pub use starter::{Starter, StarterAnimation, StarterBody, StarterFrames, StarterPivot, StarterSheet, ranges};
+pub use starter::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, ranges};
 pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash};
 pub use take::{STANDARD_INPUT, TakeReader};
@@ -78,3 +78,5 @@ pub use tiles_toml::{TileKind, Tiles};
 pub use toml_values::nearest;
 pub use words::{counted, first_few};
 pub use write::write_atomically;
+
+pub use names::can_name;

@@ -12,7 +12,7 @@ pub(crate) fn check_name(table: &Table<'_>, name: &At<String>, what: &str) {
 }
 
 /// Whether a word can name an actor, a stage or a thing on it.
-pub(crate) fn can_name(name: &str) -> bool {
+pub fn can_name(name: &str) -> bool {
     let bad = |c: char| c.is_whitespace() || c.is_control() || "/.:,\"".contains(c);
     !(name.is_empty() || name.contains(bad))
 }

@@ -1,5 +1,6 @@
 //! Starter actor files: what can be said of art at first sight, as a file to go on from.
 
+use finitor_core::Facing;
 use finitor_core::lint::STRIP_INSET;
 use std::fmt::Write;
 
@@ -41,8 +42,8 @@ pub struct StarterSheet {
 pub enum StarterFrames {
     /// Cells of a sheet, by its place in [`Starter::sheets`].
     Cells(usize, Vec<u32>),
-    /// Files by a pattern, and the files it names.
-    Files(String, Vec<String>),
+    /// Files by patterns, and the files they name.
+    Files(Vec<String>, Vec<String>),
     /// An animated file.
     File(String),
 }
@@ -60,15 +61,10 @@ pub struct StarterAnimation {
     pub pivot: Option<StarterPivot>,
     /// Whether all its frames stand on the pivot's line.
     pub standing: bool,
-}
-
-/// A body to start with.
-#[derive(Clone, Debug, PartialEq)]
-pub enum StarterBody {
-    /// This box, cell px: left, top, width, height.
-    Box([f64; 4]),
-    /// A box fitted to each animation.
-    Fitted,
+    /// The way it is drawn, where that is not the actor's.
+    pub faces: Option<Facing>,
+    /// The animation that it is drawn for the other side of.
+    pub stands_for: Option<String>,
 }
 
 /// All that a starter file says.
@@ -76,14 +72,16 @@ pub enum StarterBody {
 pub struct Starter {
     /// The actor's name.
     pub actor: String,
+    /// The way its art is drawn.
+    pub faces: Facing,
     /// Its pivot.
     pub pivot: StarterPivot,
     /// Its sheets.
     pub sheets: Vec<StarterSheet>,
     /// Its animations.
     pub animations: Vec<StarterAnimation>,
-    /// Its body.
-    pub body: StarterBody,
+    /// Least alpha of pixels that count, where it is not the default.
+    pub alpha: Option<u8>,
     /// The layer its shapes are on.
     pub layer: String,
 }
@@ -136,7 +134,7 @@ impl Starter {
     pub(crate) fn head(&self) -> String {
         let mut text = "[actor]\n".to_string();
         line(&mut text, "name", &quoted(&self.actor), "");
-        line(&mut text, "faces", "\"right\"", "the way the art is drawn: right or left");
+        line(&mut text, "faces", &quoted(self.faces.name()), "the way the art is drawn: right or left");
         let why = match &self.pivot {
             StarterPivot::At(_, why) => why,
             StarterPivot::Feet => "bottom centre of the opaque pixels, of each frame where sizes differ",
@@ -159,10 +157,20 @@ impl Starter {
                 }
                 line(&mut text, "cells", &quoted(&ranges(cells)), "in the order played; \"3-0\" runs back");
             }
-            StarterFrames::Files(pattern, files) => {
-                line(&mut text, "files", &quoted(pattern), &format!("{} files, 2 before 10", files.len()));
+            StarterFrames::Files(patterns, files) => {
+                let value = match patterns.as_slice() {
+                    [one] => quoted(one),
+                    several => format!("[{}]", several.iter().map(|one| quoted(one)).collect::<Vec<_>>().join(", ")),
+                };
+                line(&mut text, "files", &value, &format!("{} files, 2 before 10", files.len()));
             }
             StarterFrames::File(file) => line(&mut text, "file", &quoted(file), "its own delays, as ticks"),
+        }
+        if let Some(faces) = animation.faces {
+            line(&mut text, "faces", &quoted(faces.name()), "by its name");
+        }
+        if let Some(of) = &animation.stands_for {
+            line(&mut text, "stands_for", &quoted(of), "shown instead of a mirrored one");
         }
         if let Some(pivot) = &animation.pivot {
             line(&mut text, "pivot", &pivot.value(), "its art lies otherwise in its cells");
@@ -178,21 +186,19 @@ impl Starter {
 
     pub(crate) fn body_text(&self) -> String {
         let mut text =
-            "# What walls stop: one shape for all frames, without what sticks out.\n[shape.body]\n".to_string();
+            "# What walls stop: one box for all frames, without what sticks out; `finitor fit --why body` explains it.\n\
+             [shape.body]\n"
+                .to_string();
         line(&mut text, "role", "\"body\"", "");
-        match &self.body {
-            StarterBody::Box([x, y, width, height]) => {
-                let numbers = format!("[{x}, {y}, {width}, {height}]");
-                line(&mut text, "box", &numbers, "cell px: left, top, width, height; what most standing frames share");
-            }
-            StarterBody::Fitted => {
-                line(&mut text, "kind", "\"box\"", "box, capsule, hull or outline");
-                line(&mut text, "fit", "\"balance\"", "thin parts may stick out");
-                line(&mut text, "share", "\"animation\"", "the same on all frames of an animation");
-            }
-        }
+        self.alpha_line(&mut text);
         line(&mut text, "layer", &quoted(&self.layer), "");
         text + "\n"
+    }
+
+    fn alpha_line(&self, text: &mut String) {
+        if let Some(alpha) = self.alpha {
+            line(text, "alpha", &alpha.to_string(), "fainter pixels do not count");
+        }
     }
 
     pub(crate) fn figure_text(&self) -> String {
@@ -200,6 +206,7 @@ impl Starter {
         line(&mut text, "role", "\"hurt\"", "");
         line(&mut text, "kind", "\"outline\"", "");
         line(&mut text, "fit", "\"cover\"", "every opaque pixel lies inside");
+        self.alpha_line(&mut text);
         line(&mut text, "tolerance", "1.0", "px that the outline may stray; more gives fewer corners");
         line(&mut text, "layer", &quoted(&self.layer), "");
         text + "\n"
@@ -211,11 +218,8 @@ impl Starter {
         line(&mut text, "along", "\"body\"", "");
         line(&mut text, "side", "\"below\"", "");
         line(&mut text, "depth", "2", "");
-        // An inset must leave a narrow body's strip some length.
-        if !matches!(self.body, StarterBody::Box([_, _, width, _]) if width < 4.0) {
-            line(&mut text, "ends", "\"shape\"", "with the body's foot, not with its arms");
-            line(&mut text, "inset", &STRIP_INSET.to_string(), "so that no wall beside the body touches it");
-        }
+        line(&mut text, "ends", "\"shape\"", "with the body's foot, not with its arms");
+        line(&mut text, "inset", &STRIP_INSET.to_string(), "so that no wall beside the body touches it");
         text
     }
 }

@@ -217,9 +217,9 @@ impl Known {
                 return (!rest.is_empty()).then_some(StarterFrames::Cells(*index, rest));
             }
             StarterFrames::File(file) => self.files.contains(file),
-            StarterFrames::Files(pattern, files) => self.patterns.iter().any(|known| {
+            StarterFrames::Files(patterns, files) => self.patterns.iter().any(|known| {
                 let matches = |file: &String| glob::Pattern::new(known).is_ok_and(|known| known.matches(file));
-                known == pattern || files.iter().any(matches)
+                patterns.contains(known) || files.iter().any(matches)
             }),
         };
         (!used).then(|| frames.clone())

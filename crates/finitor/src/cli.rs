@@ -1,9 +1,11 @@
 //! Arguments as typed.
 
 mod layers;
+mod pictures;
 mod values;
 
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
+pub(crate) use pictures::PictureArgs;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use finitor_core::finding::Span;
@@ -132,16 +134,22 @@ pub(crate) struct DemoArgs {
 
 #[derive(Debug, Args)]
 pub(crate) struct NewArgs {
-    /// Folder to write to; must be empty or not exist
+    /// Folder to write to: a new one, or one that holds pictures and no project yet
     pub(crate) dir: PathBuf,
-    /// Pictures to start from, as for `sheet`; copied into the project
+    /// Pictures, or folders of them, to start from; copied into the project where they lie elsewhere
     #[arg(long, value_name = "IMAGE", num_args = 1..)]
     pub(crate) from: Vec<PathBuf>,
+    #[command(flatten)]
+    pub(crate) pictures: PictureArgs,
+    /// Size of the stage, px [default: 14 by 7 cells]
+    #[arg(long, value_name = "WxH", value_parser = cell_size)]
+    pub(crate) stage: Option<(u32, u32)>,
 }
 
 #[derive(Debug, Args)]
 pub(crate) struct SheetArgs {
-    /// Pictures: sheets, single frames (walk_01.png, walk_02.png ... make an animation), animated GIF and PNG
+    /// Pictures, or folders of them: sheets, single frames (walk_01.png, walk_02.png ... make an animation), animated GIF
+    /// and PNG
     #[arg(required = true, value_name = "IMAGE")]
     pub(crate) images: Vec<PathBuf>,
     /// Write a starter actor file; never overwrites
@@ -150,27 +158,8 @@ pub(crate) struct SheetArgs {
     /// Add what is missing to the file of --write; keeps comments and order
     #[arg(long)]
     pub(crate) merge: bool,
-    /// Name of a row of cells, from the top; repeat for each row
-    #[arg(long, value_name = "NAME")]
-    pub(crate) row: Vec<String>,
-    /// Cell size [default: guessed]
-    #[arg(long, value_name = "WxH", value_parser = cell_size)]
-    pub(crate) cell: Option<(u32, u32)>,
-    /// With --cell: margin around all cells, px
-    #[arg(long, requires = "cell", value_name = "PX", value_parser = clap::value_parser!(u32).range(0..4096))]
-    pub(crate) margin: Option<u32>,
-    /// With --cell: gap between cells; with --by-gaps: smallest transparent gap between two frames, px
-    #[arg(long, value_name = "PX", value_parser = clap::value_parser!(u32).range(0..4096))]
-    pub(crate) gap: Option<u32>,
-    /// Cut at the transparent gaps around the art, not by a grid
-    #[arg(long, conflicts_with = "cell")]
-    pub(crate) by_gaps: bool,
-    /// Colour that counts as transparent: #rrggbb, or corner for that of the top left pixel
-    #[arg(long, value_name = "COLOUR")]
-    pub(crate) key: Option<String>,
-    /// Largest difference from the key colour in any channel, 0 to 255
-    #[arg(long, value_name = "N", default_value_t = 0)]
-    pub(crate) key_tolerance: u8,
+    #[command(flatten)]
+    pub(crate) pictures: PictureArgs,
 }
 
 #[derive(Debug, Default, Args)]

@@ -3,8 +3,12 @@
 use clap::error::{ContextKind, ContextValue, ErrorKind};
 use finitor_app::Failure;
 
-const RENAMED: [(&str, &str); 3] =
-    [("--accept", "--baseline"), ("--write-accepted", "--write-baseline"), ("--forget", "--discard-edits")];
+const RENAMED: [(&str, &str); 4] = [
+    ("--accept", "--baseline"),
+    ("--write-accepted", "--write-baseline"),
+    ("--forget", "--discard-edits"),
+    ("--by-gaps", "--gaps"),
+];
 
 /// What is said of an option that has another name now.
 pub(crate) fn option_of(error: &clap::Error) -> Option<Failure> {

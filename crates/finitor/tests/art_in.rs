@@ -266,7 +266,7 @@ fn starters_of_keyed_irregular_and_animated_art_are_fitted_to_the_art_alone() {
     let block = |x: u32, y: u32| (5..11).contains(&(x % 16)) && (5..14).contains(&y);
     let keyed = |x: u32, y: u32| if block(x, y) { [(x % 16) as u8, y as u8, 40, 255] } else { [255, 0, 255, 255] };
     project.write("actors/keyed.png", png(32, 16, keyed));
-    let pieces = [(1, 1, 6, 9), (12, 1, 7, 8), (23, 2, 5, 10)];
+    let pieces = [(1, 1, 6, 9), (9, 1, 12, 8), (23, 2, 5, 10)];
     let loose = |x: u32, y: u32| {
         let inside = pieces.iter().any(|&(l, t, w, h)| (l..l + w).contains(&x) && (t..t + h).contains(&y));
         [9, 9, 9, if inside { 255 } else { 0 }]

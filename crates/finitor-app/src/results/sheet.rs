@@ -1,6 +1,6 @@
 //! What was seen on pictures, as it is written.
 
-use crate::{PictureGroup, SeenPicture, What, canvases};
+use crate::{PictureGroup, SeenPicture, What, canvases, other_cuts};
 use finitor_core::art::{Background, CellLook, Grid, SheetLook};
 use serde::{Deserialize, Serialize};
 
@@ -53,12 +53,24 @@ pub struct ImageResult {
     /// How it is cut.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub grid: Option<GridResult>,
+    /// Options that cut it otherwise and explain its art about as well, best first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub others: Vec<OtherResult>,
     /// Its frames.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub cells: Option<Vec<CellResult>>,
     /// Cells by row.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub rows: Option<Vec<Vec<usize>>>,
+}
+
+/// Another way to cut a picture.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct OtherResult {
+    /// `--cell 24x32 --gap 1`.
+    pub options: String,
+    /// What it is, and what speaks for it.
+    pub words: String,
 }
 
 /// A colour around the art.
@@ -137,6 +149,7 @@ impl From<&SeenPicture> for ImageResult {
             transparent: None,
             background: None,
             grid: None,
+            others: Vec::new(),
             cells: None,
             rows: None,
         };
@@ -162,6 +175,7 @@ fn still(look: &SheetLook, bare: ImageResult) -> ImageResult {
         transparent: Some(look.background == Background::Transparent),
         background,
         grid: look.cutting.grid().map(GridResult::from),
+        others: other_cuts(look).into_iter().map(|of| OtherResult { options: of.options, words: of.words }).collect(),
         cells: Some(look.cells.iter().map(CellResult::from).collect()),
         rows: Some(look.rows.clone()),
         ..bare

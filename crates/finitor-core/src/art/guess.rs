@@ -1,7 +1,9 @@
 //! Guessing the grid of a sheet from what is drawn on it.
 
-use super::summed::SummedArea;
-use super::{Grid, Mask, Picture, PixelRect};
+use super::axis_cuts::{Along, Axis, AxisCut};
+use super::patches::Patches;
+use super::reading::{Art, Reading};
+use super::{Grid, Mask};
 
 /// A grid that explains a sheet, and why.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -12,6 +14,8 @@ pub struct GridGuess {
     pub crossed: f64,
     /// What speaks for it beside that.
     pub evidence: GridEvidence,
+    /// What speaks against it; 0 is a sheet of equal silhouettes without any doubt.
+    pub doubt: f64,
 }
 
 /// What speaks for a grid.
@@ -23,294 +27,161 @@ pub enum GridEvidence {
     Edges(f64),
 }
 
-/// Cells are at least this wide and high, px; smaller ones cannot be told from details of the art.
-const LEAST_CELL: u32 = 4;
-/// Art may cross at most this share of the borders' length that it would cross by chance.
-const CROSSED: f64 = 0.1;
-/// Margins and gaps up to this are tried, px.
-const MOST_GAP: u32 = 16;
-/// Of grids whose neighbours agree this share as well as the best one's, or agree this much anyhow, the one of the
-/// smallest cells is taken: several frames taken as one agree as well as each alone, or better where a cycle repeats.
-const AS_GOOD: f64 = 0.8;
-const GOOD: f64 = 0.4;
-/// Neighbours must agree this much where cells leave a strip over: without that, any loose pieces make a grid.
-const GOOD_WITH_REST: f64 = 0.6;
-/// Colours must change this many times as much at the borders of filled cells as elsewhere.
-const LEAST_CONTRAST: f64 = 1.5;
-/// Neighbours are compared for this many cells at most.
-const COMPARED: usize = 64;
+/// Doubt that a picture of equal sides is one frame.
+const WHOLE: f64 = 0.8;
+/// The best readings whose cells are looked into, whether they fall apart.
+const LOOKED_INTO: usize = 100;
+/// Doubt more that parting the cells of a grid may bring.
+const PARTED: f64 = 0.4;
+/// Readings with this much more doubt than the best are told beside it.
+const NEAR: f64 = 0.12;
+/// Readings told beside the best.
+const MOST_TOLD: usize = 3;
 
-/// The grid that best explains the sheet's art; `None` when it is one single picture or no grid does.
+/// The grids that explain the sheet's art, best first: the first is the one to take, and others follow that explain it about
+/// as well. None when it is one single picture, or no grid does.
 ///
-/// Along each axis those periods are kept whose borders hardly any art crosses: cells side by side; cells with equal
-/// margins and gaps where art fills every one; and at last such as leave an empty strip over. Of all pairs of them the smallest cells win whose
-/// neighbours' silhouettes agree about as well as those of any pair.
+/// Along each axis those cuts are followed up whose borders hardly any art crosses and in whose cells art lies most evenly.
+/// Pairs of them are read against the art: how alike neighbours are, whether they stand on one line and in the middle of
+/// their row, whether cells in between are empty, and whether cells fall into several of one size.
 ///
 /// # Complexity
-/// O(pixels + pairs of periods * compared pixels).
-pub fn guess_grid(art: &Mask) -> Option<GridGuess> {
-    let sums = SummedArea::new(art);
-    let across = Axis::new(art, &sums, true);
-    let down = Axis::new(art, &sums, false);
-    let (gaps_across, gaps_down) = (across.with_gaps(), down.with_gaps());
-    let both = !gaps_across.is_empty() && !gaps_down.is_empty();
-    let (columns, rows) = (across.periods(gaps_across, both), down.periods(gaps_down, both));
-    let mut found: Vec<(Grid, f64, f64)> = Vec::new();
-    for x in &columns {
-        for y in &rows {
+/// O(pixels / 64 + pairs of cuts * (runs + compared pixels / 64)).
+pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
+    let (across, down) = (Axis::new(art, Along::Columns), Axis::new(art, Along::Rows));
+    let read = Art::new(art);
+    let mut found: Vec<GridGuess> = Vec::new();
+    let with_whole = |axis: &Axis| {
+        let mut cuts = axis.cuts();
+        cuts.push(vec![axis.whole()]);
+        cuts
+    };
+    let (columns, rows) = (with_whole(&across), with_whole(&down));
+    for layouts in &columns {
+        for (x, y) in rows.iter().map(|rows| of_one_layout(layouts, rows)) {
             // A single row or column has the margin of the other direction, if it has the room.
-            let (x, y) = (&across.within_margin(x, y.before), &down.within_margin(y, x.before));
+            let x = if x.count == 1 { across.whole_within(y.before) } else { x };
+            let y = if y.count == 1 { down.whole_within(x.before) } else { y };
+            let cells = u64::from(x.count) * u64::from(y.count);
+            if (x.cell > 5 * y.cell || y.cell > 5 * x.cell) || !(2..=10_000).contains(&cells) {
+                continue;
+            }
             let grid = Grid {
                 cell: (x.cell, y.cell),
                 before: (x.before, y.before),
                 after: (x.after, y.after),
                 gap: (x.gap, y.gap),
             };
-            let slender = x.cell > 4 * y.cell || y.cell > 4 * x.cell;
-            let cells = grid.rects(art.width(), art.height());
-            if slender || cells.len() < 2 || cells.len() > 10_000 {
-                continue;
-            }
-            let rest = x.rest || y.rest;
-            let alike = agreement(art, &sums, &grid, &cells);
-            if let Some(alike) = alike.filter(|alike| !rest || *alike >= GOOD_WITH_REST) {
-                found.push((grid, x.crossed.max(y.crossed), alike));
+            if let Some(reading) = read.read(&grid) {
+                let crossed = x.crossed.max(y.crossed);
+                let doubt = doubt(&reading) + 2.0 * crossed + layout(&x, &y) + slender(&grid);
+                found.push(GridGuess { grid, crossed, evidence: GridEvidence::Alike(reading.alike), doubt });
             }
         }
     }
-    let best = found.iter().map(|(.., alike)| *alike).fold(0.0, f64::max);
-    let area = |grid: &Grid| u64::from(grid.cell.0) * u64::from(grid.cell.1);
-    let enough = (best * AS_GOOD).min(GOOD);
-    let (grid, crossed, alike) =
-        found.into_iter().filter(|(.., alike)| *alike >= enough).min_by_key(|(grid, ..)| area(grid))?;
-    Some(GridGuess { grid, crossed, evidence: GridEvidence::Alike(alike) })
+    found.sort_by(|a, b| a.doubt.total_cmp(&b.doubt));
+    found.truncate(LOOKED_INTO);
+    found.iter_mut().for_each(|guess| guess.doubt += 0.8 * read.merged(&guess.grid));
+    found.sort_by(|a, b| a.doubt.total_cmp(&b.doubt));
+    found = refined(found);
+    let most = whole_doubt(art);
+    found.retain(|guess| guess.doubt <= most);
+    let most = found.first().map_or(0.0, |best| best.doubt + NEAR);
+    found.retain(|guess| guess.doubt <= most);
+    // Those of one pitch cut the same frames.
+    let mut told: Vec<GridGuess> = Vec::new();
+    for guess in found {
+        let pitch = |grid: &Grid| (grid.cell.0 + grid.gap.0, grid.cell.1 + grid.gap.1);
+        if told.len() < MOST_TOLD && told.iter().all(|known| pitch(&known.grid) != pitch(&guess.grid)) {
+            told.push(guess);
+        }
+    }
+    told
 }
 
-/// The grid of a sheet whose cells are filled, such as a tile set: square cells of a usual size at whose borders colours
-/// change most; `None` when none stands out.
-pub fn guess_tiles(picture: &Picture) -> Option<GridGuess> {
-    let (width, height) = (picture.width(), picture.height());
-    // Colours as far as they are seen: what is transparent is all alike.
-    let seen = |p: [u8; 4]| {
-        [0, 1, 2, 3].map(|i| if i == 3 { u32::from(p[3]) } else { u32::from(p[i]) * u32::from(p[3]) / 255 })
+fn doubt(of: &Reading) -> f64 {
+    let few = if of.used == 2 { 0.1 } else { 0.0 };
+    (1.0 - of.alike)
+        + 1.5 * of.astray
+        + of.off_line
+        + 2.0 * of.lines
+        + 0.3 * (1.0 - of.rows_alike)
+        + 0.3 * of.sizes
+        + 1.5 * of.holes
+        + of.unused
+        + few
+}
+
+/// Doubt that the picture is one frame: strips are long, and a figure hangs together.
+fn whole_doubt(art: &Mask) -> f64 {
+    let sides = (f64::from(art.width()) / f64::from(art.height().max(1))).ln().abs();
+    WHOLE + 0.35 * sides + 0.7 * (0.4 - largest_share(art))
+}
+
+/// The share of the art that the largest piece of it has.
+fn largest_share(art: &Mask) -> f64 {
+    let largest = Patches::of(art).runs().map(|(_, patch)| patch.pixels).max().unwrap_or(0);
+    largest as f64 / art.count().max(1) as f64
+}
+
+/// Puts grids that part the cells of the best one further in front of it, where they explain the art nearly as well: two
+/// figures are one cell only where nothing else fits.
+fn refined(mut found: Vec<GridGuess>) -> Vec<GridGuess> {
+    let mut at = 0;
+    while let Some(best) = found.get(at).copied() {
+        let finer = (0..found.len()).filter(|index| parts(&found[*index].grid, &best.grid));
+        let allowed =
+            |guess: &GridGuess| best.doubt + PARTED + 0.5 * (squareness(&best.grid) - squareness(&guess.grid));
+        let finer = finer.filter(|index| found[*index].doubt <= allowed(&found[*index]));
+        match finer.min_by(|a, b| found[*a].doubt.total_cmp(&found[*b].doubt)) {
+            Some(index) if index != at => at = index,
+            _ => break,
+        }
+    }
+    if at > 0 {
+        found[..=at].rotate_right(1);
+    }
+    found
+}
+
+/// Whether the first grid parts the cells of the second into several, each the same.
+fn parts(fine: &Grid, coarse: &Grid) -> bool {
+    let times = |fine: u32, coarse: u32| -> Option<u32> {
+        let count = (f64::from(coarse) / f64::from(fine)).round();
+        // The last gap may be part of the coarse cell, or not.
+        let off = (f64::from(fine) * count - f64::from(coarse)).abs();
+        (off <= (f64::from(fine) / 2.0).min(16.0) && count >= 1.0).then_some(count as u32)
     };
-    let change = |a: [u8; 4], b: [u8; 4]| seen(a).iter().zip(seen(b)).map(|(a, b)| a.abs_diff(b)).sum::<u32>() as f64;
-    // Mean change into each column and each row.
-    let mut columns = vec![0.0; width as usize];
-    let mut rows = vec![0.0; height as usize];
-    for y in 0..height {
-        let row = picture.row(y);
-        for x in 1..row.len() {
-            columns[x] += change(row[x - 1], row[x]) / f64::from(height);
-        }
-        if y > 0 {
-            let above = picture.row(y - 1);
-            rows[y as usize] += row.iter().zip(above).map(|(a, b)| change(*a, *b)).sum::<f64>() / f64::from(width);
-        }
-    }
-    let mut best: Option<(u32, f64)> = None;
-    for side in [8, 16, 24, 32, 48, 64, 96, 128] {
-        if width % side != 0 || height % side != 0 || (width == side && height == side) {
-            continue;
-        }
-        let (mut on, mut off) = ((0.0, 0_u32), (0.0, 0_u32));
-        for line in [&columns, &rows] {
-            for (at, change) in line.iter().enumerate().skip(1) {
-                let (sum, count) = if at % side as usize == 0 { &mut on } else { &mut off };
-                *sum += change;
-                *count += 1;
-            }
-        }
-        let mean = |(sum, count): (f64, u32)| sum / f64::from(count.max(1));
-        let contrast = mean(on) / mean(off).max(1e-9);
-        // Larger cells on the same lines stand out as much; take them only when clearly better.
-        if contrast > LEAST_CONTRAST && best.is_none_or(|(_, known)| contrast > known * 1.15) {
-            best = Some((side, contrast));
-        }
-    }
-    let (side, contrast) = best?;
-    Some(GridGuess { grid: Grid::plain(side, side), crossed: 1.0, evidence: GridEvidence::Edges(contrast) })
-}
-
-/// One way of cutting an axis.
-#[derive(Clone, Copy, Debug)]
-struct Period {
-    cell: u32,
-    before: u32,
-    after: u32,
-    gap: u32,
-    crossed: f64,
-    /// Whether an empty strip is left over at the end.
-    rest: bool,
-}
-
-/// What lies along one axis of the sheet.
-struct Axis {
-    length: u32,
-    /// Art pixels in each column or row.
-    filled: Vec<u32>,
-    /// Rows or columns in which both the pixel before a border and the one after it are art.
-    crossing: Vec<u32>,
-}
-
-impl Axis {
-    fn new(art: &Mask, sums: &SummedArea, across: bool) -> Axis {
-        let (length, breadth) = if across { (art.width(), art.height()) } else { (art.height(), art.width()) };
-        let slice = |at: u32| {
-            if across {
-                PixelRect { x: at, y: 0, width: 1, height: breadth }
-            } else {
-                PixelRect { x: 0, y: at, width: breadth, height: 1 }
-            }
-        };
-        let filled = (0..length).map(|at| sums.count(slice(at))).collect();
-        let mut crossing = vec![0; length as usize];
-        for y in 0..art.height() {
-            if across {
-                let pairs = art.row(y).zip(art.row(y).skip(1));
-                crossing[1..].iter_mut().zip(pairs).for_each(|(sum, (a, b))| *sum += u32::from(a && b));
-            } else if y > 0 {
-                let both = art.words(y).iter().zip(art.words(y - 1)).map(|(a, b)| (a & b).count_ones());
-                crossing[y as usize] = both.sum();
-            }
-        }
-        Axis { length, filled, crossing }
-    }
-
-    /// Cuts whose borders hardly any art crosses; the axis in one piece is always one. Figures of one size look like filled
-    /// cells with gaps along one axis; `gapped` counts when `both` axes have gaps, or when no cells side by side explain the
-    /// art as finely.
-    fn periods(&self, gapped: Vec<Period>, both: bool) -> Vec<Period> {
-        let whole = Period { cell: self.length, before: 0, after: 0, gap: 0, crossed: 0.0, rest: false };
-        let divisors = (LEAST_CELL..self.length).filter(|cell| self.length.is_multiple_of(*cell));
-        let plain: Vec<Period> = divisors.filter_map(|cell| self.plain(cell)).collect();
-        let finest = gapped.iter().map(|period| period.cell + period.gap).min();
-        let as_fine = plain.iter().any(|period| finest.is_none_or(|finest| period.cell <= finest));
-        let mut found = if !gapped.is_empty() && (both || !as_fine) { gapped } else { plain };
-        if found.is_empty() {
-            let rest = (LEAST_CELL..=self.length / 3).filter_map(|cell| self.plain(cell));
-            found = rest.collect();
-        }
-        found.push(whole);
-        found
-    }
-
-    /// The axis in one piece within a margin, where that is empty at both ends; other periods as they are.
-    fn within_margin(&self, period: &Period, margin: u32) -> Period {
-        let room = self.length.saturating_sub(2 * margin);
-        let ends = self.filled.iter().take(margin as usize).chain(self.filled.iter().rev().take(margin as usize));
-        if period.cell != self.length || room < LEAST_CELL || ends.into_iter().any(|filled| *filled > 0) {
-            return *period;
-        }
-        Period { cell: room, before: margin, after: margin, ..*period }
-    }
-
-    /// Cells side by side; what is left over at the end must be empty.
-    fn plain(&self, cell: u32) -> Option<Period> {
-        let count = self.length / cell;
-        let rest = &self.filled[(count * cell) as usize..];
-        if rest.iter().any(|filled| *filled > 0) || self.is_sparse(cell) {
-            return None;
-        }
-        let crossed = self.crossed(0, cell, count);
-        (count > 1 && crossed <= CROSSED).then_some(Period {
-            cell,
-            before: 0,
-            after: 0,
-            gap: 0,
-            crossed,
-            rest: !self.length.is_multiple_of(cell),
-        })
-    }
-
-    /// How often art crosses the borders of cells side by side, against as many borders anywhere.
-    fn crossed(&self, before: u32, cell: u32, count: u32) -> f64 {
-        let total: u32 = (1..count).map(|line| self.crossing[(before + line * cell) as usize]).sum();
-        let by_chance = self.crossing.iter().map(|c| f64::from(*c)).sum::<f64>() / f64::from(self.length.max(1));
-        f64::from(total) / (by_chance * f64::from(count.saturating_sub(1))).max(1.0)
-    }
-
-    /// Whether, of two, three or four cells in turn, one is never used: then several of them make one cell.
-    fn is_sparse(&self, cell: u32) -> bool {
-        let used: Vec<bool> =
-            self.filled.chunks_exact(cell as usize).map(|part| part.iter().any(|filled| *filled > 0)).collect();
-        (2..=4).any(|turn| {
-            used.len() >= 2 * turn
-                && (0..turn).any(|first| !used.iter().skip(first).step_by(turn).any(|used| *used))
-                && used.iter().any(|used| *used)
-        })
-    }
-
-    /// Cells with equal margins and gaps, all of them empty and every cell used.
-    fn with_gaps(&self) -> Vec<Period> {
-        let mut sums = vec![0_u64];
-        for filled in &self.filled {
-            sums.push(sums.last().copied().unwrap_or(0) + u64::from(*filled));
-        }
-        let empty = |from: u32, to: u32| sums[from as usize] == sums[to as usize];
-        let mut layouts: Vec<(u32, u32)> = (0..=MOST_GAP)
-            .flat_map(|margin| (0..=MOST_GAP).map(move |gap| (margin, gap)))
-            .filter(|l| *l != (0, 0))
-            .collect();
-        layouts.sort_by_key(|(margin, gap)| (margin + gap, *margin != 0 && margin != gap, *margin));
-        for (margin, gap) in layouts {
-            let Some(room) = (self.length + gap).checked_sub(2 * margin) else {
-                continue;
-            };
-            let fits = |count: u32| {
-                let step = room / count;
-                let cell = step.checked_sub(gap).filter(|cell| room % count == 0 && *cell >= LEAST_CELL)?;
-                let edges = empty(0, margin) && empty(self.length - margin, self.length);
-                let each = (0..count).all(|n| {
-                    let start = margin + n * step;
-                    // Art at both sides of every cell: without it the room around the figures is no gap.
-                    let ends = self.filled[start as usize] > 0 && self.filled[(start + cell - 1) as usize] > 0;
-                    ends && (n == 0 || empty(start - gap, start))
-                });
-                let crossed = if gap == 0 { self.crossed(margin, cell, count) } else { 0.0 };
-                (edges && each && crossed <= CROSSED).then_some(Period {
-                    cell,
-                    before: margin,
-                    after: margin,
-                    gap,
-                    crossed,
-                    rest: false,
-                })
-            };
-            let found: Vec<Period> = (2..=room / (LEAST_CELL + gap).max(1)).filter_map(fits).collect();
-            if !found.is_empty() {
-                return found;
-            }
-        }
-        Vec::new()
+    let pitch = |grid: &Grid| (grid.cell.0 + grid.gap.0, grid.cell.1 + grid.gap.1);
+    let (f, c) = (pitch(fine), pitch(coarse));
+    match (times(f.0, c.0), times(f.1, c.1)) {
+        (Some(x), Some(y)) => x * y > 1 && 3 * f.0 * f.1 < 2 * c.0 * c.1,
+        _ => false,
     }
 }
 
-/// Mean IoU of the silhouettes of cells that follow each other, left to right or, in a single column, downward.
-fn agreement(art: &Mask, sums: &SummedArea, grid: &Grid, cells: &[PixelRect]) -> Option<f64> {
-    let columns = grid.cells_in(art.width(), art.height()).0 as usize;
-    let used: Vec<bool> = cells.iter().map(|cell| sums.count(*cell) > 0).collect();
-    let mut total = 0.0;
-    let mut count = 0;
-    for index in 1..cells.len() {
-        let same_row = index % columns != 0 || columns == 1;
-        if same_row && used[index - 1] && used[index] && count < COMPARED {
-            total += likeness(art, cells[index - 1], cells[index]);
-            count += 1;
-        }
-    }
-    (count > 0).then(|| total / count as f64)
+/// How much longer one side of the cells is than the other, as a logarithm.
+fn squareness(grid: &Grid) -> f64 {
+    (f64::from(grid.cell.0) / f64::from(grid.cell.1)).ln().abs()
 }
 
-/// IoU of the art in two rectangles of one size.
-fn likeness(art: &Mask, one: PixelRect, other: PixelRect) -> f64 {
-    let (mut both, mut either) = (0_u32, 0_u32);
-    for y in 0..one.height {
-        let row = |rect: PixelRect| art.row(rect.y + y).skip(rect.x as usize).take(rect.width as usize);
-        for (a, b) in row(one).zip(row(other)) {
-            both += u32::from(a && b);
-            either += u32::from(a || b);
-        }
-    }
-    f64::from(both) / f64::from(either.max(1))
+/// Of the layouts of two axes a pair with one margin and one gap, where there is one; else the plainest of each.
+fn of_one_layout(columns: &[AxisCut], rows: &[AxisCut]) -> (AxisCut, AxisCut) {
+    let same = |x: &AxisCut| rows.iter().find(|y| (x.before, x.gap) == (y.before, y.gap)).map(|y| (*x, *y));
+    columns.iter().find_map(same).unwrap_or((columns[0], rows[0]))
+}
+
+/// The plainer the likelier, and margins and gaps are most often the same across and down.
+fn layout(x: &AxisCut, y: &AxisCut) -> f64 {
+    let of = |cut: &AxisCut| {
+        let spaced = if cut.gap + cut.before > 0 { 0.03 } else { 0.0 };
+        spaced + if cut.rest > 0 { 0.06 } else { 0.0 }
+    };
+    let differ = x.count > 1 && y.count > 1 && (x.before, x.gap) != (y.before, y.gap);
+    of(x) + of(y) + if differ { 0.12 } else { 0.0 }
+}
+
+/// Cells are seldom much wider than high, or higher than wide.
+fn slender(grid: &Grid) -> f64 {
+    0.1 * squareness(grid)
 }

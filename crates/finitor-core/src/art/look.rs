@@ -1,6 +1,7 @@
 //! What a picture shows at first sight: its background, its cells, and what is odd about them.
 
-use super::guess::{GridGuess, guess_grid, guess_tiles};
+use super::guess::{GridGuess, guess_grid};
+use super::guess_tiles::guess_tiles;
 use super::{Colour, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
 
@@ -44,8 +45,10 @@ pub enum Background {
 pub struct CellLook {
     /// Where it is.
     pub rect: PixelRect,
-    /// The runs of its art, cell space.
+    /// The runs of its art, cell space, down to the faintest pixel.
     pub runs: Vec<Run>,
+    /// Those of what is as opaque as wished for; of all art where nothing is.
+    pub solid: Vec<Run>,
     /// Art pixels on its left, top, right and bottom edge.
     pub touched: [u32; 4],
     /// The first cell with the same pixels.
@@ -76,21 +79,69 @@ pub struct SheetLook {
     pub background: Background,
     /// How its cells were told apart.
     pub cutting: Cutting,
+    /// Other ways to cut it that explain the art about as well, best first.
+    pub others: Vec<Cutting>,
     /// Its cells in reading order; those of a grid with the empty ones.
     pub cells: Vec<CellLook>,
     /// Indices of the cells row by row, without empty ones.
     pub rows: Vec<Vec<usize>>,
 }
 
+impl SheetLook {
+    /// The same picture as one frame.
+    pub fn as_one_frame(&self) -> SheetLook {
+        let (width, height) = self.size;
+        let moved = |runs: &dyn Fn(&CellLook) -> &Vec<Run>| {
+            let each = self.cells.iter().flat_map(|cell| {
+                let by = |run: &Run| Run {
+                    row: run.row + cell.rect.y,
+                    start: run.start + cell.rect.x,
+                    end: run.end + cell.rect.x,
+                };
+                runs(cell).iter().map(by).collect::<Vec<_>>()
+            });
+            Mask::from_runs(width, height, each).runs()
+        };
+        let (runs, solid) = (moved(&|cell| &cell.runs), moved(&|cell| &cell.solid));
+        let mut cell = CellLook {
+            rect: PixelRect { x: 0, y: 0, width, height },
+            touched: [0; 4],
+            same_as: None,
+            mirror_of: None,
+            solid,
+            runs,
+        };
+        for run in &cell.runs {
+            cell.touched[0] += u32::from(run.start == 0);
+            cell.touched[1] += if run.row == 0 { run.len() } else { 0 };
+            cell.touched[2] += u32::from(run.end == width);
+            cell.touched[3] += if run.row + 1 == height { run.len() } else { 0 };
+        }
+        let rows = if cell.is_empty() { Vec::new() } else { vec![vec![0]] };
+        SheetLook { cutting: Cutting::Whole, others: vec![self.cutting], cells: vec![cell], rows, ..self.clone() }
+    }
+
+    /// Whether it may as well be cut otherwise.
+    pub fn is_unsure(&self) -> bool {
+        !self.others.is_empty()
+    }
+}
+
 /// What is known of a picture beforehand.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LookWishes {
-    /// The grid to cut by.
-    pub grid: Option<Grid>,
-    /// Cut by gaps of at least this, px.
-    pub gaps: Option<u32>,
+    /// How to cut it; guessed where `None`.
+    pub cutting: Option<Cutting>,
     /// What stands for transparent.
     pub key: Option<Key>,
+    /// Least alpha of a pixel that a figure stands on; fainter ones are glow or shadow.
+    pub alpha: u8,
+}
+
+impl Default for LookWishes {
+    fn default() -> LookWishes {
+        LookWishes { cutting: None, key: None, alpha: 128 }
+    }
 }
 
 /// A colour that fills less than this share of a picture without transparency is not taken for its background.
@@ -111,20 +162,20 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     }
     let art = picture.opaque(1);
     let size = (picture.width(), picture.height());
-    let cutting = match (wishes.gaps, wishes.grid) {
-        (Some(gap), _) => Cutting::Gaps(gap),
-        (None, Some(grid)) => Cutting::Given(grid),
-        (None, None) => guessed(&picture, &art),
+    let (cutting, others) = match wishes.cutting {
+        Some(cutting) => (cutting, Vec::new()),
+        None => guessed(&picture, &art),
     };
     let rects = match cutting {
         Cutting::Gaps(gap) => cells_by_gaps(&art, gap),
         Cutting::Whole => vec![PixelRect { x: 0, y: 0, width: size.0, height: size.1 }],
         Cutting::Guessed(GridGuess { grid, .. }) | Cutting::Given(grid) => grid.rects(size.0, size.1),
     };
-    let mut cells: Vec<CellLook> = rects.iter().map(|rect| cell_look(&art, *rect)).collect();
+    let opaque = picture.opaque(wishes.alpha);
+    let mut cells: Vec<CellLook> = rects.iter().map(|rect| cell_look(&art, &opaque, *rect)).collect();
     mark_twins(&picture, &mut cells);
     let rows = rows(&cells);
-    SheetLook { size, background, cutting, cells, rows }
+    SheetLook { size, background, cutting, others, cells, rows }
 }
 
 fn background(picture: &Picture) -> Background {
@@ -144,14 +195,54 @@ fn background(picture: &Picture) -> Background {
     }
 }
 
-fn guessed(picture: &Picture, art: &Mask) -> Cutting {
+/// A grid that cuts through art and is doubted more than this comes after the pieces of art.
+const CUT_DOUBT: f64 = 0.8;
+
+fn guessed(picture: &Picture, art: &Mask) -> (Cutting, Vec<Cutting>) {
     // Filled cells leave no gaps to cut by, but their borders show in the colours.
     let filled = 2 * art.count() >= picture.pixels().len() as u64;
     let tiles = || filled.then(|| guess_tiles(picture)).flatten();
-    if let Some(guess) = guess_grid(art).or_else(tiles) {
-        return Cutting::Guessed(guess);
+    let grids = guess_grid(art);
+    if let Some(best) = grids.first() {
+        let mut all: Vec<Cutting> = grids.iter().copied().map(Cutting::Guessed).collect();
+        // Where the grid cuts through art, or holds several pieces in a cell, clean pieces in rows are as likely.
+        if let Some(Pieces { gap, count, lie_in_rows: true }) = pieces(art) {
+            let cells = best.grid.rects(art.width(), art.height()).len();
+            if best.crossed > 0.0 && best.doubt > CUT_DOUBT {
+                all.insert(0, Cutting::Gaps(gap));
+            } else if best.crossed > 0.0 || count > cells {
+                all.push(Cutting::Gaps(gap));
+            }
+        }
+        let first = all.remove(0);
+        return (first, all);
     }
-    // No grid: several pieces of art of about one size are frames of their own, smaller ones parts of one figure.
+    if let Some(guess) = tiles() {
+        return (Cutting::Guessed(guess), Vec::new());
+    }
+    // One frame, or pieces of art without a grid: where these lie in rows and are of about one size they are frames.
+    match pieces(art) {
+        Some(Pieces { gap, lie_in_rows: true, .. }) => (Cutting::Gaps(gap), vec![Cutting::Whole]),
+        Some(Pieces { gap, lie_in_rows: false, .. }) => (Cutting::Whole, vec![Cutting::Gaps(gap)]),
+        None => (Cutting::Whole, Vec::new()),
+    }
+}
+
+/// Pieces of art that may be frames.
+struct Pieces {
+    /// The gap that parts them, px.
+    gap: u32,
+    count: usize,
+    /// Whether three or more stand, hang or float on one line.
+    lie_in_rows: bool,
+}
+
+/// Three or more pieces of art of about one size; smaller ones are parts of one figure.
+fn pieces(art: &Mask) -> Option<Pieces> {
+    /// The least piece has this share of the area of the middle one.
+    const SHARE: u64 = 3;
+    /// All pieces' boxes have this share of the picture.
+    const FILLED: u64 = 6;
     for gap in 1..=16 {
         let cells = cells_by_gaps(art, gap);
         if cells.len() < 3 {
@@ -159,22 +250,42 @@ fn guessed(picture: &Picture, art: &Mask) -> Cutting {
         }
         let mut areas: Vec<u64> = cells.iter().map(|c| u64::from(c.width) * u64::from(c.height)).collect();
         areas.sort_unstable();
-        if areas[0] * 6 >= areas[areas.len() / 2] {
-            return Cutting::Gaps(gap);
+        let total: u64 = areas.iter().sum();
+        if areas[0] * SHARE >= areas[areas.len() / 2]
+            && total * FILLED >= u64::from(art.width()) * u64::from(art.height())
+        {
+            return Some(Pieces { gap, count: cells.len(), lie_in_rows: lie_in_rows(&cells) });
         }
     }
-    Cutting::Whole
+    None
 }
 
-fn cell_look(art: &Mask, rect: PixelRect) -> CellLook {
+fn lie_in_rows(cells: &[PixelRect]) -> bool {
+    let near = |a: u32, b: u32, of: &PixelRect| a.abs_diff(b) * 8 <= of.height;
+    let on_line = |cell: &PixelRect| {
+        let with = |other: &&PixelRect| {
+            near(cell.y, other.y, cell)
+                || near(cell.y + cell.height, other.y + other.height, cell)
+                || near(2 * cell.y + cell.height, 2 * other.y + other.height, cell)
+        };
+        cells.iter().filter(with).count() >= 3
+    };
+    cells.iter().filter(|cell| on_line(cell)).count() * 5 >= cells.len() * 4
+}
+
+fn cell_look(art: &Mask, opaque: &Mask, rect: PixelRect) -> CellLook {
     let set = |x: u32, y: u32| art.get(i64::from(rect.x + x), i64::from(rect.y + y));
-    let cell = Mask::from_fn(rect.width, rect.height, set);
+    let runs_of = |of: &Mask| {
+        Mask::from_fn(rect.width, rect.height, |x, y| of.get(i64::from(rect.x + x), i64::from(rect.y + y))).runs()
+    };
+    let (runs, solid) = (runs_of(art), runs_of(opaque));
     let (right, bottom) = (rect.width - 1, rect.height - 1);
     let column = |x: u32| (0..rect.height).filter(|y| set(x, *y)).count() as u32;
     let row = |y: u32| (0..rect.width).filter(|x| set(*x, y)).count() as u32;
     CellLook {
         rect,
-        runs: cell.runs(),
+        solid: if solid.is_empty() { runs.clone() } else { solid },
+        runs,
         touched: [column(0), row(0), column(right), row(bottom)],
         same_as: None,
         mirror_of: None,

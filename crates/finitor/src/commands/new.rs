@@ -2,16 +2,17 @@
 
 mod figure;
 mod files;
+mod setting;
+mod takes;
 
 use super::new_folder::refuse_full;
 use crate::cli::{Global, NewArgs};
 use crate::exit::Exit;
-use files::Setting;
-use finitor_app::Failure;
-use finitor_app::{Naming, starter};
-use finitor_app::{PictureGroup, SeenPicture, gather, part_map};
-use finitor_core::art::{Grid, LookWishes};
-use finitor_files::{NoProgress, Problem, Starter, StarterFrames, counted, encode_png, write_atomically};
+use finitor_app::{Failure, Naming, OtherCut, What, other_cuts, starter};
+use finitor_app::{PictureGroup, PictureInput, SeenPicture, actor_name, gather, is_picture, part_map, picture_inputs};
+use finitor_core::art::{Cutting, Grid, LookWishes};
+use finitor_files::{NoProgress, Problem, Problems, Starter, StarterFrames, counted, encode_png, write_atomically};
+use setting::Setting;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
@@ -20,13 +21,8 @@ const OWN_ACTOR: &str = "hand";
 
 /// Writes a project that works as it stands: from pictures, or with a figure of its own.
 pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Result<Exit, Failure> {
-    refuse_full(
-        &args.dir,
-        "name a new folder; `finitor sheet IMAGE --write actors/NAME.toml` adds an actor to a project",
-    )?;
-    let project = args.dir.file_name().map_or_else(|| "first".to_string(), |name| name.to_string_lossy().into_owned());
-    let project: String = project.chars().filter(|c| !c.is_control() && !"\"\\".contains(*c)).collect();
-    let Plan { actor, rows, wishes } = plan(args, global)?;
+    refuse_mixed_up(args)?;
+    let plan = plan(args, global)?;
     let folder = args.dir.join("actors");
     std::fs::create_dir_all(&folder).map_err(|error| {
         let problem = Problem::of_file(&args.dir, format!("cannot be made: {error}"));
@@ -34,54 +30,106 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     })?;
     let pictures = match args.from.is_empty() {
         true => vec![draw_own(&folder)?],
-        false => copy(&args.from, &folder)?,
+        false => copy(&plan.inputs, &args.dir)?,
     };
-    let groups = gather(&pictures, &wishes, global.max_mpx, &NoProgress)?;
-    let naming = Naming { actor: &actor, folder: &folder, rows: &rows, layer: "hero", key: None };
-    let starter = starter(&groups, &naming).map_err(Failure::Usage)?;
-    let (standing, frames, animation) = played(&starter, &groups);
-    let unit = unit(&groups);
-    let setting = Setting { project: &project, actor: &actor, animation: &animation, frames, standing, unit };
+    let groups = gather(&pictures, &plan.wishes, global.max_mpx, &NoProgress)?;
+    let starter = starter(&groups, &plan.naming(args, &folder)?).map_err(Failure::Usage)?;
+    let setting = Setting::new(&plan, args.stage, &starter, &groups)?;
     let texts = [
         ("finitor.toml".to_string(), files::project(&setting)),
-        (format!("actors/{actor}.toml"), starter.to_text()),
+        (format!("actors/{}.toml", plan.actor), starter.to_text()),
         ("stages/yard.toml".to_string(), files::stage(&setting)),
-        ("takes/first.csv".to_string(), files::take(&setting)),
+        ("takes/first.csv".to_string(), takes::first(&setting)),
+        ("takes/wall.csv".to_string(), takes::into_wall(&setting)),
     ];
     for (path, text) in &texts {
         write_atomically(&args.dir.join(path), text.as_bytes())?;
     }
     let frames = starter_frames(&starter, &groups);
-    announce(&args.dir, &format!("{actor}, with {}", counted(frames, "frame")), out)?;
+    announce(&args.dir, &format!("{}, with {}", plan.actor, counted(frames, "frame")), out)?;
+    for seen in groups.iter().flat_map(|group| &group.seen) {
+        if let What::Sheet(look) = &seen.what
+            && let Some(OtherCut { options, words }) = other_cuts(look).first()
+        {
+            let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+            writeln!(
+                out,
+                "\n{name} may be cut otherwise: `{options}` gives {words}. `finitor sheet {name}` lists all."
+            )?;
+        }
+    }
     Ok(Exit::Done)
+}
+
+/// Refuses a folder with a project, or anything else that would be mixed with one, and a picture in the folder's place.
+fn refuse_mixed_up(args: &NewArgs) -> Result<(), Failure> {
+    let (dir, shown) = (&args.dir, args.dir.display());
+    if is_picture(dir) && args.from.is_empty() {
+        let stem = dir.file_stem().unwrap_or_default().to_string_lossy();
+        let message = "is a picture; the folder of the new project comes first".to_string();
+        let hint = format!("for example `finitor new {stem} --from {shown}`");
+        return Err(Problems::from(Problem::of_file(dir, message).with_hint(hint)).into());
+    }
+    let own = ["finitor.toml", "actors", "stages", "takes"];
+    if !args.from.is_empty() && dir.is_dir() && !own.iter().any(|name| dir.join(name).exists()) {
+        return Ok(());
+    }
+    let holds_pictures =
+        args.from.is_empty() && picture_inputs(std::slice::from_ref(dir)).is_ok_and(|all| !all.is_empty());
+    let is_project = own.iter().any(|name| dir.join(name).exists());
+    let hint = match holds_pictures && dir.is_dir() && !is_project {
+        true => format!("`finitor new {shown} --from {shown}` makes a project of the pictures in it, where they are"),
+        false => {
+            "name a new folder; `finitor sheet IMAGE --write actors/NAME.toml` adds an actor to a project".to_string()
+        }
+    };
+    refuse_full(dir, &hint)
 }
 
 /// The actor of a new project.
 struct Plan {
+    project: String,
     actor: String,
     /// Names of its rows.
     rows: Vec<String>,
+    inputs: Vec<PictureInput>,
     /// How its pictures are cut.
     wishes: LookWishes,
 }
 
+impl Plan {
+    fn naming<'a>(&'a self, args: &NewArgs, folder: &'a Path) -> Result<Naming<'a>, Failure> {
+        Ok(Naming {
+            actor: &self.actor,
+            folder,
+            rows: &self.rows,
+            layer: "hero",
+            key: args.pictures.key()?,
+            faces: args.pictures.facing(),
+            alpha: self.wishes.alpha,
+        })
+    }
+}
+
 /// Looks at the pictures where they are: when one is bad, nothing is written.
 fn plan(args: &NewArgs, global: &Global) -> Result<Plan, Failure> {
-    Ok(match args.from.first() {
-        Some(first) => {
-            let groups = gather(&args.from, &LookWishes::default(), global.max_mpx, &NoProgress)?;
-            let name = actor_name(first);
-            let here = Path::new(".");
-            let naming = Naming { actor: &name, folder: here, rows: &[], layer: "hero", key: None };
-            starter(&groups, &naming).map_err(Failure::Usage)?;
-            Plan { actor: name, rows: Vec::new(), wishes: LookWishes::default() }
-        }
-        None => {
-            let wishes =
-                LookWishes { grid: Some(Grid::plain(figure::CELL.0, figure::CELL.1)), ..LookWishes::default() };
-            Plan { actor: OWN_ACTOR.to_string(), rows: vec!["idle".to_string(), "walk".to_string()], wishes }
-        }
-    })
+    let dir = args.dir.canonicalize().unwrap_or_else(|_| args.dir.clone());
+    let project = dir.file_name().map_or_else(|| "first".to_string(), |name| name.to_string_lossy().into_owned());
+    let project: String = project.chars().filter(|c| !c.is_control() && !"\"\\".contains(*c)).collect();
+    let (wishes, pictures) = (args.pictures.wishes()?, &args.pictures);
+    if args.from.is_empty() {
+        let rows = vec!["idle".to_string(), "walk".to_string()];
+        let cutting = Some(Cutting::Given(Grid::plain(figure::CELL.0, figure::CELL.1)));
+        let actor = pictures.name.clone().unwrap_or_else(|| OWN_ACTOR.to_string());
+        return Ok(Plan { project, actor, rows, inputs: Vec::new(), wishes: LookWishes { cutting, ..wishes } });
+    }
+    let inputs = picture_inputs(&args.from)?;
+    let paths: Vec<PathBuf> = inputs.iter().map(|input| input.path.clone()).collect();
+    let groups = gather(&paths, &wishes, global.max_mpx, &NoProgress)?;
+    let actor = pictures.name.clone().unwrap_or_else(|| actor_name(&paths));
+    let plan = Plan { project, actor, rows: pictures.row.clone(), inputs, wishes };
+    starter(&groups, &plan.naming(args, Path::new("."))?).map_err(Failure::Usage)?;
+    Ok(plan)
 }
 
 fn announce(dir: &Path, what: &str, out: &mut dyn Write) -> std::io::Result<()> {
@@ -92,20 +140,12 @@ fn announce(dir: &Path, what: &str, out: &mut dyn Write) -> std::io::Result<()> 
         ("finitor fit", "fits the shapes"),
         ("finitor draw", "draws them over the art, into pictures/"),
         ("finitor check takes/first.csv", "checks a recording: this one is clean"),
+        ("finitor check takes/wall.csv", "another: here the actor walks into a wall"),
         ("finitor lint", "reports mistakes before any recording"),
     ] {
         writeln!(out, "  {command:<32} {words}")?;
     }
     Ok(())
-}
-
-/// `keeper` for keeper.png, `walk` for walk_01.png; letters that no name may hold are replaced.
-fn actor_name(path: &Path) -> String {
-    let stem = path.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
-    let base = stem.trim_end_matches(|c: char| c.is_ascii_digit()).trim_end_matches(['_', '-', ' ', '.']);
-    let allowed = |c: char| if c.is_alphanumeric() || c == '_' || c == '-' { c } else { '_' };
-    let name: String = base.chars().map(allowed).collect();
-    if name.is_empty() { "figure".to_string() } else { name }
 }
 
 fn draw_own(folder: &Path) -> Result<PathBuf, Failure> {
@@ -116,41 +156,31 @@ fn draw_own(folder: &Path) -> Result<PathBuf, Failure> {
     Ok(path)
 }
 
-/// Copies pictures, and the part maps beside them, into the folder.
-fn copy(from: &[PathBuf], folder: &Path) -> Result<Vec<PathBuf>, Failure> {
+/// Copies pictures, and the part maps beside them, into `actors`; those that lie in the project already stay where they are.
+fn copy(from: &[PictureInput], project: &Path) -> Result<Vec<PathBuf>, Failure> {
+    let root = project.canonicalize()?;
     let mut copies: Vec<PathBuf> = Vec::new();
-    for path in from {
-        let Some(name) = path.file_name() else {
-            return Err(Failure::Usage(format!("--from {}: names no file", path.display())));
-        };
-        let target = folder.join(name);
-        if copies.contains(&target) {
-            return Err(Failure::Usage(format!(
-                "--from: two pictures are called {}; rename one",
-                name.to_string_lossy()
-            )));
+    for PictureInput { path, below } in from {
+        if path.canonicalize().is_ok_and(|real| real.starts_with(&root)) {
+            copies.push(path.clone());
+            continue;
         }
+        let target = project.join("actors").join(below);
+        if below.as_os_str().is_empty() {
+            return Err(Failure::Usage(format!("--from {}: names no file", path.display())));
+        }
+        if copies.contains(&target) {
+            return Err(Failure::Usage(format!("--from: two pictures are called {}; rename one", below.display())));
+        }
+        std::fs::create_dir_all(target.parent().unwrap_or(project))?;
         write_atomically(&target, &std::fs::read(path)?)?;
         if let Some(parts) = part_map(path) {
             let name = parts.file_name().unwrap_or_default();
-            write_atomically(&folder.join(name), &std::fs::read(&parts)?)?;
+            write_atomically(&target.with_file_name(name), &std::fs::read(&parts)?)?;
         }
         copies.push(target);
     }
     Ok(copies)
-}
-
-/// The animation to record: whether it stands, its number of frames, its name. The longest of those that stand, or of all.
-fn played(starter: &Starter, groups: &[PictureGroup]) -> (bool, usize, String) {
-    let mut best: Option<(bool, usize, &str)> = None;
-    for animation in &starter.animations {
-        let frames = frames_of(&animation.frames, groups);
-        let rank = (animation.standing, frames, animation.name.as_str());
-        if best.is_none_or(|(standing, count, _)| (animation.standing, frames) > (standing, count)) {
-            best = Some(rank);
-        }
-    }
-    best.map_or_else(|| (true, 1, "idle".to_string()), |(stands, frames, name)| (stands, frames, name.to_string()))
 }
 
 fn frames_of(frames: &StarterFrames, groups: &[PictureGroup]) -> usize {
@@ -166,10 +196,4 @@ fn frames_of(frames: &StarterFrames, groups: &[PictureGroup]) -> usize {
 
 fn starter_frames(starter: &Starter, groups: &[PictureGroup]) -> usize {
     starter.animations.iter().map(|animation| frames_of(&animation.frames, groups)).sum()
-}
-
-/// The larger side of a cell, as the measure of the stage; at least 16 px.
-fn unit(groups: &[PictureGroup]) -> u32 {
-    let sides = groups.iter().flat_map(|group| group.seen.iter().map(SeenPicture::longest_side));
-    sides.max().unwrap_or(16).max(16)
 }

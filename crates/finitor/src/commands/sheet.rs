@@ -5,8 +5,8 @@ use crate::console::Console;
 use crate::exit::Exit;
 use crate::output::sheet_table::write_looks;
 use finitor_app::results::SheetList;
-use finitor_app::{Failure, Naming, PictureGroup, Sink, gather, relative, starter, thread_pool};
-use finitor_core::art::{Colour, Grid, Key, LookWishes};
+use finitor_app::{Failure, Naming, PictureGroup, Sink, gather, picture_inputs, relative, starter, thread_pool};
+use finitor_core::art::{Cutting, Grid, LookWishes};
 use finitor_core::layers::Layers;
 use finitor_files::{Problem, Problems, Project, counted, known_cut, write_atomically};
 use std::io::Write;
@@ -14,15 +14,18 @@ use std::path::{Path, PathBuf};
 
 /// Looks at the pictures, says what it sees, and writes or adds to an actor file where asked to.
 pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mut dyn Write) -> Result<Exit, Failure> {
-    if args.write.is_none() && (args.merge || !args.row.is_empty()) {
-        let option = if args.merge { "--merge" } else { "--row" };
+    let of_file =
+        [("--merge", args.merge), ("--row", !args.pictures.row.is_empty()), ("--name", args.pictures.name.is_some())];
+    if let Some((option, _)) = of_file.into_iter().find(|(_, is_given)| *is_given && args.write.is_none()) {
         return Err(Failure::Usage(format!("{option} goes with --write actors/NAME.toml")));
     }
+    let wishes = args.pictures.wishes()?;
     let target = args.write.as_deref().map(|path| Target::open(path, args.merge, global)).transpose()?;
+    let images: Vec<PathBuf> = picture_inputs(&args.images)?.into_iter().map(|input| input.path).collect();
+    let wishes = known(wishes, target.as_ref(), &images);
     let progress = console.task("looking");
-    let wishes = wishes(args, target.as_ref())?;
     let groups = thread_pool(global.threads.map(usize::from))?
-        .install(|| gather(&args.images, &wishes, global.max_mpx, progress.as_ref()));
+        .install(|| gather(&images, &wishes, global.max_mpx, progress.as_ref()));
     drop(progress);
     let groups = groups?;
     if let Some(bare) = groups.iter().flat_map(|group| &group.seen).find(|seen| seen.has_no_cell()) {
@@ -45,33 +48,15 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mu
     Ok(Exit::Done)
 }
 
-fn wishes(args: &SheetArgs, target: Option<&Target>) -> Result<LookWishes, Failure> {
-    let key = args.key.as_deref().map(|text| parse_key(text, args.key_tolerance)).transpose()?;
-    let gap = args.gap.unwrap_or(0);
-    let margin = args.margin.unwrap_or(0);
-    let mut wishes = LookWishes { grid: None, gaps: args.by_gaps.then_some(gap.max(1)), key };
-    if let Some(cell) = args.cell {
-        let (margin, gap) = ((margin, margin), (gap, gap));
-        wishes.grid = Some(Grid { cell, before: margin, after: margin, gap });
-    } else if !args.by_gaps
-        && let Some(known) = target.and_then(|target| target.known_cut(&args.images))
-    {
-        // A sheet that the file cuts already is looked at as it is cut there.
-        let after = if known.margin_after { known.margin } else { (0, 0) };
-        wishes.grid = known.cell.map(|cell| Grid { cell, before: known.margin, after, gap: known.gap });
-        wishes.gaps = known.by_gaps.then_some(known.gap.0.max(1));
-    }
-    Ok(wishes)
-}
-
-fn parse_key(text: &str, tolerance: u8) -> Result<Key, Failure> {
-    match (text, Colour::parse(text)) {
-        ("corner", _) => Ok(Key { colour: None, tolerance }),
-        (_, Some(colour)) => Ok(Key { colour: Some(colour), tolerance }),
-        _ => Err(Failure::Usage(format!(
-            "--key: \"{text}\" is not a colour; write six hex digits such as #ff00ff, or corner"
-        ))),
-    }
+/// A sheet that the file cuts already is looked at as it is cut there.
+fn known(wishes: LookWishes, target: Option<&Target>, images: &[PathBuf]) -> LookWishes {
+    let Some(known) = target.filter(|_| wishes.cutting.is_none()).and_then(|target| target.known_cut(images)) else {
+        return wishes;
+    };
+    let after = if known.margin_after { known.margin } else { (0, 0) };
+    let grid = known.cell.map(|cell| Cutting::Given(Grid { cell, before: known.margin, after, gap: known.gap }));
+    let cutting = if known.by_gaps { Some(Cutting::Gaps(known.gap.0.max(1))) } else { grid };
+    LookWishes { cutting, ..wishes }
 }
 
 /// The actor file to write.
@@ -145,8 +130,16 @@ impl Target {
             )
             .into());
         }
-        let key = args.key.as_deref().map(|text| parse_key(text, args.key_tolerance)).transpose()?;
-        let naming = Naming { actor: &self.name, folder: &self.folder, rows: &args.row, layer: &self.layer, key };
+        let pictures = &args.pictures;
+        let naming = Naming {
+            actor: pictures.name.as_deref().unwrap_or(&self.name),
+            folder: &self.folder,
+            rows: &pictures.row,
+            layer: &self.layer,
+            key: pictures.key()?,
+            faces: pictures.facing(),
+            alpha: pictures.alpha,
+        };
         let starter = starter(groups, &naming).map_err(Failure::Usage)?;
         let path = self.path.display();
         let Some(old) = &self.old else {

@@ -1,7 +1,7 @@
 //! What was seen on pictures, in words and as JSON.
 
 use finitor_app::Failure;
-use finitor_app::{PictureGroup, SeenPicture, What, canvases, evidence};
+use finitor_app::{PictureGroup, SeenPicture, What, canvases, evidence, other_cuts};
 use finitor_core::art::{Background, CellLook, Cutting, GridEvidence, SheetLook};
 use finitor_files::{counted, first_few, ranges};
 use std::io::Write;
@@ -129,6 +129,7 @@ fn cut_line(look: &SheetLook) -> Option<(&'static str, String)> {
 
 fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
     let mut lines: Vec<_> = cut_line(look).into_iter().collect();
+    lines.extend(other_cuts(look).into_iter().map(|other| ("or", format!("`{}`: {}", other.options, other.words))));
     if look.rows.len() > 1 {
         let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
         let rows: Vec<String> = look.rows.iter().map(row).collect();

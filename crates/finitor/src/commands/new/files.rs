@@ -1,20 +1,9 @@
 //! The hand-written files of a new project.
 
-/// What the files depend on.
-pub(super) struct Setting<'a> {
-    pub(super) project: &'a str,
-    pub(super) actor: &'a str,
-    /// The animation that the take plays, and the number of its frames.
-    pub(super) animation: &'a str,
-    pub(super) frames: usize,
-    /// Whether it stands on the ground; what does not is recorded in the air.
-    pub(super) standing: bool,
-    /// The larger side of a cell, px: the measure of the stage.
-    pub(super) unit: u32,
-}
+use super::setting::Setting;
 
 /// `finitor.toml`.
-pub(super) fn project(setting: &Setting<'_>) -> String {
+pub(super) fn project(setting: &Setting) -> String {
     format!(
         r#"# What the project is, who looks for whom, and what checks may let pass. Docs: docs/files.md of Finitor.
 
@@ -48,7 +37,7 @@ hover = "warn"
 }
 
 /// `stages/yard.toml`: a floor, a wall at each side, a ledge to jump on, a goal.
-pub(super) fn stage(setting: &Setting<'_>) -> String {
+pub(super) fn stage(setting: &Setting) -> String {
     let u = setting.unit;
     format!(
         r#"# A yard to try things in. World px: x right, y down.
@@ -84,38 +73,17 @@ actor = "{actor}"
 at = [{start}, {floor}]
 facing = "right"
 "#,
-        width = 14 * u,
-        height = 7 * u,
-        floor = 6 * u,
-        wall = 13 * u,
-        wall_top = 3 * u,
+        width = setting.stage.0,
+        height = setting.stage.1,
+        floor = setting.floor(),
+        wall = setting.wall(),
+        wall_top = setting.floor() - 3 * u,
         wall_height = 3 * u,
-        ledge = 4 * u,
-        ledge_top = 3 * u,
+        ledge = setting.across(4),
+        ledge_top = setting.floor() - 3 * u,
         ledge_width = 3 * u,
-        gate = 9 * u,
+        gate = setting.across(9),
         actor = setting.actor,
-        start = 2 * u,
+        start = setting.across(2),
     )
-}
-
-/// `takes/first.csv`: the actor walks to the gate, turns and comes back.
-pub(super) fn take(setting: &Setting<'_>) -> String {
-    let u = i64::from(setting.unit);
-    let (start, turn) = (2 * u, 10 * u);
-    let y = if setting.standing { 6 * u } else { 2 * u };
-    let step = (u / 12).max(1);
-    let mut rows = String::from("tick,actor,x,y,facing,animation,frame\n");
-    let (mut x, mut facing, mut tick) = (start, "right", 0_usize);
-    loop {
-        let frame = tick / 6 % setting.frames.max(1);
-        rows += &format!("{tick},{},{x},{y},{facing},{},{frame}\n", setting.actor, setting.animation);
-        tick += 1;
-        match facing {
-            "right" if x + step > turn => facing = "left",
-            "right" => x += step,
-            _ if x - step < start => return rows,
-            _ => x -= step,
-        }
-    }
 }
