@@ -25,6 +25,8 @@ pub(super) struct AxisCut {
     pub(super) crossed: f64,
     /// Empty px that are left over at the end.
     pub(super) rest: u32,
+    /// How unevenly art lies in the cells; 0 for the axis in one piece.
+    pub(super) uneven: f64,
 }
 
 impl AxisCut {
@@ -86,7 +88,7 @@ impl Axis {
 
     /// The axis in one piece.
     pub(super) fn whole(&self) -> AxisCut {
-        AxisCut { cell: self.length, before: 0, after: 0, gap: 0, count: 1, crossed: 0.0, rest: 0 }
+        AxisCut { cell: self.length, before: 0, after: 0, gap: 0, count: 1, crossed: 0.0, rest: 0, uneven: 0.0 }
     }
 
     /// The axis in one piece within a margin, where that is empty at both ends.
@@ -115,14 +117,15 @@ impl Axis {
             for count in least..=most {
                 let layouts = self.layouts(pitch, count);
                 let uneven = layouts.first().and_then(|cut| self.unevenness(cut));
-                found.extend(uneven.map(|uneven| (uneven, layouts)));
+                let layouts = |uneven: f64| layouts.iter().map(|cut| AxisCut { uneven, ..*cut }).collect();
+                found.extend(uneven.map(|uneven| (uneven, layouts(uneven))));
             }
         }
         found.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1[0].cell.cmp(&b.1[0].cell)));
         let mut kept: Vec<Vec<AxisCut>> = Vec::new();
         for (_, cuts) in found {
             let alike = kept.iter().filter(|known| known[0].count == cuts[0].count).count();
-            if kept.len() < KEPT && (alike < OF_ONE_COUNT || cuts[0].is_plain()) {
+            if cuts[0].is_plain() || (kept.len() < KEPT && alike < OF_ONE_COUNT) {
                 kept.push(cuts);
             }
         }
@@ -140,6 +143,7 @@ impl Axis {
             count,
             crossed: 0.0,
             rest,
+            uneven: 0.0,
         };
         let mut found: Vec<AxisCut> = Vec::new();
         if taken == self.length {

@@ -30,7 +30,11 @@ pub enum GridEvidence {
 /// Doubt that a picture of equal sides is one frame.
 const WHOLE: f64 = 0.8;
 /// The best readings whose cells are looked into, whether they fall apart.
-const LOOKED_INTO: usize = 100;
+const LOOKED_INTO: usize = 120;
+/// Of these with one number of columns and rows.
+const OF_ONE_COUNT: usize = 4;
+/// Pairs of cuts that are read against the art.
+const MOST_READ: usize = 1500;
 /// Doubt more that parting the cells of a grid may bring.
 const PARTED: f64 = 0.4;
 /// Readings with this much more doubt than the best are told beside it.
@@ -48,44 +52,15 @@ const MOST_TOLD: usize = 3;
 /// # Complexity
 /// O(pixels / 64 + pairs of cuts * (runs + compared pixels / 64)).
 pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
-    let (across, down) = (Axis::new(art, Along::Columns), Axis::new(art, Along::Rows));
     let read = Art::new(art);
-    let mut found: Vec<GridGuess> = Vec::new();
-    let with_whole = |axis: &Axis| {
-        let mut cuts = axis.cuts();
-        cuts.push(vec![axis.whole()]);
-        cuts
-    };
-    let (columns, rows) = (with_whole(&across), with_whole(&down));
-    for layouts in &columns {
-        for (x, y) in rows.iter().map(|rows| of_one_layout(layouts, rows)) {
-            // A single row or column has the margin of the other direction, if it has the room.
-            let x = if x.count == 1 { across.whole_within(y.before) } else { x };
-            let y = if y.count == 1 { down.whole_within(x.before) } else { y };
-            let cells = u64::from(x.count) * u64::from(y.count);
-            if (x.cell > 5 * y.cell || y.cell > 5 * x.cell) || !(2..=10_000).contains(&cells) {
-                continue;
-            }
-            let grid = Grid {
-                cell: (x.cell, y.cell),
-                before: (x.before, y.before),
-                after: (x.after, y.after),
-                gap: (x.gap, y.gap),
-            };
-            if let Some(reading) = read.read(&grid) {
-                let crossed = x.crossed.max(y.crossed);
-                let doubt = doubt(&reading) + 2.0 * crossed + layout(&x, &y) + slender(&grid);
-                found.push(GridGuess { grid, crossed, evidence: GridEvidence::Alike(reading.alike), doubt });
-            }
-        }
-    }
-    found.sort_by(|a, b| a.doubt.total_cmp(&b.doubt));
-    found.truncate(LOOKED_INTO);
+    let mut found = readings(art, &read);
     found.iter_mut().for_each(|guess| guess.doubt += 0.8 * read.merged(&guess.grid));
     found.sort_by(|a, b| a.doubt.total_cmp(&b.doubt));
+    let whole = whole_doubt(art);
+    if found.first().is_none_or(|best| best.doubt > whole) {
+        return Vec::new();
+    }
     found = refined(found);
-    let most = whole_doubt(art);
-    found.retain(|guess| guess.doubt <= most);
     let most = found.first().map_or(0.0, |best| best.doubt + NEAR);
     found.retain(|guess| guess.doubt <= most);
     // Those of one pitch cut the same frames.
@@ -97,6 +72,54 @@ pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
         }
     }
     told
+}
+
+/// Pairs of cuts read against the art, the likeliest of each number of columns and rows.
+fn readings(art: &Mask, read: &Art<'_>) -> Vec<GridGuess> {
+    let (across, down) = (Axis::new(art, Along::Columns), Axis::new(art, Along::Rows));
+    let with_whole = |axis: &Axis| {
+        let mut cuts = axis.cuts();
+        cuts.push(vec![axis.whole()]);
+        cuts
+    };
+    let (columns, rows) = (with_whole(&across), with_whole(&down));
+    let pairs = columns.iter().flat_map(|columns| rows.iter().map(move |rows| of_one_layout(columns, rows)));
+    let mut pairs: Vec<(AxisCut, AxisCut)> = pairs.collect();
+    // Plain ones first, then the even ones.
+    let is_plain = |(x, y): &(AxisCut, AxisCut)| x.is_plain() && y.is_plain();
+    pairs.sort_by(|a, b| {
+        is_plain(b).cmp(&is_plain(a)).then((a.0.uneven + a.1.uneven).total_cmp(&(b.0.uneven + b.1.uneven)))
+    });
+    let mut found: Vec<(GridGuess, [u32; 2])> = Vec::new();
+    for (x, y) in pairs.into_iter().take(MOST_READ) {
+        // A single row or column has the margin of the other direction, if it has the room.
+        let x = if x.count == 1 { across.whole_within(y.before) } else { x };
+        let y = if y.count == 1 { down.whole_within(x.before) } else { y };
+        let cells = u64::from(x.count) * u64::from(y.count);
+        if (x.cell > 5 * y.cell || y.cell > 5 * x.cell) || !(2..=10_000).contains(&cells) {
+            continue;
+        }
+        let grid = Grid {
+            cell: (x.cell, y.cell),
+            before: (x.before, y.before),
+            after: (x.after, y.after),
+            gap: (x.gap, y.gap),
+        };
+        if let Some(reading) = read.read(&grid) {
+            let crossed = x.crossed.max(y.crossed);
+            let doubt = doubt(&reading) + 2.0 * crossed + layout(&x, &y) + slender(&grid);
+            let evidence = GridEvidence::Alike(reading.alike);
+            found.push((GridGuess { grid, crossed, evidence, doubt }, [x.count, y.count]));
+        }
+    }
+    found.sort_by(|a, b| a.0.doubt.total_cmp(&b.0.doubt));
+    let mut kept: Vec<(GridGuess, [u32; 2])> = Vec::new();
+    for (guess, counts) in found {
+        if kept.len() < LOOKED_INTO && kept.iter().filter(|known| known.1 == counts).count() < OF_ONE_COUNT {
+            kept.push((guess, counts));
+        }
+    }
+    kept.into_iter().map(|(guess, _)| guess).collect()
 }
 
 fn doubt(of: &Reading) -> f64 {

@@ -37,15 +37,22 @@ pub(super) struct Reading {
 /// Neighbours are compared for this many cells at most.
 const COMPARED: usize = 64;
 
+/// Rows of two cells that are compared at most, evenly spread.
+const COMPARED_ROWS: u32 = 96;
+
 /// A sheet's art, ready to be read by grids.
 pub(super) struct Art<'a> {
     mask: &'a Mask,
     runs: Vec<Run>,
+    /// By row: its first run, and at last their number.
+    starts: Vec<usize>,
 }
 
 impl<'a> Art<'a> {
     pub(super) fn new(mask: &'a Mask) -> Art<'a> {
-        Art { mask, runs: mask.runs() }
+        let runs = mask.runs();
+        let starts = (0..=mask.height()).map(|row| runs.partition_point(|run| run.row < row)).collect();
+        Art { mask, runs, starts }
     }
 
     /// Reads the art by a grid; `None` where fewer than two cells hold any.
@@ -156,7 +163,7 @@ impl<'a> Art<'a> {
     /// IoU of the art in two rectangles of one size.
     fn likeness(&self, one: (u32, u32), other: (u32, u32), size: (u32, u32)) -> f64 {
         let (mut both, mut either) = (0_u32, 0_u32);
-        for y in 0..size.1 {
+        for y in (0..size.1).step_by(size.1.div_ceil(COMPARED_ROWS) as usize) {
             let rows = [one, other].map(|(_, top)| self.mask.words(top + y));
             for from in (0..size.0).step_by(64) {
                 let count = (size.0 - from).min(64);
@@ -183,15 +190,12 @@ impl<'a> Art<'a> {
             let (left, top) = corner(grid, columns, *index);
             let (mut across, mut down) = (vec![0_u64; grid.cell.0 as usize], vec![0_u64; grid.cell.1 as usize]);
             for y in 0..grid.cell.1 {
-                let words = self.mask.words(top + y);
-                for from in (0..grid.cell.0).step_by(64) {
-                    let count = (grid.cell.0 - from).min(64);
-                    let mut set = bits(words, left + from, count);
-                    down[y as usize] += u64::from(set.count_ones());
-                    while set != 0 {
-                        across[(from + set.trailing_zeros()) as usize] += 1;
-                        set &= set - 1;
-                    }
+                let row = &self.runs[self.starts[(top + y) as usize]..self.starts[(top + y + 1) as usize]];
+                let first = row.partition_point(|run| run.end <= left);
+                for run in row[first..].iter().take_while(|run| run.start < left + grid.cell.0) {
+                    let (from, to) = (run.start.max(left) - left, run.end.min(left + grid.cell.0) - left);
+                    down[y as usize] += u64::from(to - from);
+                    across[from as usize..to as usize].iter_mut().for_each(|sum| *sum += 1);
                 }
             }
             looked += 1;
