@@ -59,11 +59,11 @@ pub fn pictures(file: &ActorFile) -> Result<Vec<Picture>, Problems> {
     file.frames.iter().map(|frame| Ok(gallery.frame(&frame.source)?.picture)).collect()
 }
 
-/// Every frame of an actor in both facings.
+/// Every frame of an actor in both facings, on as many pages as it takes.
 ///
 /// # Errors
 /// Pictures that cannot be read any more.
-pub fn actor_sheet(file: &ActorFile, actor: &Actor, scale: Option<u32>) -> Result<Scene, Failure> {
+pub fn actor_sheet(file: &ActorFile, actor: &Actor, scale: Option<u32>) -> Result<Vec<Scene>, Failure> {
     let pictures = pictures(file)?;
     let animations = file.animations.iter().zip(&actor.animations).map(|(spec, animation)| {
         let frames = spec.frames.clone().zip(&animation.frames);

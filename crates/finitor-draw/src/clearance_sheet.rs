@@ -102,16 +102,36 @@ pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
     let looks: Vec<(Look, String)> = looks.into_iter().map(|(look, words)| (look, words.to_string())).collect();
     words.over.extend(legend(Point::new(EDGE, y), &looks, Extra::None));
     y += 30.0;
-    for mark in &sheet.marks {
+    let (told, more) = told(&sheet.marks);
+    for mark in told {
         let colour = if mark.is_short { FAULT } else { INK };
         for line in wrapped(&format!("{}  {}", mark.number, mark.words), SIZE, width - 2.0 * EDGE) {
             y += LINE;
             words.over.push(Item::text(Point::new(EDGE, y), SIZE, Align::Start, colour, line));
         }
     }
+    if more > 0 {
+        y += LINE;
+        let line = format!("and {more} more, which `finitor stage clearance` lists");
+        words.over.push(Item::text(Point::new(EDGE, y), SIZE, Align::Start, QUIET_INK, line));
+    }
     let page = Rect::new(0.0, 0.0, width, y + EDGE);
     words.frame = page;
     Scene { width: page.width(), height: page.height(), panels: vec![map, words] }
+}
+
+/// The passages that are told in words, those that nobody fits first, and how many are left.
+fn told(marks: &[PassageMark]) -> (Vec<&PassageMark>, usize) {
+    /// A longer list makes a page that nobody reads.
+    const MOST_TOLD: usize = 40;
+    let mut told: Vec<&PassageMark> = marks.iter().collect();
+    if told.len() > MOST_TOLD {
+        told.sort_by_key(|mark| (!mark.is_short, mark.number));
+        told.truncate(MOST_TOLD);
+        told.sort_by_key(|mark| mark.number);
+    }
+    let more = marks.len() - told.len();
+    (told, more)
 }
 
 fn key(sheet: &ClearanceSheet<'_>) -> Vec<String> {

@@ -44,6 +44,10 @@ pub struct ContactSheet<'a> {
     pub scale: Option<u32>,
 }
 
+/// Pages are at most this high, px, so that anything opens them.
+pub(crate) const MOST_HIGH: f64 = 4096.0;
+/// Room at the foot for the legend.
+const FOOT: f64 = 40.0;
 const GAP: f64 = 6.0;
 const LABEL: f64 = 24.0;
 /// Room at the left of each block for the names of the facings.
@@ -78,30 +82,58 @@ fn blocks<'s, 'a>(sheet: &'s ContactSheet<'a>, layout: &Layout) -> Vec<Block<'s,
     sheet.animations.iter().flat_map(of).collect()
 }
 
-/// The page: a block an animation, the right-facing frames above the left-facing ones, pivots under one another.
-pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Scene {
+/// The pages: a block an animation, the right-facing frames above the left-facing ones, pivots under one another. A page is
+/// as high as its rows, and at most [`MOST_HIGH`] unless a single row is higher.
+pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
     let layout = layout(sheet);
+    let block_height = LABEL + 2.0 * (layout.cell.1 + GAP) + 10.0;
+    let rows = rows(sheet, &layout);
+    let per_page = ((MOST_HIGH - HEAD - FOOT) / block_height).floor().max(1.0) as usize;
+    let pages = rows.len().div_ceil(per_page).max(1);
     let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
     let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
-    let mut panel = headed(&heading, &sheet.words);
-    let block_height = LABEL + 2.0 * (layout.cell.1 + GAP) + 10.0;
-    // Each block goes to the first row that has room for it: short animations fill up rows of long ones.
-    let mut rows: Vec<f64> = Vec::new();
-    for of in &blocks(sheet, &layout) {
-        let width = SIDE + of.frames.len() as f64 * (layout.cell.0 + GAP);
-        let fits = |x: &f64| x + width <= PAGE_WIDTH - EDGE + GAP;
-        let row = rows.iter().position(fits).unwrap_or(rows.len());
-        if row == rows.len() {
-            rows.push(EDGE);
+    let page_of = |number: usize| {
+        let heading = if pages > 1 { format!("{heading}; page {} of {pages}", number + 1) } else { heading.clone() };
+        let mut panel = headed(&heading, &sheet.words);
+        let own = rows.iter().skip(number * per_page).take(per_page);
+        let (mut right, mut y) = (0.0_f64, HEAD);
+        for row in own {
+            for (x, of) in row {
+                block(&mut panel, &layout, Point::new(*x, y), of);
+                right = right.max(x + block_width(&layout, of) - GAP);
+            }
+            y += block_height;
         }
-        let at = Point::new(rows[row], HEAD + row as f64 * block_height);
-        block(&mut panel, &layout, at, of);
-        rows[row] += width + 14.0;
+        panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
+        page(panel, right + EDGE, y + FOOT)
+    };
+    (0..pages).map(page_of).collect()
+}
+
+fn block_width(layout: &Layout, of: &Block<'_, '_>) -> f64 {
+    SIDE + of.frames.len() as f64 * (layout.cell.0 + GAP)
+}
+
+/// The blocks in rows, each with its left side. Each goes to the first row that has room for it: short animations fill up
+/// rows of long ones.
+fn rows<'s, 'a>(sheet: &'s ContactSheet<'a>, layout: &Layout) -> Vec<Vec<(f64, Block<'s, 'a>)>> {
+    /// Rows that are looked at for room: the last ones.
+    const OPEN: usize = 8;
+    let mut rows: Vec<Vec<(f64, Block<'s, 'a>)>> = Vec::new();
+    let mut ends: Vec<f64> = Vec::new();
+    for of in blocks(sheet, layout) {
+        let width = block_width(layout, &of);
+        let first = ends.len().saturating_sub(OPEN);
+        let row = (first..ends.len()).find(|row| ends[*row] + width <= PAGE_WIDTH - EDGE + GAP);
+        let row = row.unwrap_or_else(|| {
+            ends.push(EDGE);
+            rows.push(Vec::new());
+            ends.len() - 1
+        });
+        rows[row].push((ends[row], of));
+        ends[row] += width + 14.0;
     }
-    let right = rows.iter().map(|right| right - 14.0 - GAP).fold(0.0, f64::max);
-    let y = HEAD + rows.len() as f64 * block_height;
-    panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
-    page(panel, right + EDGE, y + 40.0)
+    rows
 }
 
 fn layout(sheet: &ContactSheet<'_>) -> Layout {
@@ -194,18 +226,25 @@ mod tests {
         let poses = [Pose::default(), Pose::default()];
         let art = Art { picture: &picture, pivot: Point::new(20.0, 48.0), flipped: false, drift: 0.0 };
         let frames = |count: usize| vec![SheetFrame { art: [art; 2], poses: &poses }; count];
-        for (lengths, scale) in [([3, 5], None), ([70, 9], None), ([200, 1], None), ([4, 4], Some(30))] {
+        for (lengths, scale) in
+            [([3, 5], None), ([70, 9], None), ([200, 1], None), ([2000, 1], None), ([4, 4], Some(30))]
+        {
             let animations = vec![("walk", frames(lengths[0])), ("idle", frames(lengths[1]))];
-            let scene = contact_sheet(&ContactSheet { actor: "keeper", words: String::new(), animations, scale });
-            let places: Vec<Point> = scene.panels[0].art.iter().map(|placed| placed.at).collect();
-            assert_eq!(places.len(), 2 * (lengths[0] + lengths[1]));
-            let mut apart = places.clone();
-            apart.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
-            apart.dedup();
-            assert_eq!(apart.len(), places.len(), "no two frames in one place");
-            // Wider than the page is only a single cell that is so large.
-            assert!(scene.width <= PAGE_WIDTH || scale.is_some(), "{} px wide", scene.width);
-            assert!(places.iter().all(|at| at.x < scene.width && at.y < scene.height));
+            let pages = contact_sheet(&ContactSheet { actor: "keeper", words: String::new(), animations, scale });
+            let mut count = 0;
+            for scene in &pages {
+                let places: Vec<Point> = scene.panels[0].art.iter().map(|placed| placed.at).collect();
+                count += places.len();
+                let mut apart = places.clone();
+                apart.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
+                apart.dedup();
+                assert_eq!(apart.len(), places.len(), "no two frames in one place");
+                // Wider than the page is only a single cell that is so large, and higher a single row.
+                assert!(scene.width <= PAGE_WIDTH || scale.is_some(), "{} px wide", scene.width);
+                assert!(scene.height <= MOST_HIGH || scale.is_some(), "{} px high", scene.height);
+                assert!(places.iter().all(|at| at.x < scene.width && at.y < scene.height));
+            }
+            assert_eq!(count, 2 * (lengths[0] + lengths[1]));
         }
     }
 }

@@ -222,6 +222,7 @@ pub(crate) fn png_bytes(picture: &Picture) -> Option<Vec<u8>> {
     let mut encoder = png::Encoder::new(&mut bytes, picture.width(), picture.height());
     encoder.set_color(png::ColorType::Rgba);
     encoder.set_depth(png::BitDepth::Eight);
+    encoder.set_compression(png::Compression::Balanced);
     encoder.write_header().ok()?.write_image_data(picture.pixels().as_flattened()).ok()?;
     Some(bytes)
 }

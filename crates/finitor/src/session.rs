@@ -4,6 +4,7 @@ use crate::cli::Global;
 use crate::console::Console;
 use finitor_app::results::WarningResult;
 use finitor_app::{Drawing, Failure, OpenOptions, OpenProject};
+use rayon::prelude::*;
 use std::io::Write;
 use std::ops::Deref;
 use std::path::PathBuf;
@@ -37,9 +38,21 @@ impl<'c> Session<'c> {
         given.cloned().unwrap_or_else(|| self.project.root.join("pictures"))
     }
 
+    /// Writes drawings, a thread each, and names the files.
+    pub(crate) fn save_all(&self, drawings: &[Drawing], out: &mut dyn Write) -> Result<(), Failure> {
+        let written: Vec<Result<(), Failure>> =
+            self.open.pool.install(|| drawings.par_iter().map(Drawing::write).collect());
+        written.into_iter().collect::<Result<(), Failure>>()?;
+        drawings.iter().try_for_each(|drawing| self.name(drawing, out))
+    }
+
     /// Writes a drawing as PNG and SVG, and names the files.
     pub(crate) fn save(&self, drawing: &Drawing, out: &mut dyn Write) -> Result<(), Failure> {
         drawing.write()?;
+        self.name(drawing, out)
+    }
+
+    fn name(&self, drawing: &Drawing, out: &mut dyn Write) -> Result<(), Failure> {
         let (width, height) = (drawing.scene.width.ceil(), drawing.scene.height.ceil());
         writeln!(out, "{} and .svg, {width} x {height} px", self.shown(&drawing.png_path()))?;
         Ok(())

@@ -38,8 +38,13 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     let all = args.names.is_empty();
     for (file, actor) in files.iter().zip(&actors) {
         if wanted(&file.name) || (all && args.take.is_none()) {
-            let scene = actor_sheet(file, actor, args.scale)?;
-            session.save(&Drawing { stem: folder.join(&file.name), scene }, out)?;
+            let pages = actor_sheet(file, actor, args.scale)?;
+            let several = pages.len() > 1;
+            let drawings = pages.into_iter().enumerate().map(|(index, scene)| {
+                let name = if several { format!("{}-{}", file.name, index + 1) } else { file.name.clone() };
+                Drawing { stem: folder.join(name), scene }
+            });
+            session.save_all(&drawings.collect::<Vec<_>>(), out)?;
         }
     }
     let Some(take) = &args.take else {

@@ -9,7 +9,9 @@ use crate::session::Session;
 use finitor_app::results::LintResultFile;
 use finitor_app::{Failure, LintRequest, LintResult, lint};
 use finitor_core::finding::Finding;
-use finitor_files::counted;
+use finitor_core::rule::Rule;
+use finitor_files::{counted, first_few};
+use std::collections::BTreeMap;
 use std::io::Write;
 
 /// Reports what is wrong before any take.
@@ -77,7 +79,52 @@ fn write_table(result: &LintResult, out: &mut dyn Write) -> Result<(), Failure> 
         ]
     };
     let header = ["severity", "rule", "where", "figure", "what", "fix"];
-    let drawn = table(&header, &["figure"], findings.iter().map(row).collect()).trim_fmt();
+    let (told, more) = grouped(findings);
+    let drawn = table(&header, &["figure"], told.into_iter().map(row).collect()).trim_fmt();
     drawn.lines().try_for_each(|line| writeln!(out, "{}", coloured(line)))?;
+    for Group { rule, subject, count, places } in more {
+        let places = first_few(&places, MOST_PLACES, ", ");
+        writeln!(out, "\n{rule} at {count} more places of {subject}: {places}. `--format csv` lists each.")?;
+    }
     Ok(())
+}
+
+/// Findings of one rule and one subject that are shown, the worst of them first; more are counted.
+const MOST_SHOWN: usize = 6;
+/// Places of those that are counted, by name.
+const MOST_PLACES: usize = 8;
+
+/// What is not shown one by one.
+struct Group<'f> {
+    rule: Rule,
+    subject: &'f str,
+    count: usize,
+    places: Vec<String>,
+}
+
+/// Of a rule that is broken at many places of one subject the worst few, and the rest as groups.
+fn grouped(findings: &[Finding]) -> (Vec<&Finding>, Vec<Group<'_>>) {
+    let mut alike: Vec<Vec<usize>> = Vec::new();
+    let mut known: BTreeMap<(&str, &str), usize> = BTreeMap::new();
+    for (index, finding) in findings.iter().enumerate() {
+        let group = *known.entry((finding.rule.code(), &finding.subject)).or_insert_with(|| {
+            alike.push(Vec::new());
+            alike.len() - 1
+        });
+        alike[group].push(index);
+    }
+    let mut is_told = vec![true; findings.len()];
+    let mut groups = Vec::new();
+    for of in alike.iter().filter(|of| of.len() > MOST_SHOWN + 1) {
+        let mut worst = of.clone();
+        worst.sort_by(|a, b| findings[*b].figure.abs().total_cmp(&findings[*a].figure.abs()).then(a.cmp(b)));
+        let mut rest = worst.split_off(MOST_SHOWN);
+        rest.sort_unstable();
+        rest.iter().for_each(|index| is_told[*index] = false);
+        let places = rest.iter().map(|index| findings[*index].place.name().to_string()).collect();
+        let first = &findings[of[0]];
+        groups.push(Group { rule: first.rule, subject: &first.subject, count: rest.len(), places });
+    }
+    let told = findings.iter().zip(is_told).filter(|(_, is_told)| *is_told).map(|(finding, _)| finding);
+    (told.collect(), groups)
 }
