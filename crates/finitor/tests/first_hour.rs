@@ -1,0 +1,166 @@
+//! What names, folders and options say of pictures before anything is typed.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
+mod support;
+
+use support::{Project, png};
+
+/// A block of 10 x 14 px that stands `low` px over the lower edge of a cell of 24 x 24, moved aside a little.
+fn block(aside: u32, low: u32) -> Vec<u8> {
+    png(24, 24, |x, y| {
+        let inside = (7 + aside..17 + aside).contains(&x) && (10 - low..24 - low).contains(&y);
+        [80, (x * 9) as u8, 60, if inside { 255 } else { 0 }]
+    })
+}
+
+/// The lines of a file that hold a key, without comments.
+fn lines(text: &str, key: &str) -> Vec<String> {
+    let own = text.lines().filter(|line| line.split('=').next().unwrap().trim() == key);
+    own.map(|line| line.split('#').next().unwrap().trim().to_string()).collect()
+}
+
+#[test]
+fn names_say_whose_the_art_is_which_way_it_looks_and_what_is_a_frame() {
+    let project = Project::empty();
+    for (motion, low) in [("walk_left", 0), ("walk_right", 0), ("jump_right", 4)] {
+        for frame in 1..=3 {
+            project.write(&format!("heap/mop_{motion}_{frame}.png"), block(frame - 1, low * (frame - 1)));
+        }
+    }
+    // What the first pattern must not take along.
+    project.write("heap/mop_walk_left_2b.png", block(0, 0));
+    for letter in ["a", "b"] {
+        project.write(&format!("heap/mop_wave_{letter}.png"), block(0, 0));
+    }
+    let made = project.ok(&["new", "game", "--from", "heap"]);
+    assert!(made.out.contains("mop, with 12 frames"), "{}", made.out);
+    let actor = project.read("game/actors/mop.toml");
+    let of = |name: &str| {
+        let (_, rest) = actor.split_once(&format!("[animation.{name}]")).unwrap_or_else(|| panic!("{name}: {actor}"));
+        rest.split("\n[").next().unwrap().to_string()
+    };
+    assert_eq!(lines(&of("walk_left"), "faces"), ["faces = \"left\""]);
+    assert_eq!(lines(&of("walk_left"), "stands_for"), ["stands_for = \"walk_right\""]);
+    assert_eq!(lines(&of("walk_right"), "faces"), [""; 0]);
+    let listed = "files = [\"mop_walk_left_1.png\", \"mop_walk_left_2.png\", \"mop_walk_left_3.png\"]";
+    assert_eq!(lines(&of("walk_left"), "files"), [listed], "a pattern would take 2b along");
+    assert_eq!(lines(&of("walk_right"), "files"), ["files = \"mop_walk_right_[0-9]*.png\""]);
+    assert_eq!(lines(&of("wave"), "files"), ["files = [\"mop_wave_a.png\", \"mop_wave_b.png\"]"]);
+    assert_eq!(lines(&of("walk_right"), "standing"), ["standing = true"]);
+    assert_eq!(lines(&of("jump_right"), "standing"), [""; 0]);
+    project.ok(&["fit", "--project", "game"]);
+    project.ok(&["lint", "--project", "game", "--fail-on", "warn"]);
+    // Where names have nothing in common the folder says whose they are.
+    project.write("rook/walk.png", block(0, 0));
+    project.write("rook/idle.png", block(1, 0));
+    let made = project.ok(&["new", "other", "--from", "rook/walk.png", "rook/idle.png"]);
+    assert!(made.out.contains("rook, with 2 frames"), "{}", made.out);
+}
+
+#[test]
+fn art_may_stay_where_it_is_and_what_is_mixed_up_is_named() {
+    let project = Project::empty();
+    project.write("here/mop.png", block(0, 0));
+    project.refused(&["new", "here/mop.png"], &["is a picture", "`finitor new mop --from here/mop.png`"]);
+    project.refused(&["new", "here"], &["not empty", "`finitor new here --from here`"]);
+    project.write("bare/notes.txt", "");
+    project.refused(&["new", "game", "--from", "bare"], &["holds no picture"]);
+    assert!(!project.path("game").exists());
+    project.ok(&["new", "here", "--from", "here"]);
+    assert!(!project.path("here/actors/mop.png").exists(), "not copied");
+    assert!(project.read("here/actors/mop.toml").contains("image = \"../mop.png\""));
+    project.ok(&["fit", "--project", "here"]);
+    project.ok(&["check", "takes/first.csv", "--project", "here", "--fail-on", "note"]);
+    project.refused(&["new", "here", "--from", "here"], &["not empty"]);
+    project.write("art/mop.png", block(0, 0));
+    project.refused(&["new", "small", "--from", "art", "--stage", "64x64"], &["64 x 64 px is too small", "288x144"]);
+    project.ok(&["new", "wide", "--from", "art", "--stage", "640x200"]);
+    assert!(project.read("wide/stages/yard.toml").contains("size = [640, 200]"));
+}
+
+#[test]
+fn both_commands_take_the_same_options() {
+    let project = Project::empty();
+    // Two rows of three frames.
+    let sheet = png(72, 48, |x, y| {
+        let inside = (7..17).contains(&(x % 24)) && (10..24).contains(&(y % 24));
+        [9, (x + y) as u8, 9, if inside { 255 } else { 0 }]
+    });
+    project.write("mop.png", sheet);
+    let options = ["--cell", "24x24", "--row", "walk,ladder", "--name", "bo", "--faces", "left", "--alpha", "64"];
+    project.ok(&[&["new", "game", "--from", "mop.png"][..], &options].concat());
+    project.write("game/actors/mop.png", std::fs::read(project.path("mop.png")).unwrap());
+    let (image, target) = ("game/actors/mop.png", "game/actors/again.toml");
+    project.ok(&[&["sheet", image, "--write", target][..], &options].concat());
+    let (new, sheet) = (project.read("game/actors/bo.toml"), project.read(target));
+    assert_eq!(new, sheet);
+    for line in
+        ["name = \"bo\"", "faces = \"left\"", "[animation.walk]", "[animation.ladder]", "cell = [24, 24]", "alpha = 64"]
+    {
+        assert!(new.contains(line), "{line}: {new}");
+    }
+    project.refused(
+        &["sheet", image, "--write", "game/actors/x.toml", "--row", "up hill"],
+        &["--row", "\"up hill\"", "cannot be a name"],
+    );
+    project.refused(&["sheet", image, "--by-gaps"], &["`--by-gaps` is now called `--gaps`"]);
+    project.ok(&["new", "whole", "--from", "mop.png", "--whole"]);
+    assert!(project.read("whole/actors/mop.toml").contains("cells = \"0\""));
+}
+
+#[test]
+fn glow_and_shadow_are_no_feet() {
+    let project = Project::empty();
+    // A block that ends at y 20, a shadow of 3 px under it, and a faint edge around it.
+    let soft = png(24, 24, |x, y| {
+        let alpha = match (x, y) {
+            (7..17, 6..20) => 255,
+            (5..19, 20..23) => 90,
+            (6..18, 5..20) => 100,
+            _ => 0,
+        };
+        [90, 40, 40, alpha]
+    });
+    project.write("mop.png", soft);
+    project.ok(&["new", "game", "--from", "mop.png"]);
+    assert!(
+        project.read("game/actors/mop.toml").contains("pivot = [12, 20]"),
+        "{}",
+        project.read("game/actors/mop.toml")
+    );
+    project.ok(&["fit", "--project", "game"]);
+    project.ok(&["lint", "--project", "game", "--fail-on", "warn"]);
+    let found = project.ok(&["check", "takes/first.csv", "--project", "game", "--format", "json", "--fail-on", "note"]);
+    assert_eq!(found.take()["findings"], serde_json::json!([]));
+    project.ok(&["new", "faint", "--from", "mop.png", "--alpha", "80"]);
+    assert!(project.read("faint/actors/mop.toml").contains("pivot = [12, 23]"));
+}
+
+#[test]
+fn a_picture_like_its_siblings_is_one_frame_and_another_reading_is_told_with_its_options() {
+    let project = Project::empty();
+    // Two equal blocks side by side look like two frames, unless others of their size in the folder are one.
+    let pair = png(48, 24, |x, y| [9, 9, 9, if (7..17).contains(&(x % 24)) && y > 9 { 255 } else { 0 }]);
+    let one =
+        |shift: u32| png(48, 24, move |x, y| [9, 9, 9, if (10 + shift..38).contains(&x) && y > 9 { 255 } else { 0 }]);
+    project.write("alone/gate.png", &pair);
+    project.write("heap/gate.png", &pair);
+    for (name, shift) in [("wall", 0), ("arch", 3), ("door", 5)] {
+        project.write(&format!("heap/{name}.png"), one(shift));
+    }
+    let seen = |path: &str| project.ok(&["sheet", path, "--format", "json"]).json();
+    let frames = |list: &serde_json::Value, name: &str| {
+        let groups = list["groups"].as_array().unwrap();
+        let group = groups.iter().find(|group| group["name"] == name).unwrap();
+        group["images"][0]["cells"].as_array().unwrap().len()
+    };
+    assert_eq!(frames(&seen("alone"), "gate"), 2);
+    let heap = seen("heap");
+    assert_eq!(frames(&heap, "gate"), 1);
+    let gate = heap["groups"].as_array().unwrap().iter().find(|group| group["name"] == "gate").unwrap();
+    let other = &gate["images"][0]["others"][0];
+    assert!(other["options"].as_str().unwrap().starts_with("--cell 24x24"), "{other}");
+    let options: Vec<&str> = other["options"].as_str().unwrap().split(' ').collect();
+    let cut = project.ok(&[&["sheet", "heap/gate.png", "--format", "json"][..], &options].concat()).json();
+    assert_eq!(frames(&cut, "gate"), 2, "the options give what they say");
+}
