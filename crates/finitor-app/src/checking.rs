@@ -2,15 +2,12 @@
 
 use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
-use crate::filter::Filter;
 use crate::project::OpenProject;
-use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
 use crate::sink::Warning;
 use crate::state_words::StateWords;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
 use finitor_core::finding::Span;
-use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
 use finitor_core::take::{RecordedTick, Recording};
 use finitor_files::{Problems, TakeReader};
@@ -91,7 +88,7 @@ fn check_take(checks: TakeChecks<'_>, take: &Path) -> Result<CheckedTake, Failur
 }
 
 /// Warns of what a take holds that a check can say nothing about.
-fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, report: &Report) {
+pub(crate) fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, report: &Report) {
     let TakeChecks { project, actors, any_state, .. } = checks;
     let words = if any_state { Vec::new() } else { words.warnings(take) };
     words.into_iter().for_each(|warning| project.sink().warn(warning));
@@ -104,51 +101,4 @@ fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, report: &Repo
             hint: Some(format!("add a shape to {name}'s file, such as [shape.body] with `role = \"body\"`")),
         });
     }
-}
-
-/// Checks one take and gives each line of its stream to `write` as soon as it is known: events and hits at once, findings
-/// when they have ended. The severest finding, where there is any.
-///
-/// # Errors
-/// Mistakes in the take, and those of `write`.
-pub fn stream_take(
-    checks: TakeChecks<'_>,
-    take: &Path,
-    filter: &Filter,
-    write: &mut dyn FnMut(&StreamLine) -> Result<(), Failure>,
-) -> Result<Option<Severity>, Failure> {
-    let TakeChecks { project, stage, stages, actors, .. } = checks;
-    let name = take_name(take);
-    let mut reader = TakeReader::open(&project.take_path(take), actors, project.flip(stage))?;
-    let mut checker = Checker::new(project.check_input(stage, actors, stages));
-    let mut worst: Option<Severity> = None;
-    let mut emit = |mut report: Report| -> Result<(), Failure> {
-        filter.retain(&mut report);
-        let events = report.events.iter().map(|event| StreamItem::Event(EventResult::from(event)));
-        let hits = report.hits.iter().map(|hit| StreamItem::Hit(HitResult::from(hit)));
-        let findings =
-            report.findings.iter().map(|finding| StreamItem::Finding(Box::new(FindingResult::from(finding))));
-        for item in events.chain(hits).chain(findings) {
-            write(&StreamLine::new(&name, item))?;
-        }
-        worst = worst.max(report.findings.iter().map(|finding| finding.severity).max());
-        Ok(())
-    };
-    let mut words = StateWords::new(&project.project.layers, &project.project.states);
-    while let Some((tick, samples)) = reader.next_tick()? {
-        words.see(tick, samples);
-        checker.tick(tick, samples);
-        if let Some(report) = checker.drain(tick) {
-            emit(report)?;
-        }
-    }
-    let report = checker.finish();
-    warn(checks, &name, words, &report);
-    let (ticks, samples, stays) = (report.ticks, report.samples, report.stays.clone());
-    emit(report)?;
-    for stay in stays.iter().filter(|stay| filter.names(&stay.actor)) {
-        write(&StreamLine::new(&name, StreamItem::Zone(ZoneResult::from(stay))))?;
-    }
-    write(&StreamLine::new(&name, StreamItem::End(StreamEnd { ticks, samples })))?;
-    Ok(worst)
 }

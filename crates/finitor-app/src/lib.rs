@@ -25,10 +25,11 @@ pub mod results;
 mod sink;
 mod starter_guess;
 mod state_words;
+mod streaming;
 
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checked_take::CheckedTake;
-pub use checking::{TakeChecks, check_recording, check_takes, stream_take, take_name};
+pub use checking::{TakeChecks, check_recording, check_takes, take_name};
 pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
 pub use failure::{Failure, unknown};
 pub use filter::Filter;
@@ -41,3 +42,4 @@ pub use picture_names::actor_name;
 pub use project::{OpenOptions, OpenProject, thread_pool};
 pub use sink::{Silent, Sink, Warning};
 pub use starter_guess::{Naming, OtherCut, evidence, other_cuts, relative, starter};
+pub use streaming::{WriteLine, follow_take, stream_take};

@@ -156,7 +156,7 @@ pub fn gather(
 
 /// A picture as large as others of its folder, most of which are one frame, is one frame too.
 fn keep_siblings_whole(groups: &mut [PictureGroup]) {
-    /// From so many on a folder says what its pictures are.
+    /// With this many pictures of a size a folder says what they are.
     const SIBLINGS: usize = 3;
     let seen = groups.iter().flat_map(|group| &group.seen);
     let sheets = seen.filter_map(|seen| match &seen.what {

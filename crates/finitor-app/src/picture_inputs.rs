@@ -46,7 +46,7 @@ pub fn picture_inputs(named: &[PathBuf]) -> Result<Vec<PictureInput>, Problems> 
     Ok(found)
 }
 
-/// The pictures in a folder, and in the folders in it so many levels down.
+/// The pictures in a folder and in its folders, down to some level.
 fn files_in(folder: &Path, levels: usize) -> Result<Vec<PathBuf>, Problems> {
     let read = |error: std::io::Error| Problems::from(Problem::of_file(folder, format!("cannot be read: {error}")));
     let mut found = Vec::new();

@@ -4,9 +4,7 @@
 mod dice;
 
 use dice::Dice;
-use finitor_core::art::{
-    Background, Cutting, Grid, LookWishes, Mask, Picture, PixelRect, cells_by_gaps, guess_grid, look, stance,
-};
+use finitor_core::art::{Background, Cutting, Grid, LookWishes, Mask, Picture, PixelRect, cells_by_gaps, look, stance};
 
 /// A figure for a cell: legs that stride, a trunk, a head, an arm that swings; feet `floor` px above the cell's bottom.
 fn figure(x: u32, y: u32, (w, h): (u32, u32), row: u32, frame: u32, floor: u32) -> bool {
@@ -21,54 +19,6 @@ fn figure(x: u32, y: u32, (w, h): (u32, u32), row: u32, frame: u32, floor: u32) 
     let legs = v >= 0.7 && ((u - 0.43 + stride).abs() < 0.07 || (u - 0.57 - stride).abs() < 0.07);
     let arm = (v - 0.4 - stride * f64::from(row % 2 + 1)).abs() < 0.06 && u > 0.5 && u < 0.72 + stride;
     head || trunk || legs || arm
-}
-
-struct Sheet {
-    grid: Grid,
-    size: (u32, u32),
-    art: Mask,
-}
-
-fn sheet(dice: &mut Dice, gaps: bool) -> Sheet {
-    let cell = (dice.whole(16, 64), dice.whole(16, 64));
-    let cell = (cell.0.max(cell.1 / 2), cell.1.max(cell.0 / 2));
-    let (columns, rows) = (dice.whole(2, 10), dice.whole(1, 5));
-    let gap = if gaps { dice.whole(1, 4) } else { 0 };
-    let margin = if gaps { dice.whole(0, 3) } else { 0 };
-    let last = dice.whole(1, columns);
-    let floor = dice.whole(0, 3);
-    let size = (2 * margin + columns * cell.0 + (columns - 1) * gap, 2 * margin + rows * cell.1 + (rows - 1) * gap);
-    let art = Mask::from_fn(size.0, size.1, |x, y| {
-        let place = |at: u32, cell: u32| {
-            let at = at.checked_sub(margin)?;
-            (at % (cell + gap) < cell).then_some((at / (cell + gap), at % (cell + gap)))
-        };
-        let (Some((column, x)), Some((row, y))) = (place(x, cell.0), place(y, cell.1)) else {
-            return false;
-        };
-        let used = column < columns && row < rows && (row + 1 < rows || rows == 1 || column < last);
-        // Filled cells are what shows gaps: room around a figure tells nothing.
-        used && if gaps { (x + 1) % 7 != 3 || y % 5 != 2 } else { figure(x, y, cell, row, column + row, floor) }
-    });
-    Sheet { grid: Grid { cell, before: (margin, margin), after: (margin, margin), gap: (gap, gap) }, size, art }
-}
-
-#[test]
-fn the_grid_of_a_sheet_is_told_from_its_art() {
-    // A single strip of filled cells can be read in two ways: with gaps, or as cells that hold a share of them.
-    for (gaps, least) in [(false, 300), (true, 285)] {
-        let mut dice = Dice::new(if gaps { 5 } else { 3 });
-        let mut wrong = Vec::new();
-        for round in 0..300 {
-            let sheet = sheet(&mut dice, gaps);
-            let guess = guess_grid(&sheet.art).first().map(|guess| guess.grid);
-            let cut = |grid: Grid| grid.rects(sheet.size.0, sheet.size.1);
-            if guess.map(cut) != Some(cut(sheet.grid)) {
-                wrong.push(format!("sheet {round}, {:?} px: {:?} was taken for {guess:?}", sheet.size, sheet.grid));
-            }
-        }
-        assert!(300 - wrong.len() >= least, "gaps {gaps}: {} wrong\n{}", wrong.len(), wrong.join("\n"));
-    }
 }
 
 fn painted(art: &Mask, colour: impl Fn(u32, u32) -> [u8; 4]) -> Picture {

@@ -2,6 +2,7 @@
 
 mod cast;
 mod csv_rows;
+mod following;
 mod json_rows;
 
 use crate::problem::{Problem, Problems};
@@ -10,6 +11,8 @@ use csv_rows::CsvRows;
 use finitor_core::actor::{Actor, ActorIndex};
 use finitor_core::take::{Recording, Sample};
 use finitor_core::{Facing, Point, Vec2};
+pub use following::Follow;
+use following::Following;
 use json_rows::JsonRows;
 use std::fs::File;
 use std::io::{BufRead, BufReader, Read};
@@ -123,6 +126,30 @@ impl<'a> TakeReader<'a> {
             let file = File::open(path).map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
             Box::new(file)
         };
+        TakeReader::of(path, input, actors, flip)
+    }
+
+    /// Opens a take that is still being written: reading waits for more until it is stopped or the file is cut back.
+    ///
+    /// # Errors
+    /// The file's or the header's mistakes.
+    pub fn follow(
+        path: &Path,
+        actors: &'a [Actor],
+        flip: Option<f64>,
+        follow: &Follow,
+    ) -> Result<TakeReader<'a>, Problems> {
+        let file = Following::open(path, follow);
+        let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
+        TakeReader::of(path, Box::new(file), actors, flip)
+    }
+
+    fn of(
+        path: &Path,
+        input: Box<dyn Read + Send>,
+        actors: &'a [Actor],
+        flip: Option<f64>,
+    ) -> Result<TakeReader<'a>, Problems> {
         let mut input: Input = BufReader::with_capacity(1 << 16, input);
         let begins =
             input.fill_buf().map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?.trim_ascii();

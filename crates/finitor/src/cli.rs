@@ -314,6 +314,9 @@ pub(crate) struct CheckArgs {
     /// Write findings, events and hits as they are found, one JSON line each
     #[arg(long, conflicts_with_all = ["pairs", "summary", "baseline", "write_baseline"])]
     pub(crate) stream: bool,
+    /// Read a take that the game is still writing, report each finding when it has ended, until Ctrl-C
+    #[arg(long, conflicts_with_all = ["pairs", "summary", "baseline", "write_baseline", "limit"])]
+    pub(crate) follow: bool,
     /// Do not report the known findings in this file; list those that are fixed
     #[arg(long, value_name = "FILE")]
     pub(crate) baseline: Option<PathBuf>,

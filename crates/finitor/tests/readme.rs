@@ -16,7 +16,7 @@ fn block(readme: &str, path: &str) -> String {
 fn the_walk_from_a_png_to_a_first_finding_works_to_the_letter() {
     let readme = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../README.md")).unwrap();
     let project = Project::empty();
-    for path in ["finitor.toml", "actors/hero.toml", "stages/yard.toml", "takes/first.csv"] {
+    for path in ["finitor.toml", "actors/hero.toml", "stages/yard.toml", "takes/wall.csv"] {
         project.write(path, block(&readme, path));
     }
     // A figure of head and trunk, 12 px wide, on the ground in all four cells.
@@ -24,13 +24,13 @@ fn the_walk_from_a_png_to_a_first_finding_works_to_the_letter() {
     project.write("actors/hero.png", png(128, 32, |x, y| [90, 90, 90, if figure(x, y) { 255 } else { 0 }]));
     project.ok(&["fit"]);
     project.ok(&["draw"]);
-    let run = project.run(&["check", "takes/first.csv", "--format", "json"]);
+    let run = project.run(&["check", "takes/wall.csv", "--format", "json"]);
     assert_eq!(run.code, 1, "{}", run.err);
     let findings = run.take()["findings"].clone();
     assert_eq!(findings.as_array().unwrap().len(), 1, "{findings:#}");
     assert_eq!((&findings[0]["rule"], &findings[0]["with"]), (&"embedded".into(), &"yard/wall".into()));
     assert_eq!(findings[0]["ticks"], serde_json::json!([2, 2]));
-    project.ok(&["draw", "--take", "takes/first.csv"]);
+    project.ok(&["draw", "--take", "takes/wall.csv"]);
 }
 
 #[test]

@@ -240,19 +240,6 @@ fn clearance_tells_passages_low_stretches_and_pockets_and_draws_them() {
     project.refused(&["stage", "clearance", "--within=-1"], &["a length in px is a number from 0 on"]);
 }
 
-#[test]
-fn solids_in_one_another_are_told_with_their_area_and_the_way_out() {
-    let project = Project::fitted();
-    assert_eq!(told(&project, "overlapping_solids"), Vec::<Value>::new());
-    project.edit("stages/pier.toml", "box = [16, 200, 164, 80]", "box = [13, 200, 164, 80]");
-    let found = told(&project, "overlapping_solids");
-    assert_eq!(found.len(), 1, "{found:#?}");
-    assert_eq!((&found[0]["place"], &found[0]["figure"]), (&"sea_wall".into(), &(3.0 * 80.0).into()));
-    assert!(found[0]["fix"].as_str().unwrap().starts_with("Move sea_wall by (-3.00, 0.00) px"), "{found:#?}");
-    project.edit("stages/pier.toml", "box = [0, 70, 16, 210]", "box = [-3, 70, 16, 210]");
-    assert_eq!(told(&project, "overlapping_solids"), Vec::<Value>::new());
-}
-
 /// Takes the culverts off the sample's stage.
 fn without_culverts(project: &Project) {
     let text = project.read("stages/pier.toml");

@@ -167,6 +167,8 @@ pub enum StreamItem {
     Hit(HitResult),
     /// A finding that is over.
     Finding(Box<FindingResult>),
+    /// An error that goes on, as far as it has come; of a take that is followed.
+    Lasting(Box<FindingResult>),
     /// A zone visited, at the take's end.
     Zone(ZoneResult),
     /// The take is over.

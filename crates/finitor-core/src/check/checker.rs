@@ -7,10 +7,11 @@ use super::report::{Gap, Report, Written};
 use super::retrial::breaks_another_rule;
 use super::step::{FINE, InstanceIndex, Moment, Way};
 use super::swings::{Fighter, Swings};
-use super::take_rule::Scene;
+use super::take_rule::{Scene, Since};
 use super::tally::Tally;
 use crate::book;
 use crate::finding::{Finding, Place};
+use crate::rule::Severity;
 use crate::take::{GrainFinder, RecordedTick, Recording, Sample};
 use crate::world::World;
 use std::collections::BTreeMap;
@@ -153,6 +154,14 @@ impl<'a> Checker<'a> {
         let is_empty = findings.is_empty() && events.is_empty() && hits.is_empty();
         let (ticks, samples) = (self.ticks, self.samples);
         (!is_empty).then(|| Report { ticks, samples, findings, events, hits, ..Report::default() })
+    }
+
+    /// Errors that have gone on for some ticks on a tick and still do, as far as they have come. They are found again, whole,
+    /// when they have ended.
+    pub fn lasting(&self, tick: u64, ticks: u64) -> Vec<Finding> {
+        let input = self.input;
+        let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
+        sorted(self.pass.rules.lasting(&scene, Since { tick, ticks, least: Severity::Error }))
     }
 
     /// What was found.

@@ -10,7 +10,7 @@ use super::look::{Look, Pair, Track};
 use super::settings::Settings;
 use super::step::{InstanceIndex, Way};
 use super::swings::SwingEvent;
-use super::take_rule::{Runner, Scene, TakeRule};
+use super::take_rule::{Runner, Scene, Since, TakeRule};
 use crate::finding::Finding;
 use crate::rule::{Severity, Spec};
 
@@ -124,6 +124,13 @@ macro_rules! take_rules {
                 let mut findings = Vec::new();
                 self.go_on();
                 $(self.$name.drain(scene, tick, &mut findings);)*
+                findings
+            }
+
+            /// Findings that matter as much, have gone on for some ticks and still do.
+            pub(crate) fn lasting(&self, scene: &Scene<'_, 'a>, since: Since) -> Vec<Finding> {
+                let mut findings = Vec::new();
+                $(self.$name.lasting(scene, since, &mut findings);)*
                 findings
             }
 

@@ -265,6 +265,17 @@ impl<'a, R: TakeRule> Runner<'a, R> {
         findings.extend(cases.iter().map(|case| self.finding(scene, case)));
     }
 
+    /// Adds what matters as much, has gone on for some ticks and still does.
+    pub(crate) fn lasting(&self, scene: &Scene<'_, 'a>, since: Since, findings: &mut Vec<Finding>) {
+        let Since { tick, ticks, least } = since;
+        if self.severity >= least {
+            // Rules that look ahead are some ticks late.
+            let goes_on =
+                |case: &&Case<'a, R::Seen>| case.ticks.last + LATE >= tick && case.ticks.first + ticks <= tick;
+            findings.extend(self.cases.all().filter(goes_on).map(|case| self.finding(scene, case)));
+        }
+    }
+
     /// The take is over.
     pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>) {
         if self.is_on() {
@@ -301,6 +312,17 @@ impl<'a, R: TakeRule> Runner<'a, R> {
             remains: Some(remains),
         }
     }
+}
+
+/// A case may have come this many ticks less far than the take, and still go on.
+const LATE: u64 = 6;
+
+/// Which findings are asked for that go on: those on a tick that began some ticks before.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Since {
+    pub(crate) tick: u64,
+    pub(crate) ticks: u64,
+    pub(crate) least: Severity,
 }
 
 /// A value an instance, for rules that remember.

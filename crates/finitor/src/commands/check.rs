@@ -1,5 +1,7 @@
 //! `finitor check`.
 
+mod follow;
+
 use crate::cli::{CheckArgs, Format};
 use crate::exit::Exit;
 use crate::output::{check_pairs, check_rows, check_table, summary};
@@ -29,6 +31,10 @@ pub(crate) fn run(
     let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
     let (has_pairs, any_state) = (args.pairs, args.any_state);
     let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs, any_state };
+    if args.follow {
+        let worst = follow::run(checks, args, &filter, format, out)?;
+        return Ok(exit(args, worst.max(warned(session))));
+    }
     let mut worst = None;
     if args.stream {
         for take in &args.takes {

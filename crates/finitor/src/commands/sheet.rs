@@ -37,6 +37,8 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mu
         Format::Table | Format::Csv => write_looks(&groups, out)?,
     }
     if target.is_none() && global.format == Format::Table {
+        // What was seen comes before what can be done with it.
+        out.flush()?;
         console.note("note: `--write actors/NAME.toml` writes a starter actor file from this");
     }
     if let Some(target) = target {

@@ -1,0 +1,27 @@
+"""Records where actors are, a row an actor and tick: CSV, or lines of JSON where the file's name ends in .jsonl."""
+import sys
+
+
+class Recorder:
+    def __init__(self, path):
+        self.file = open(path, "w", buffering=1 << 16, encoding="utf-8", newline="\n")  # written in blocks
+        self.json = path.endswith(".jsonl")
+        if not self.json:
+            self.file.write("tick,actor,x,y,facing,animation,frame\n")
+
+    def row(self, tick, actor, x, y, facing, animation, frame):
+        self.file.write(
+            f'{{"tick":{tick},"actor":"{actor}","x":{x},"y":{y},"facing":"{facing}","animation":"{animation}","frame":{frame}}}\n'
+            if self.json else f"{tick},{actor},{x},{y},{facing},{animation},{frame}\n")
+
+    def __enter__(self):
+        return self
+
+    def __exit__(self, *_):
+        self.file.close()
+
+
+# A walk, in place of a game: argument 1 is the file, 2 the ground's y.
+with Recorder(sys.argv[1]) as recorder:
+    for tick in range(200):
+        recorder.row(tick, "hand", 64 + 1.5 * tick, float(sys.argv[2]), "right", "walk", tick // 6 % 4)
