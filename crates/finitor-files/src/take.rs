@@ -153,6 +153,9 @@ impl<'a> TakeReader<'a> {
         let mut input: Input = BufReader::with_capacity(1 << 16, input);
         let begins =
             input.fill_buf().map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?.trim_ascii();
+        if let Some(problem) = unreadable(path, begins) {
+            return Err(problem.into());
+        }
         let rows = match begins.first() {
             Some(b'{') => Rows::Json(JsonRows::new(input)),
             _ => Rows::Csv(CsvRows::open(path, input)?),
@@ -245,7 +248,8 @@ impl<'a> TakeReader<'a> {
         }
         if problems.is_empty() && !self.begun {
             let message = "the take has a header but no rows";
-            return Err(Problem::of_file(&self.path, message).into());
+            let hint = "record a row for each actor and tick; docs/recording.md has recorders";
+            return Err(Problem::of_file(&self.path, message).with_hint(hint).into());
         }
         Problems(problems).or(())
     }
@@ -261,6 +265,22 @@ impl<'a> TakeReader<'a> {
 }
 
 /// Where the bytes come from.
+/// What is no take by its first bytes.
+fn unreadable(path: &Path, begins: &[u8]) -> Option<Problem> {
+    let (message, hint) = match begins {
+        [] => ("the take is empty", format!("the first line names the columns, such as {}", COLUMNS[..7].join(","))),
+        [0xff, 0xfe, ..] | [0xfe, 0xff, ..] | [0, ..] | [_, 0, ..] => {
+            ("is UTF-16 text or no text at all", "save the take as UTF-8".to_string())
+        }
+        [b'[', ..] => {
+            let hint = "write one object a line, without the brackets and the commas between them".to_string();
+            ("is one JSON list; a take is lines of JSON", hint)
+        }
+        _ => return None,
+    };
+    Some(Problem::of_file(path, message).with_hint(hint))
+}
+
 type Input = BufReader<Box<dyn Read + Send>>;
 
 /// A sample before its first row.

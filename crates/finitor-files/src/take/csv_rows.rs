@@ -27,7 +27,7 @@ impl CsvRows {
     /// Reads the header.
     pub(super) fn open(path: &Path, input: Input) -> Result<CsvRows, Problems> {
         let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(input);
-        let mut header = reader.headers().map_err(|error| Problem::of_file(path, format!("line 1: {error}")))?.clone();
+        let mut header = reader.headers().map_err(|error| header_problem(path, &error))?.clone();
         header.trim();
         let (columns, width) = (columns(path, &header)?, header.len());
         Ok(CsvRows { reader, record: StringRecord::new(), columns, width, failed: false })
@@ -54,7 +54,7 @@ impl CsvRows {
             Ok(false) => None,
             Err(error) => {
                 self.failed = error.is_io_error();
-                Some(Err((format!("is no CSV row: {error}"), None)))
+                Some(Err(row_problem(&error)))
             }
         }
     }
@@ -102,9 +102,68 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
     })
 }
 
+/// What is wrong with a row that cannot be parted into fields, and what to do.
+fn row_problem(error: &csv::Error) -> Wrong {
+    match error.kind() {
+        csv::ErrorKind::Utf8 { err, .. } => {
+            (format!("field {} is not UTF-8 text", err.field() + 1), Some("save the take as UTF-8".to_string()))
+        }
+        _ => (format!("is no CSV row: {error}"), None),
+    }
+}
+
+fn header_problem(path: &Path, error: &csv::Error) -> Problem {
+    let (message, hint) = row_problem(error);
+    let problem = Problem::of_file(path, format!("line 1: {message}"));
+    hint.into_iter().fold(problem, Problem::with_hint)
+}
+
+/// What other recorders call the columns.
+const OTHER_NAMES: [(&str, &str); 16] = [
+    ("t", "tick"),
+    ("frame_number", "tick"),
+    ("step", "tick"),
+    ("name", "actor"),
+    ("id", "actor"),
+    ("entity", "actor"),
+    ("px", "x"),
+    ("pos_x", "x"),
+    ("py", "y"),
+    ("pos_y", "y"),
+    ("dir", "facing"),
+    ("direction", "facing"),
+    ("anim", "animation"),
+    ("state", "states"),
+    ("on_ground", "grounded"),
+    ("frame_index", "frame"),
+];
+
+/// The header as it should be, where each name that is not known stands for a column that is not there.
+fn renamed(header: &StringRecord) -> Option<String> {
+    let mut names: Vec<&str> = Vec::new();
+    for name in header {
+        let lower = name.to_lowercase();
+        let known = COLUMNS.iter().copied().find(|column| *column == lower);
+        let other = OTHER_NAMES.iter().find(|(other, _)| *other == lower).map(|(_, column)| *column);
+        let column = known.or(other)?;
+        if names.contains(&column) {
+            return None;
+        }
+        names.push(column);
+    }
+    let is_new = header.iter().zip(&names).any(|(old, new)| old != *new);
+    (is_new && NEEDED.iter().all(|column| names.contains(column))).then(|| names.join(","))
+}
+
 fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS.len()], Problems> {
     let mut columns = [None; COLUMNS.len()];
     let mut problems = Problems::default();
+    if let Some(names) = renamed(header) {
+        let old: Vec<&str> = header.iter().filter(|name| !COLUMNS.contains(name)).collect();
+        let noun = if old.len() == 1 { "column has another name" } else { "columns have other names" };
+        let problem = Problem::of_file(path, format!("line 1: {} {noun} here: {}", old.len(), old.join(", ")));
+        return Err(problem.with_hint(format!("write the header as {names}")).into());
+    }
     if !header.iter().any(|name| COLUMNS.contains(&name)) {
         let whole = header.iter().collect::<Vec<&str>>().join(",");
         let names = |by: char| whole.split(by).filter(|name| COLUMNS.contains(&name.trim())).count();
