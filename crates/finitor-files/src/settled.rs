@@ -4,7 +4,7 @@
 //! of the shapes as they were written. Where all of it is the same, another fit has nothing to do.
 
 use crate::actor_toml::ActorFile;
-use crate::fits_json::{FitsFile, Settled, fits_path};
+use crate::fits_json::{FITS_SCHEMA, FitsFile, Settled, fits_path};
 use crate::project::Project;
 use crate::survey::short_hash;
 use crate::tiles_toml::stage_sources;
@@ -64,6 +64,7 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
 /// The first line of a fits file.
 #[derive(Deserialize)]
 struct Head {
+    schema: String,
     actor: String,
     #[serde(default)]
     settled: Option<Settled>,
@@ -78,7 +79,8 @@ pub fn settlement(actor_path: &Path, project: &Project) -> Option<Settlement> {
     let text = std::fs::read_to_string(&path).ok()?;
     let (head, shapes) = text.split_once('\n')?;
     let head: Head = serde_json::from_str(&format!("{head}]}}")).ok()?;
-    let settled = head.settled?;
+    // Those of another program are read, and then refused, by those who want them.
+    let settled = head.settled.filter(|_| head.schema == FITS_SCHEMA)?;
     if hash(&project.root, actor_path, &settled.files, shapes)? != settled.hash {
         return None;
     }

@@ -186,6 +186,12 @@ fn read_map(table: &Table<'_>, place: Place<'_>, map: &At<String>) -> Option<Map
         }
         rows.push(row);
     }
+    if let Some(Ragged { row, fields, usual }) = ragged(&rows) {
+        let message = format!("line {}: {fields} fields, and most rows have {usual}", row + 1);
+        let problem = Problem::of_file(&path, message);
+        table.note(problem.with_hint("write -1, or nothing between two commas, where a cell is empty"));
+        return None;
+    }
     let columns = rows.iter().map(Vec::len).max().unwrap_or(0);
     if columns == 0 || columns * rows.len() > MOST_CELLS {
         wrong(format!("map \"{}\" has {} x {} cells; 1 to {MOST_CELLS} were expected", map.value, columns, rows.len()));
@@ -196,6 +202,30 @@ fn read_map(table: &Table<'_>, place: Place<'_>, map: &At<String>) -> Option<Map
         row
     });
     Some(Map { columns, cells: cells.collect() })
+}
+
+/// A row that is not as long as most.
+struct Ragged {
+    row: usize,
+    fields: usize,
+    usual: usize,
+}
+
+/// The first row that is longer or shorter than most. Rows without any tile may be of any length, and one may lack the blank
+/// behind a last comma that the others have, or have one that they lack.
+fn ragged(rows: &[Vec<Option<u32>>]) -> Option<Ragged> {
+    let mut lengths: BTreeMap<usize, usize> = BTreeMap::new();
+    rows.iter().for_each(|row| *lengths.entry(row.len()).or_default() += 1);
+    let (usual, _) = lengths.into_iter().max_by_key(|(length, count)| (*count, *length))?;
+    let is_blank_last = |row: &Vec<Option<u32>>| row.get(usual - 1).is_none_or(Option::is_none);
+    let may_lack = rows.iter().all(is_blank_last);
+    let is_odd = |row: &Vec<Option<u32>>| {
+        let lacks = row.len() + 1 == usual && may_lack;
+        let has_one_more = row.len() == usual + 1 && row.last() == Some(&None);
+        row.len() != usual && row.iter().any(Option::is_some) && !lacks && !has_one_more
+    };
+    let row = rows.iter().position(is_odd)?;
+    Some(Ragged { row, fields: rows[row].len(), usual })
 }
 
 type Wrong = (String, Option<String>);

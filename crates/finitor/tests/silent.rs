@@ -127,3 +127,26 @@ fn classes_of_a_drawing_that_are_nearly_ours_and_cells_that_leave_art_over_are_e
     project.edit("actors/gull.toml", "cell = [32, 24]", "cell = [31, 24]");
     project.refused(&["fit"], &["leave 9 px at the right of the picture over", "`cell = [32, 24]` divides it evenly"]);
 }
+
+#[test]
+fn ragged_maps_and_fits_of_another_program_are_no_longer_passed_over() {
+    let project = Project::fitted();
+    let map = project.read("stages/reef.csv");
+    let rows: Vec<&str> = map.lines().collect();
+    let with = |change: &dyn Fn(usize, &str) -> String| {
+        let rows: Vec<String> = rows.iter().enumerate().map(|(index, row)| change(index, row)).collect();
+        project.write("stages/reef.csv", rows.join("\n") + "\n");
+    };
+    let count = rows[0].split(',').count();
+    with(&|index, row| if index == 1 { row.rsplit_once(',').unwrap().0.to_string() } else { row.to_string() });
+    let words = format!("line 2: {} fields, and most rows have {count}", count - 1);
+    project.refused(&["stage"], &["reef.csv", &words, "-1"]);
+    // A comma behind each row, or behind all but the last, is how some write it.
+    with(&|_, row| format!("{row},"));
+    project.ok(&["stage"]);
+    with(&|index, row| if index + 1 == rows.len() { row.to_string() } else { format!("{row},") });
+    project.ok(&["stage"]);
+    project.write("stages/reef.csv", &map);
+    project.edit("actors/keeper.fits.json", "finitor.fits/1", "finitor.fits/99");
+    project.refused(&["fit"], &["keeper.fits.json", "finitor.fits/99"]);
+}
