@@ -29,7 +29,7 @@ fn sum(things: &[Value]) -> f64 {
 #[test]
 fn a_map_of_cells_is_merged_to_the_px2() {
     // A wall with a window, a lone cell that touches it at a corner, and a platform of three.
-    let map = "0,0,0,,\n0,,0,,9,9,9\n0,0,0,\n-1,,,0\n";
+    let map = "0,0,0,,,,\n0,,0,,9,9,9\n0,0,0,,,,\n-1,,,0,,,\n";
     let project = yard(map, "\"0\" = \"cell\"\n\"9\" = \"one_way\"\n");
     let found = things(&project);
     let names: Vec<&str> = found.iter().map(|thing| thing["name"].as_str().unwrap()).collect();
@@ -45,7 +45,7 @@ fn a_map_of_cells_is_merged_to_the_px2() {
         project.run(&["check", "takes/one.csv", "--format", "json"]).take()["findings"].clone()
     };
     assert_eq!(deep(32.0)[0]["with"], "yard/tiles_0_0", "the barrel is wider than the window");
-    project.edit("stages/yard.csv", "0,0,0,,\n0,,0", "0,0,0,0,\n0,,,0");
+    project.edit("stages/yard.csv", "0,0,0,,,,\n0,,0,,", "0,0,0,0,,,\n0,,,0,");
     assert_eq!(sum(&things(&project)), 10.0 * 256.0, "the map is read anew");
 }
 
