@@ -215,7 +215,8 @@ struct Ragged {
 /// behind a last comma that the others have, or have one that they lack.
 fn ragged(rows: &[Vec<Option<u32>>]) -> Option<Ragged> {
     let mut lengths: BTreeMap<usize, usize> = BTreeMap::new();
-    rows.iter().for_each(|row| *lengths.entry(row.len()).or_default() += 1);
+    let filled = rows.iter().filter(|row| row.iter().any(Option::is_some));
+    filled.for_each(|row| *lengths.entry(row.len()).or_default() += 1);
     let (usual, _) = lengths.into_iter().max_by_key(|(length, count)| (*count, *length))?;
     let is_blank_last = |row: &Vec<Option<u32>>| row.get(usual - 1).is_none_or(Option::is_none);
     let may_lack = rows.iter().all(is_blank_last);
