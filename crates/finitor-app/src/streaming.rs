@@ -1,4 +1,4 @@
-//! Takes that are told line by line: while they are read, and while they are still being written.
+//! Takes reported line by line: while they are read, and while they are still being written.
 
 use crate::checking::{TakeChecks, take_name, warn};
 use crate::failure::Failure;
@@ -31,8 +31,8 @@ pub fn stream_take(
 }
 
 /// The same of a file that is still being written, until it is stopped. Errors that go on for a quarter of a second are
-/// told before they have ended. Where the file is cut back, or another is put in its place, what was found so far is told,
-/// and the check starts anew.
+/// reported before they have ended. Where the file is cut back, or another is put in its place, the check reports what was
+/// found so far and starts anew.
 ///
 /// # Errors
 /// Mistakes in the take, but for a last row that is cut off, and those of `write`.

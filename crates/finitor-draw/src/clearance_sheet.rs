@@ -120,7 +120,7 @@ pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
     Scene { width: page.width(), height: page.height(), panels: vec![map, words] }
 }
 
-/// The passages that are told in words, those that nobody fits first, and how many are left.
+/// The passages listed in words, those that nobody fits before others, and how many are left.
 fn told(marks: &[PassageMark]) -> (Vec<&PassageMark>, usize) {
     /// A longer list makes a page that nobody reads.
     const MOST_TOLD: usize = 40;

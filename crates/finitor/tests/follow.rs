@@ -68,7 +68,7 @@ fn findings_come_while_the_game_runs_and_again_when_the_file_is_cut_back() {
     let ticks = wall.lines().count() - 1;
     let last_x: f64 = wall.lines().last().unwrap().split(',').nth(2).unwrap().parse().unwrap();
     append(&project, live, &wall);
-    // The error goes on: it is told before it has ended.
+    // The error goes on: a line comes before it has ended.
     append(&project, live, &stay(ticks, ticks + 160, last_x));
     let lasting = follower.line();
     assert!(lasting.starts_with("error") && lasting.contains("embedded") && lasting.contains("-now"), "{lasting}");

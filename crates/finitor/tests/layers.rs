@@ -159,7 +159,8 @@ type Fault = (&'static str, &'static str, &'static str, &'static str, &'static s
 #[test]
 fn lint_names_the_rule_the_bit_and_the_line() {
     let feet = "along = \"body\"\n";
-    let faults: [Fault; 9] = [
+    // What each rule finds is in its own file; here is that each sort of line to change is named.
+    let faults: [Fault; 4] = [
         (
             "actors/keeper.toml",
             feet,
@@ -167,22 +168,6 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "self_sense",
             "feet",
             "Remove hero (bit 2) from its mask, which leaves ground (bit 0). Change actors/keeper.toml:",
-        ),
-        (
-            "actors/keeper.toml",
-            feet,
-            "mask = []\nalong = \"body\"\n",
-            "blind_sensor",
-            "feet",
-            "Add ground (bit 0) or ledge (bit 1)",
-        ),
-        (
-            "actors/keeper.toml",
-            feet,
-            "mask = [\"hero\"]\nalong = \"body\"\n",
-            "blind_sensor",
-            "feet",
-            "actors/keeper.toml:",
         ),
         (
             "finitor.toml",
@@ -193,36 +178,12 @@ fn lint_names_the_rule_the_bit_and_the_line() {
             "Add ledge (bit 1) to the mask of what should detect it. Change finitor.toml:",
         ),
         (
-            "finitor.toml",
-            "contact = \"either\"",
-            "contact = \"both\"",
-            "one_sided",
-            "body",
-            "Add hero (bit 2) to the mask of barrel.body",
-        ),
-        (
-            "finitor.toml",
-            "\"strike\"]   # bit",
-            "\"strike\", \"fog\"]   # bit",
-            "unused_layer",
-            "fog",
-            "finitor layers remove fog",
-        ),
-        (
             "stages/pier.toml",
             "mask = [\"hero\"]\neffect = \"event\"",
             "mask = [\"ledge\"]\neffect = \"event\"",
             "empty_zone",
             "bell",
             "Add hero (bit 2) or foe (bit 3) or crate (bit 4) to its mask. Change stages/pier.toml:",
-        ),
-        (
-            "actors/gull.toml",
-            "mask = [\"hero\"]",
-            "mask = [\"ground\"]",
-            "idle_hit",
-            "beak",
-            "Add hero (bit 2) or crate (bit 4)",
         ),
         (
             "finitor.toml",

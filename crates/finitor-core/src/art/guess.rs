@@ -37,7 +37,7 @@ const OF_ONE_COUNT: usize = 4;
 const MOST_READ: usize = 1500;
 /// Doubt more that parting the cells of a grid may bring.
 const PARTED: f64 = 0.4;
-/// Readings with this much more doubt than the best are told beside it.
+/// Readings with at most this much more doubt than the best are listed beside it.
 const NEAR: f64 = 0.12;
 /// Readings told beside the best.
 const MOST_TOLD: usize = 3;

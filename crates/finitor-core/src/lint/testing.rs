@@ -1,12 +1,14 @@
 //! Asks one rule, for the tests in the files of rules.
 
-use super::facts::{ActorFacts, AnimationArt, FitState, LayerFacts, LayerParty, OwnerKind, StageFacts};
+use super::facts::{ActorFacts, AnimationArt, FitState, FrameFacts, LayerFacts, LayerParty, OwnerKind, StageFacts};
 use super::rules::{lint_actor, lint_animation, lint_layers, lint_stage};
 use super::still_rule::{StillFinding, StillRule};
-use crate::actor::Actor;
+use crate::actor::{Actor, Pose, Role};
 use crate::check::Settings;
+use crate::fit::Side;
+use crate::geometry::Rect;
 use crate::layers::{Contact, LayerSet, Layers, Party, PartyRole};
-use crate::stage::{Spawn, Stage};
+use crate::stage::{Effect, Spawn, Stage, Warp};
 use crate::{Facing, testing};
 
 /// What the findings of a rule say: place, figure, message and fix.
@@ -27,6 +29,33 @@ pub(super) fn facts(of: &Actor) -> ActorFacts<'_> {
         fits: FitState::Current,
         fitted: Some(of),
     }
+}
+
+/// A frame without art, by its name, pivot and size.
+pub(super) fn frame(name: &str, pivot: (f64, f64), size: (f64, f64)) -> FrameFacts {
+    let (width, height) = size;
+    FrameFacts { name: name.into(), pivot: pivot.into(), foot: None, width, height, drift: 0.0 }
+}
+
+/// An actor with one animation, `stand`, of two frames with a body 10 px wide over its pivot and a strip under it.
+pub(super) fn with_strip(strip: Rect) -> Actor {
+    let body = testing::shape("body", Role::Body, Rect::new(-5.0, -20.0, 5.0, 0.0), testing::HERO, None);
+    let strip = testing::shape("feet", Role::Sensor, strip, testing::HERO, Some(Side::Below));
+    let pose = Pose { shapes: vec![body, strip], ..Pose::default() };
+    testing::actor("hero", vec![("stand", vec![pose.clone(), pose])])
+}
+
+/// A floored yard with two warps 100 px apart, the first of which leads to a place beside the middle of the second.
+pub(super) fn gates(landing: (f64, f64)) -> Stage {
+    let mut stage = testing::floored();
+    for (name, x) in [("in", 100.0), ("out", 200.0)] {
+        stage.zones.push(testing::zone(name, Rect::new(x, 160.0, x + 20.0, 200.0), Effect::Warp));
+    }
+    let leads =
+        |to: usize, landing: (f64, f64)| Warp { to, landing: landing.into(), facing: None, turns_velocity: false };
+    stage.zones[0].warp = Some(leads(1, landing));
+    stage.zones[1].warp = Some(leads(0, (40.0, 20.0)));
+    stage
 }
 
 /// Of an actor.

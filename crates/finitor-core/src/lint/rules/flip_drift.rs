@@ -69,21 +69,12 @@ impl StillRule for FlipDrift {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::actor::Foot;
-    use crate::geometry::Point;
-    use crate::lint::testing::{facts, of_actor};
+    use crate::lint::testing::{facts, frame, of_actor};
     use crate::testing::hero;
 
     #[test]
     fn frames_of_one_width_and_pivot_are_one_finding() {
-        let frame = |name: &str, x: f64| FrameFacts {
-            name: name.into(),
-            pivot: Point::new(x, 24.0),
-            foot: None::<Foot>,
-            width: 20.0,
-            height: 24.0,
-            drift: 20.0 - 2.0 * x,
-        };
+        let frame = |name: &str, x: f64| FrameFacts { drift: 20.0 - 2.0 * x, ..frame(name, (x, 24.0), (20.0, 24.0)) };
         let of = hero(0);
         let all = ActorFacts {
             frames: vec![frame("stand 0", 10.0), frame("duck 0", 9.0), frame("duck 1", 9.0)],

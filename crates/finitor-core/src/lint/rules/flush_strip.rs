@@ -57,23 +57,12 @@ fn gap(at: &FrameStrip<'_>) -> Option<f64> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::actor::{Actor, Pose, Role};
-    use crate::fit::Side;
     use crate::geometry::Rect;
-    use crate::lint::testing::{facts, of_actor};
-    use crate::testing::{HERO, actor, shape};
-
-    /// A body 10 px wide over its pivot with a strip under it.
-    fn over(strip: Rect) -> Actor {
-        let body = shape("body", Role::Body, Rect::new(-5.0, -20.0, 5.0, 0.0), HERO, None);
-        let strip = shape("feet", Role::Sensor, strip, HERO, Some(Side::Below));
-        let pose = Pose { shapes: vec![body, strip], ..Pose::default() };
-        actor("hero", vec![("stand", vec![pose.clone(), pose])])
-    }
+    use crate::lint::testing::{facts, of_actor, with_strip};
 
     #[test]
     fn a_strip_ends_short_of_the_sides() {
-        let with = |from: f64, to: f64| of_actor::<FlushStrip>(&facts(&over(Rect::new(from, 0.0, to, 2.0))));
+        let with = |from: f64, to: f64| of_actor::<FlushStrip>(&facts(&with_strip(Rect::new(from, 0.0, to, 2.0))));
         assert_eq!(with(-4.75, 4.75), [""; 0], "a quarter px is what is recommended");
         assert_eq!(
             with(-4.96, 4.0),

@@ -57,22 +57,8 @@ impl StillRule for LandingInside {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::geometry::Rect;
-    use crate::lint::testing::of_stage;
-    use crate::stage::{Effect, Stage, Warp};
-    use crate::testing::{floored, hero, zone};
-
-    /// Two warps 100 px apart, the first of which leads into the second, beside its middle.
-    fn gates(landing: (f64, f64)) -> Stage {
-        let mut stage = floored();
-        for (name, x) in [("in", 100.0), ("out", 200.0)] {
-            stage.zones.push(zone(name, Rect::new(x, 160.0, x + 20.0, 200.0), Effect::Warp));
-        }
-        let landing = landing.into();
-        stage.zones[0].warp = Some(Warp { to: 1, landing, facing: None, turns_velocity: false });
-        stage.zones[1].warp = Some(Warp { to: 0, landing: (40.0, 20.0).into(), facing: None, turns_velocity: false });
-        stage
-    }
+    use crate::lint::testing::{gates, of_stage};
+    use crate::testing::hero;
 
     #[test]
     fn a_landing_puts_nobody_into_a_solid() {

@@ -119,7 +119,7 @@ mod tests {
     use crate::actor::{Actor, Pose, Role};
     use crate::geometry::Point;
     use crate::lint::facts::{AnimationFacts, ShapeFacts};
-    use crate::lint::testing::{facts, of_actor};
+    use crate::lint::testing::{facts, frame, of_actor};
     use crate::testing::{HERO, actor, shape};
 
     #[test]
@@ -129,17 +129,9 @@ mod tests {
             let local = Rect::new(x, y, x + wide, y + high) - Point::from(pivot).to_vec2();
             let body = shape("body", Role::Body, local, HERO, None);
             let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![body], ..Pose::default() }])]);
-            let frame = FrameFacts {
-                name: "stand 0".into(),
-                pivot: pivot.into(),
-                foot: None,
-                width: 40.0,
-                height: 30.0,
-                drift: 0.0,
-            };
             of_actor::<OutsideCell>(&ActorFacts {
                 animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
-                frames: vec![frame],
+                frames: vec![frame("stand 0", pivot, (40.0, 30.0))],
                 shapes: vec![ShapeFacts { name: "body", table: "body", fitting: None, siblings: None }],
                 ..facts(&of)
             })

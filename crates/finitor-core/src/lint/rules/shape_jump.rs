@@ -151,8 +151,8 @@ mod tests {
     use crate::art::Picture;
     use crate::fit::{FrameArt, Kind};
     use crate::geometry::Rect;
-    use crate::lint::facts::{FrameFacts, ShapeFacts};
-    use crate::lint::testing::{facts, of_art};
+    use crate::lint::facts::ShapeFacts;
+    use crate::lint::testing::{facts, frame, of_art};
     use crate::testing::{HERO, actor, shape};
 
     #[test]
@@ -171,17 +171,9 @@ mod tests {
                 ..Pose::default()
             });
             let of = actor("hero", vec![("walk", frames.to_vec())]);
-            let frame = |name: &str| FrameFacts {
-                name: name.into(),
-                pivot: Point::new(12.0, 12.0),
-                foot: None,
-                width: 24.0,
-                height: 12.0,
-                drift: 0.0,
-            };
             let actor = ActorFacts {
                 animations: vec![AnimationFacts { name: "walk", frames: 0..2, must_stand: false }],
-                frames: vec![frame("walk 0"), frame("walk 1")],
+                frames: ["walk 0", "walk 1"].map(|name| frame(name, (12.0, 12.0), (24.0, 12.0))).to_vec(),
                 shapes: vec![ShapeFacts { name: "body", table: "body", fitting: Some(&fitting), siblings: None }],
                 ..facts(&of)
             };

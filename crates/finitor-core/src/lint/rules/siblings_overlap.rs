@@ -75,9 +75,9 @@ fn overlap(facts: &ActorFacts<'_>, one: &str, other: &str) -> Option<Fault> {
 mod tests {
     use super::*;
     use crate::actor::{Actor, Pose, Role};
-    use crate::geometry::{Point, Rect};
-    use crate::lint::facts::{AnimationFacts, FrameFacts};
-    use crate::lint::testing::{facts, of_actor};
+    use crate::geometry::Rect;
+    use crate::lint::facts::AnimationFacts;
+    use crate::lint::testing::{facts, frame, of_actor};
     use crate::testing::{HERO, actor, shape};
 
     #[test]
@@ -87,17 +87,9 @@ mod tests {
                 .map(|(name, [top, bottom])| shape(name, Role::Hurt, Rect::new(-4.0, top, 4.0, bottom), HERO, None));
             let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![head, trunk], ..Pose::default() }])]);
             let part = |name| ShapeFacts { name, table: "parts", fitting: None, siblings: Some("parts") };
-            let frame = FrameFacts {
-                name: "stand 0".into(),
-                pivot: Point::new(10.0, 24.0),
-                foot: None,
-                width: 20.0,
-                height: 24.0,
-                drift: 0.0,
-            };
             of_actor::<SiblingsOverlap>(&ActorFacts {
                 animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
-                frames: vec![frame],
+                frames: vec![frame("stand 0", (10.0, 24.0), (20.0, 24.0))],
                 shapes: vec![part("head"), part("trunk")],
                 ..facts(&of)
             })

@@ -22,7 +22,9 @@ pub(super) fn run(
         return Err(Failure::Usage("--follow: name one take; others can be followed beside it".into()));
     };
     if take == Path::new(STANDARD_INPUT) {
-        return Err(Failure::Usage("--follow reads a file; standard input is told as it comes by --stream".into()));
+        return Err(Failure::Usage(
+            "--follow reads a file; for standard input use --stream, which reports as it reads".into(),
+        ));
     }
     let follow = Follow::default();
     let stops = follow.clone();
