@@ -4,6 +4,7 @@ use crate::picture_names::{PictureName, lettered, picture_name};
 use finitor_core::art::{Cutting, LookWishes, Mask, Run, SheetLook, Stance, look, stance};
 use finitor_files::{Image, Problem, Problems, Progress, natural_order, read_images};
 use rayon::prelude::*;
+use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
 /// A picture and what it shows.
@@ -85,19 +86,19 @@ fn is_part_map(path: &Path) -> bool {
 
 /// The names of pictures, in their order: frames by numbers, and by letters where one of them is `a`.
 fn names_of(paths: &[&PathBuf]) -> Vec<PictureName> {
-    let letters: Vec<_> =
-        paths.iter().map(|path| lettered(path).map(|(base, letter)| (path.parent(), base, letter))).collect();
-    let starts = |of: &(Option<&Path>, String, char)| {
-        let same = letters.iter().flatten().filter(|other| (other.0, &other.1) == (of.0, &of.1));
-        let all: Vec<char> = same.map(|other| other.2).collect();
-        all.len() > 1 && all.contains(&'a')
+    let mut letters: BTreeMap<(Option<&Path>, String), Vec<char>> = BTreeMap::new();
+    for path in paths {
+        if let Some((base, letter)) = lettered(path) {
+            letters.entry((path.parent(), base)).or_default().push(letter);
+        }
+    }
+    let are_frames = |all: &Vec<char>| all.len() > 1 && all.contains(&'a');
+    let by_letter = |path: &Path| {
+        let (base, _) = lettered(path)?;
+        let all = letters.get(&(path.parent(), base.clone()))?;
+        are_frames(all).then_some(PictureName { base, is_frame: true })
     };
-    let by_letter = |index: usize| letters[index].as_ref().filter(|of| starts(of)).map(|(_, base, _)| base.clone());
-    let name = |(index, path): (usize, &&PathBuf)| match by_letter(index) {
-        Some(base) => PictureName { base, is_frame: true },
-        None => picture_name(path),
-    };
-    paths.iter().enumerate().map(name).collect()
+    paths.iter().map(|path| by_letter(path).unwrap_or_else(|| picture_name(path))).collect()
 }
 
 /// Looks at pictures, on all threads of the pool; those of one name and folder that are numbered, or have letters, make one
@@ -158,21 +159,24 @@ pub fn gather(
 fn keep_siblings_whole(groups: &mut [PictureGroup]) {
     /// With this many pictures of a size a folder says what they are.
     const SIBLINGS: usize = 3;
-    let seen = groups.iter().flat_map(|group| &group.seen);
-    let sheets = seen.filter_map(|seen| match &seen.what {
-        What::Sheet(look) => {
-            Some((seen.path.parent().map(Path::to_path_buf), look.size, look.cutting == Cutting::Whole))
-        }
-        What::Frame(_) | What::Animated { .. } => None,
-    });
-    let sheets: Vec<(Option<PathBuf>, Size, bool)> = sheets.collect();
+    /// Of pictures of one size in one folder.
+    #[derive(Default)]
+    struct Siblings {
+        all: usize,
+        whole: usize,
+    }
+    let mut siblings: BTreeMap<(Option<PathBuf>, Size), Siblings> = BTreeMap::new();
+    let key = |path: &Path, look: &SheetLook| (path.parent().map(Path::to_path_buf), look.size);
+    for seen in groups.iter().flat_map(|group| &group.seen) {
+        let What::Sheet(look) = &seen.what else { continue };
+        let of = siblings.entry(key(&seen.path, look)).or_default();
+        of.all += 1;
+        of.whole += usize::from(look.cutting == Cutting::Whole);
+    }
     for seen in groups.iter_mut().flat_map(|group| &mut group.seen) {
         let What::Sheet(look) = &mut seen.what else { continue };
-        let is_sibling =
-            |of: &&(Option<PathBuf>, Size, bool)| of.0.as_deref() == seen.path.parent() && of.1 == look.size;
-        let all = sheets.iter().filter(is_sibling).count();
-        let whole = sheets.iter().filter(is_sibling).filter(|of| of.2).count();
-        if look.cutting != Cutting::Whole && all >= SIBLINGS && 2 * whole > all {
+        let are_whole = |of: &Siblings| of.all >= SIBLINGS && 2 * of.whole > of.all;
+        if look.cutting != Cutting::Whole && siblings.get(&key(&seen.path, look)).is_some_and(are_whole) {
             *look = look.as_one_frame();
         }
     }

@@ -92,6 +92,7 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
     let pages = rows.len().div_ceil(per_page).max(1);
     let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
     let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
+    let looks = role_looks(sheet);
     let page_of = |number: usize| {
         let heading = if pages > 1 { format!("{heading}; page {} of {pages}", number + 1) } else { heading.clone() };
         let mut panel = headed(&heading, &sheet.words);
@@ -104,7 +105,7 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
             }
             y += block_height;
         }
-        panel.over.extend(legend(Point::new(EDGE, y + 4.0), &role_looks(sheet), Extra::Marks));
+        panel.over.extend(legend(Point::new(EDGE, y + 4.0), &looks, Extra::Marks));
         page(panel, right + EDGE, y + FOOT)
     };
     (0..pages).map(page_of).collect()

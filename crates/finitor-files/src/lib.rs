@@ -79,4 +79,4 @@ pub use toml_values::nearest;
 pub use words::{counted, first_few};
 pub use write::write_atomically;
 
-pub use names::can_name;
+pub use names::{NAME_HINT, can_name};

@@ -2,12 +2,14 @@
 
 use crate::toml_table::{At, Table};
 
+/// What to write instead of a word that cannot be a name.
+pub const NAME_HINT: &str = "use letters, digits, _ and -: no spaces, and none of / . : ,";
+
 /// Names are parts of addresses such as `keeper.body` and `pier/quay`, and of take rows.
 pub(crate) fn check_name(table: &Table<'_>, name: &At<String>, what: &str) {
     if !can_name(&name.value) {
         let message = format!("\"{}\" cannot name {what}", name.value);
-        let hint = "use letters, digits, _ and -: no spaces, and none of / . : ,".to_string();
-        table.wrong(name.span.clone(), message, Some(hint));
+        table.wrong(name.span.clone(), message, Some(NAME_HINT.to_string()));
     }
 }
 

@@ -1,9 +1,10 @@
 //! The ways to cut one axis of a sheet into equal cells that its art allows.
 
-use super::Mask;
+use super::reading::median;
+use super::{Mask, Run};
 
 /// Cells are at least this long, px; smaller ones cannot be told from details of the art.
-pub(super) const LEAST_CELL: u32 = 4;
+const LEAST_CELL: u32 = 4;
 /// Margins and gaps up to this are tried, px.
 const MOST_GAP: u32 = 16;
 /// Art may cross at most this share of the borders' length that it would cross by chance.
@@ -59,11 +60,12 @@ pub(super) enum Along {
 }
 
 impl Axis {
-    pub(super) fn new(art: &Mask, along: Along) -> Axis {
+    /// An axis of the art, whose runs are known.
+    pub(super) fn new(art: &Mask, runs: &[Run], along: Along) -> Axis {
         let length = if along == Along::Columns { art.width() } else { art.height() };
         let mut filled = vec![0_u64; length as usize];
         let mut crossing = vec![0; length as usize];
-        for run in art.runs() {
+        for run in runs {
             match along {
                 Along::Columns => {
                     filled[run.start as usize..run.end as usize].iter_mut().for_each(|sum| *sum += 1);
@@ -207,9 +209,8 @@ impl Axis {
             return None;
         }
         let spread = |of: &dyn Fn(&[f64; 2]) -> f64| {
-            let mut all: Vec<f64> = used.iter().map(of).collect();
-            all.sort_by(f64::total_cmp);
-            let middle = all[all.len() / 2];
+            let all: Vec<f64> = used.iter().map(of).collect();
+            let middle = median(all.clone());
             all.iter().map(|at| (at - middle).abs()).sum::<f64>() / all.len() as f64 / f64::from(cut.pitch())
         };
         let holes = (extents.len() - used.len()) as f64 / extents.len() as f64;

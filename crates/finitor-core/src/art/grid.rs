@@ -22,6 +22,17 @@ impl Grid {
         Grid { cell: (width, height), before: (0, 0), after: (0, 0), gap: (0, 0) }
     }
 
+    /// From the start of a cell to that of the next, across and down.
+    pub fn pitch(&self) -> (u32, u32) {
+        (self.cell.0 + self.gap.0, self.cell.1 + self.gap.1)
+    }
+
+    /// The top left of a cell by its index, in a sheet of this many columns.
+    pub(super) fn corner(&self, columns: u32, index: u32) -> (u32, u32) {
+        let (row, column) = (index / columns, index % columns);
+        (self.before.0 + column * self.pitch().0, self.before.1 + row * self.pitch().1)
+    }
+
     /// Columns and rows of whole cells in a sheet of a size.
     pub fn cells_in(&self, width: u32, height: u32) -> (u32, u32) {
         let fit = |length: u32, before: u32, after: u32, cell: u32, gap: u32| {
@@ -38,15 +49,10 @@ impl Grid {
     /// All cells of a sheet of a size, in order. Row by row.
     pub fn rects(&self, width: u32, height: u32) -> Vec<PixelRect> {
         let (columns, rows) = self.cells_in(width, height);
-        let at = |index: u32, before: u32, cell: u32, gap: u32| before + index * (cell + gap);
-        (0..rows)
-            .flat_map(|row| (0..columns).map(move |column| (column, row)))
-            .map(|(column, row)| PixelRect {
-                x: at(column, self.before.0, self.cell.0, self.gap.0),
-                y: at(row, self.before.1, self.cell.1, self.gap.1),
-                width: self.cell.0,
-                height: self.cell.1,
-            })
-            .collect()
+        let rect = |index: u32| {
+            let (x, y) = self.corner(columns, index);
+            PixelRect { x, y, width: self.cell.0, height: self.cell.1 }
+        };
+        (0..columns * rows).map(rect).collect()
     }
 }

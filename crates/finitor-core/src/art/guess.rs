@@ -66,8 +66,7 @@ pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
     // Those of one pitch cut the same frames.
     let mut told: Vec<GridGuess> = Vec::new();
     for guess in found {
-        let pitch = |grid: &Grid| (grid.cell.0 + grid.gap.0, grid.cell.1 + grid.gap.1);
-        if told.len() < MOST_TOLD && told.iter().all(|known| pitch(&known.grid) != pitch(&guess.grid)) {
+        if told.len() < MOST_TOLD && told.iter().all(|known| known.grid.pitch() != guess.grid.pitch()) {
             told.push(guess);
         }
     }
@@ -76,7 +75,7 @@ pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
 
 /// Pairs of cuts read against the art, the likeliest of each number of columns and rows.
 fn readings(art: &Mask, read: &Art<'_>) -> Vec<GridGuess> {
-    let (across, down) = (Axis::new(art, Along::Columns), Axis::new(art, Along::Rows));
+    let [across, down] = [Along::Columns, Along::Rows].map(|along| Axis::new(art, read.runs(), along));
     let with_whole = |axis: &Axis| {
         let mut cuts = axis.cuts();
         cuts.push(vec![axis.whole()]);
@@ -175,8 +174,7 @@ fn parts(fine: &Grid, coarse: &Grid) -> bool {
         let off = (f64::from(fine) * count - f64::from(coarse)).abs();
         (off <= (f64::from(fine) / 2.0).min(16.0) && count >= 1.0).then_some(count as u32)
     };
-    let pitch = |grid: &Grid| (grid.cell.0 + grid.gap.0, grid.cell.1 + grid.gap.1);
-    let (f, c) = (pitch(fine), pitch(coarse));
+    let (f, c) = (fine.pitch(), coarse.pitch());
     match (times(f.0, c.0), times(f.1, c.1)) {
         (Some(x), Some(y)) => x * y > 1 && 3 * f.0 * f.1 < 2 * c.0 * c.1,
         _ => false,

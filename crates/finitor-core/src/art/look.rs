@@ -58,6 +58,17 @@ pub struct CellLook {
 }
 
 impl CellLook {
+    fn new(rect: PixelRect, runs: Vec<Run>, solid: Vec<Run>) -> CellLook {
+        let mut touched = [0; 4];
+        for run in &runs {
+            touched[0] += u32::from(run.start == 0);
+            touched[1] += if run.row == 0 { run.len() } else { 0 };
+            touched[2] += u32::from(run.end == rect.width);
+            touched[3] += if run.row + 1 == rect.height { run.len() } else { 0 };
+        }
+        CellLook { rect, runs, solid, touched, same_as: None, mirror_of: None }
+    }
+
     /// Whether it holds no art.
     pub fn is_empty(&self) -> bool {
         self.runs.is_empty()
@@ -103,20 +114,7 @@ impl SheetLook {
             Mask::from_runs(width, height, each).runs()
         };
         let (runs, solid) = (moved(&|cell| &cell.runs), moved(&|cell| &cell.solid));
-        let mut cell = CellLook {
-            rect: PixelRect { x: 0, y: 0, width, height },
-            touched: [0; 4],
-            same_as: None,
-            mirror_of: None,
-            solid,
-            runs,
-        };
-        for run in &cell.runs {
-            cell.touched[0] += u32::from(run.start == 0);
-            cell.touched[1] += if run.row == 0 { run.len() } else { 0 };
-            cell.touched[2] += u32::from(run.end == width);
-            cell.touched[3] += if run.row + 1 == height { run.len() } else { 0 };
-        }
+        let cell = CellLook::new(PixelRect { x: 0, y: 0, width, height }, runs, solid);
         let rows = if cell.is_empty() { Vec::new() } else { vec![vec![0]] };
         SheetLook { cutting: Cutting::Whole, others: vec![self.cutting], cells: vec![cell], rows, ..self.clone() }
     }
@@ -274,22 +272,12 @@ fn lie_in_rows(cells: &[PixelRect]) -> bool {
 }
 
 fn cell_look(art: &Mask, opaque: &Mask, rect: PixelRect) -> CellLook {
-    let set = |x: u32, y: u32| art.get(i64::from(rect.x + x), i64::from(rect.y + y));
-    let runs_of = |of: &Mask| {
+    let runs = |of: &Mask| {
         Mask::from_fn(rect.width, rect.height, |x, y| of.get(i64::from(rect.x + x), i64::from(rect.y + y))).runs()
     };
-    let (runs, solid) = (runs_of(art), runs_of(opaque));
-    let (right, bottom) = (rect.width - 1, rect.height - 1);
-    let column = |x: u32| (0..rect.height).filter(|y| set(x, *y)).count() as u32;
-    let row = |y: u32| (0..rect.width).filter(|x| set(*x, y)).count() as u32;
-    CellLook {
-        rect,
-        solid: if solid.is_empty() { runs.clone() } else { solid },
-        runs,
-        touched: [column(0), row(0), column(right), row(bottom)],
-        same_as: None,
-        mirror_of: None,
-    }
+    let (all, solid) = (runs(art), runs(opaque));
+    let solid = if solid.is_empty() { all.clone() } else { solid };
+    CellLook::new(rect, all, solid)
 }
 
 /// Finds cells that are the same picture, or each other's mirror image.

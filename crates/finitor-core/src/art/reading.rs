@@ -55,6 +55,11 @@ impl<'a> Art<'a> {
         Art { mask, runs, starts }
     }
 
+    /// The runs of the art, row by row.
+    pub(super) fn runs(&self) -> &[Run] {
+        &self.runs
+    }
+
     /// Reads the art by a grid; `None` where fewer than two cells hold any.
     ///
     /// # Complexity
@@ -110,7 +115,7 @@ impl<'a> Art<'a> {
     /// What lies in each cell; runs that cross a border count on both sides.
     fn in_cells(&self, grid: &Grid, columns: u32, rows: u32) -> Vec<Option<InCell>> {
         let mut cells: Vec<Option<InCell>> = vec![None; columns as usize * rows as usize];
-        let pitch = (grid.cell.0 + grid.gap.0, grid.cell.1 + grid.gap.1);
+        let pitch = grid.pitch();
         for run in &self.runs {
             let Some(y) = run.row.checked_sub(grid.before.1) else { continue };
             let (row, y) = (y / pitch.1, y % pitch.1);
@@ -154,7 +159,7 @@ impl<'a> Art<'a> {
         // Spread over the sheet where there are many.
         let step = pairs.len().div_ceil(COMPARED).max(1);
         let of = |pair: &[usize; 2]| {
-            self.likeness(corner(grid, columns, pair[0]), corner(grid, columns, pair[1]), grid.cell)
+            self.likeness(grid.corner(columns, pair[0] as u32), grid.corner(columns, pair[1] as u32), grid.cell)
         };
         let all: Vec<f64> = pairs.iter().step_by(step).map(of).collect();
         if all.is_empty() { 0.0 } else { all.iter().sum::<f64>() / all.len() as f64 }
@@ -187,7 +192,7 @@ impl<'a> Art<'a> {
         let step = used.len().div_ceil(COMPARED).max(1);
         let (mut parted, mut looked) = ([0.0; 2], 0);
         for index in used.iter().step_by(step) {
-            let (left, top) = corner(grid, columns, *index);
+            let (left, top) = grid.corner(columns, *index as u32);
             let (mut across, mut down) = (vec![0_u64; grid.cell.0 as usize], vec![0_u64; grid.cell.1 as usize]);
             for y in 0..grid.cell.1 {
                 let row = &self.runs[self.starts[(top + y) as usize]..self.starts[(top + y + 1) as usize]];
@@ -227,14 +232,8 @@ enum Follows {
     Under,
 }
 
-/// The top left of a cell.
-fn corner(grid: &Grid, columns: u32, index: usize) -> (u32, u32) {
-    let (row, column) = (index as u32 / columns, index as u32 % columns);
-    (grid.before.0 + column * (grid.cell.0 + grid.gap.0), grid.before.1 + row * (grid.cell.1 + grid.gap.1))
-}
-
 /// The middle one, the upper of two.
-fn median(mut of: Vec<f64>) -> f64 {
+pub(super) fn median(mut of: Vec<f64>) -> f64 {
     of.sort_by(f64::total_cmp);
     of.get(of.len() / 2).copied().unwrap_or(0.0)
 }

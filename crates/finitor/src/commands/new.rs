@@ -70,14 +70,12 @@ fn refuse_mixed_up(args: &NewArgs) -> Result<(), Failure> {
         let hint = format!("for example `finitor new {stem} --from {shown}`");
         return Err(Problems::from(Problem::of_file(dir, message).with_hint(hint)).into());
     }
-    let own = ["finitor.toml", "actors", "stages", "takes"];
-    if !args.from.is_empty() && dir.is_dir() && !own.iter().any(|name| dir.join(name).exists()) {
+    let is_project = ["finitor.toml", "actors", "stages", "takes"].iter().any(|name| dir.join(name).exists());
+    let is_free_for_art = dir.is_dir() && !is_project;
+    if is_free_for_art && !args.from.is_empty() {
         return Ok(());
     }
-    let holds_pictures =
-        args.from.is_empty() && picture_inputs(std::slice::from_ref(dir)).is_ok_and(|all| !all.is_empty());
-    let is_project = own.iter().any(|name| dir.join(name).exists());
-    let hint = match holds_pictures && dir.is_dir() && !is_project {
+    let hint = match is_free_for_art && picture_inputs(std::slice::from_ref(dir)).is_ok() {
         true => format!("`finitor new {shown} --from {shown}` makes a project of the pictures in it, where they are"),
         false => {
             "name a new folder; `finitor sheet IMAGE --write actors/NAME.toml` adds an actor to a project".to_string()

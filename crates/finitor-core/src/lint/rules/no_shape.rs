@@ -97,21 +97,12 @@ mod tests {
     use super::*;
     use crate::actor::{Actor, Pose, Role};
     use crate::check::Settings;
-    use crate::lint::{FitState, StillFinding, lint_actor};
+    use crate::lint::testing::facts;
+    use crate::lint::{StillFinding, lint_actor};
     use crate::testing::{actor, hero};
 
     fn told(of: &Actor) -> Vec<(String, Severity, f64)> {
-        let facts = ActorFacts {
-            name: &of.name,
-            animations: vec![],
-            frames: vec![],
-            shapes: vec![],
-            parts: vec![],
-            missing_anchors: vec![],
-            fits: FitState::Current,
-            fitted: Some(of),
-        };
-        let found = lint_actor(&facts, &Settings::default());
+        let found = lint_actor(&facts(of), &Settings::default());
         let own = found.into_iter().filter(|StillFinding { finding, .. }| finding.rule.code() == "no_shape");
         own.map(|found| (found.finding.message, found.finding.severity, found.finding.figure)).collect()
     }

@@ -114,10 +114,11 @@ fn redraw(animation: &str, wrong: &[Off], pivots: &[String]) -> String {
 mod tests {
     use super::*;
     use crate::actor::Foot;
+    use crate::lint::testing;
 
     fn frame(y: f64, foot: Option<f64>) -> FrameFacts {
         let foot = foot.map(|foot| Foot { y: foot - y, runs: vec![(0.0, 1.0)] });
-        FrameFacts { name: String::new(), pivot: Point::new(8.0, y), foot, width: 16.0, height: 16.0, drift: 0.0 }
+        FrameFacts { foot, ..testing::frame("", (8.0, y), (16.0, 16.0)) }
     }
 
     #[test]

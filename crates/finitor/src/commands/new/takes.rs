@@ -38,11 +38,12 @@ impl Rows<'_> {
 
     /// Walks to a place, a twelfth of a cell a tick; where it is already it stays for a tick.
     fn walk(&mut self, to: u32) {
-        let (to, step) = (f64::from(to), f64::from(self.setting.unit / 12).max(1.0));
+        let setting = self.setting;
+        let (to, step) = (f64::from(to), f64::from(setting.unit / 12).max(1.0));
         self.facing = if to < self.x { "left" } else { "right" };
         loop {
             self.x = if to < self.x { (self.x - step).max(to) } else { (self.x + step).min(to) };
-            self.add(&self.setting.walk.clone());
+            self.add(&setting.walk);
             if self.x == to {
                 return;
             }
@@ -51,11 +52,12 @@ impl Rows<'_> {
 
     /// Jumps where it stands, a cell and a quarter high.
     fn jump(&mut self) {
-        let (ground, high) = (self.y, 1.25 * f64::from(self.setting.unit));
+        let setting = self.setting;
+        let (ground, high) = (self.y, 1.25 * f64::from(setting.unit));
         for tick in 1..=2 * RISE_TICKS {
             let from_top = f64::from(tick - RISE_TICKS) / f64::from(RISE_TICKS);
             self.y = ground - high * (1.0 - from_top * from_top);
-            self.add(&self.setting.jump.clone());
+            self.add(&setting.jump);
         }
     }
 }
@@ -64,7 +66,7 @@ impl Rows<'_> {
 pub(super) fn first(setting: &Setting) -> String {
     let start = setting.across(2);
     let mut rows = Rows::new(setting, start);
-    rows.add(&setting.walk.clone());
+    rows.add(&setting.walk);
     rows.walk((setting.wall() - 2).saturating_sub(setting.reach).max(start));
     rows.walk(setting.across(8));
     if setting.walk.standing {
@@ -77,7 +79,7 @@ pub(super) fn first(setting: &Setting) -> String {
 /// `takes/wall.csv`: the actor walks on into the wall and stays there, as in a game that asks for walls one tick too late.
 pub(super) fn into_wall(setting: &Setting) -> String {
     let mut rows = Rows::new(setting, setting.across(11));
-    rows.add(&setting.walk.clone());
+    rows.add(&setting.walk);
     rows.walk(setting.wall() + 2);
     (0..10).for_each(|_| rows.add(&setting.walk.clone()));
     rows.text
