@@ -3,7 +3,7 @@
 use crate::picture_groups::{Canvas, PictureGroup, What, canvases};
 use crate::picture_names::{is_airborne, side_of};
 use finitor_core::Facing;
-use finitor_core::art::{Background, Cutting, GridEvidence, Key, Run, SheetLook};
+use finitor_core::art::{Background, Cutting, Grid, GridEvidence, Key, Run, SheetLook};
 use finitor_files::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, counted, name_matches};
 use std::collections::BTreeSet;
 use std::path::{Component, Path, PathBuf};
@@ -200,7 +200,7 @@ fn why_there(canvas: &Canvas) -> String {
 }
 
 /// The keys that cut a sheet as it was looked at, and why.
-fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static str, String)>, String) {
+fn cut(look: &SheetLook, key: Option<Key>) -> (Vec<(&'static str, String)>, String) {
     let mut keys = Vec::new();
     let mut why = String::new();
     match look.cutting {
@@ -223,13 +223,7 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
                 if grid.gap != (0, 0) {
                     keys.push(("gap", pair(grid.gap)));
                 }
-                let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
-                why = format!(
-                    "{}, {}{}",
-                    counted(columns as usize, "column"),
-                    counted(rows as usize, "row"),
-                    evidence(&look.cutting)
-                );
+                why = grid_words(look, grid, &look.cutting);
             }
         }
     }
@@ -248,6 +242,12 @@ fn cut(look: &finitor_core::art::SheetLook, key: Option<Key>) -> (Vec<(&'static 
         _ => {}
     }
     (keys, why)
+}
+
+/// How many columns and rows a grid has, and what speaks for it.
+fn grid_words(look: &SheetLook, grid: Grid, cutting: &Cutting) -> String {
+    let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
+    format!("{}, {}{}", counted(columns as usize, "column"), counted(rows as usize, "row"), evidence(cutting))
 }
 
 /// Another way to cut a picture.
@@ -271,23 +271,15 @@ pub fn other_cuts(look: &SheetLook) -> Vec<OtherCut> {
             Cutting::Guessed(guess) => guess.grid,
             Cutting::Given(grid) => *grid,
         };
-        let (columns, rows) = grid.cells_in(look.size.0, look.size.1);
         let option = |name: &str, (x, y): (u32, u32)| match (x, y) {
             (0, 0) => String::new(),
             (x, y) if x == y => format!(" --{name} {x}"),
-            // A single row or column has no use for the other number.
-            (x, y) if columns == 1 || rows == 1 => format!(" --{name} {}", x.max(y)),
-            (x, y) => format!(" --{name} {x}, {y}"),
+            (x, y) => format!(" --{name} {x},{y}"),
         };
         let (margin, gap) = (option("margin", grid.before), option("gap", grid.gap));
         OtherCut {
             options: format!("--cell {}x{}{margin}{gap}", grid.cell.0, grid.cell.1),
-            words: format!(
-                "{}, {}{}",
-                counted(columns as usize, "column"),
-                counted(rows as usize, "row"),
-                evidence(cutting)
-            ),
+            words: grid_words(look, grid, cutting),
         }
     };
     look.others.iter().map(cut).collect()

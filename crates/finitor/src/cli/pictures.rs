@@ -1,10 +1,11 @@
 //! How pictures are looked at: the same for `new` and `sheet`.
 
-use super::values::cell_size;
+use super::values::{both_ways, cell_size};
 use clap::{Args, ValueEnum};
 use finitor_app::Failure;
 use finitor_core::Facing;
 use finitor_core::art::{Colour, Cutting, Grid, Key, LookWishes};
+use finitor_files::{NAME_HINT, can_name};
 
 /// Options for looking at pictures.
 #[derive(Debug, Default, Args)]
@@ -12,12 +13,12 @@ pub(crate) struct PictureArgs {
     /// Cell size [default: guessed]
     #[arg(long, value_name = "WxH", value_parser = cell_size)]
     pub(crate) cell: Option<(u32, u32)>,
-    /// With --cell: margin around all cells, px
-    #[arg(long, requires = "cell", value_name = "PX", value_parser = clap::value_parser!(u32).range(0..4096))]
-    pub(crate) margin: Option<u32>,
-    /// With --cell: gap between cells; with --gaps: smallest transparent gap between two frames, px
-    #[arg(long, value_name = "PX", value_parser = clap::value_parser!(u32).range(0..4096))]
-    pub(crate) gap: Option<u32>,
+    /// With --cell: margin around all cells, px; 3,5 for 3 at the sides and 5 above and below
+    #[arg(long, requires = "cell", value_name = "PX", value_parser = both_ways)]
+    pub(crate) margin: Option<(u32, u32)>,
+    /// With --cell: gap between cells, px, or 3,5 across and down; with --gaps: smallest transparent gap between two frames
+    #[arg(long, value_name = "PX", value_parser = both_ways)]
+    pub(crate) gap: Option<(u32, u32)>,
     /// Cut at the transparent gaps around the art, not by a grid
     #[arg(long, conflicts_with_all = ["cell", "whole"])]
     pub(crate) gaps: bool,
@@ -61,17 +62,14 @@ impl PictureArgs {
     pub(crate) fn wishes(&self) -> Result<LookWishes, Failure> {
         let names = self.row.iter().map(|name| ("--row", name)).chain(self.name.iter().map(|name| ("--name", name)));
         for (option, name) in names {
-            if !finitor_files::can_name(name) {
-                return Err(Failure::Usage(format!(
-                    "{option}: \"{name}\" cannot be a name; use letters, digits, _ and -: no spaces, and none of / . : ,"
-                )));
+            if !can_name(name) {
+                return Err(Failure::Usage(format!("{option}: \"{name}\" cannot be a name; {NAME_HINT}")));
             }
         }
-        let (gap, margin) = (self.gap.unwrap_or(0), self.margin.unwrap_or(0));
-        let (margin, between) = ((margin, margin), (gap, gap));
-        let grid = self.cell.map(|cell| Cutting::Given(Grid { cell, before: margin, after: margin, gap: between }));
+        let (gap, margin) = (self.gap.unwrap_or_default(), self.margin.unwrap_or_default());
+        let grid = self.cell.map(|cell| Cutting::Given(Grid { cell, before: margin, after: margin, gap }));
         let cutting = match (self.gaps, self.whole) {
-            (true, _) => Some(Cutting::Gaps(gap.max(1))),
+            (true, _) => Some(Cutting::Gaps(gap.0.max(gap.1).max(1))),
             (_, true) => Some(Cutting::Whole),
             _ => grid,
         };

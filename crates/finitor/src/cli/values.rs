@@ -11,6 +11,15 @@ pub(super) fn cell_size(text: &str) -> Result<(u32, u32), String> {
     parsed.ok_or_else(|| "write width x height in px, such as 48x48".to_string())
 }
 
+/// One number of px for both ways, or one across and one down: `3`, `3,5`.
+pub(super) fn both_ways(text: &str) -> Result<(u32, u32), String> {
+    let (across, down) = text.split_once(',').unwrap_or((text, text));
+    let px = |text: &str| text.trim().parse::<u32>().ok().filter(|px| *px < 4096);
+    px(across)
+        .zip(px(down))
+        .ok_or_else(|| "write whole px from 0 to 4095, such as 3, or 3,5 across and down".to_string())
+}
+
 /// An old and a new name: `walk=stroll`.
 pub(super) fn rename(text: &str) -> Result<(String, String), String> {
     match text.split_once('=') {
