@@ -2,15 +2,15 @@
 
 use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
+use crate::open_takes::{OpenTake, OpenTakes, in_order};
 use crate::project::OpenProject;
 use crate::sink::Warning;
 use crate::state_words::StateWords;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
-use finitor_core::finding::Span;
 use finitor_core::stage::Stage;
 use finitor_core::take::{RecordedTick, Recording};
-use finitor_files::{Problems, TakeReader};
+use finitor_files::{Problems, TakeRead, TakeReader};
 use rayon::prelude::*;
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
@@ -30,6 +30,16 @@ pub struct TakeChecks<'c> {
     pub has_pairs: bool,
     /// Whether takes may hold any state words, and not only those that a file knows.
     pub any_state: bool,
+    /// Takes of one file whose rows may be mixed; with 1 the rows of each stand together.
+    pub mixed: usize,
+}
+
+impl<'c> TakeChecks<'c> {
+    /// A checker of one take.
+    pub(crate) fn checker(&self) -> Checker<'c> {
+        let checker = Checker::new(self.project.check_input(self.stage, self.actors, self.stages));
+        if self.has_pairs { checker.with_pairs() } else { checker }
+    }
 }
 
 /// A take's name in results.
@@ -37,20 +47,22 @@ pub fn take_name(path: &Path) -> String {
     path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
 }
 
-/// Checks takes side by side; results are in the order in which they were given.
+/// Checks takes side by side; results are in the order in which they were given, and those of one file in the order in which they
+/// began.
 ///
 /// # Errors
 /// All mistakes in any of them.
 pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<CheckedTake>, Failure> {
     let TakeChecks { project, .. } = checks;
-    let check = |take: &PathBuf| check_take(checks, take);
-    let checked: Vec<Result<CheckedTake, Failure>> = project.pool.install(|| takes.par_iter().map(check).collect());
+    let check = |take: &PathBuf| check_file(checks, take);
+    let checked: Vec<Result<Vec<CheckedTake>, Failure>> =
+        project.pool.install(|| takes.par_iter().map(check).collect());
     let mut problems = Problems::default();
     let mut found = Vec::new();
     for result in checked {
         match result {
             Err(Failure::Input(wrong)) => problems.0.extend(wrong.0),
-            other => found.push(other?),
+            other => found.extend(other?),
         }
     }
     problems.or(())?;
@@ -59,9 +71,8 @@ pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<Chec
 
 /// Checks a take that was read before.
 pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recording) -> CheckedTake {
-    let TakeChecks { project, stage, stages, actors, has_pairs, .. } = checks;
-    let checker = Checker::new(project.check_input(stage, actors, stages));
-    let mut checker = if has_pairs { checker.with_pairs() } else { checker };
+    let TakeChecks { project, has_pairs, .. } = checks;
+    let mut checker = checks.checker();
     for RecordedTick { tick, samples } in recording.ticks() {
         checker.tick(tick, samples);
     }
@@ -69,22 +80,20 @@ pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recordin
     CheckedTake { name: take_name(take), path, report: checker.finish(), span, has_pairs }
 }
 
-fn check_take(checks: TakeChecks<'_>, take: &Path) -> Result<CheckedTake, Failure> {
-    let TakeChecks { project, stage, stages, actors, has_pairs, .. } = checks;
+/// Checks each take of a file.
+fn check_file(checks: TakeChecks<'_>, take: &Path) -> Result<Vec<CheckedTake>, Failure> {
+    let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let path = project.take_path(take);
-    let mut reader = TakeReader::open(&path, actors, project.flip(stage))?;
-    let checker = Checker::new(project.check_input(stage, actors, stages));
-    let mut checker = if has_pairs { checker.with_pairs() } else { checker };
-    let mut span: Option<Span> = None;
-    let mut words = StateWords::new(&project.project.layers, &project.project.states);
-    while let Some((tick, samples)) = reader.next_tick()? {
-        span = Some(Span { first: span.map_or(tick, |span| span.first), last: tick });
-        words.see(tick, samples);
-        checker.tick(tick, samples);
+    let mut reader = TakeReader::open(&path, actors, project.flip(stage))?.mixed(mixed);
+    let mut takes = OpenTakes::new(checks, take);
+    let mut finished = Vec::new();
+    while let Some(read) = reader.next()? {
+        match read {
+            TakeRead::Tick { take, tick, samples } => takes.of(take).see(tick, samples),
+            TakeRead::End { take } => finished.extend(takes.end(take).map(OpenTake::finish)),
+        }
     }
-    let (name, report) = (take_name(take), checker.finish());
-    warn(checks, &name, words, &report);
-    Ok(CheckedTake { name, path, report, span, has_pairs })
+    Ok(in_order(finished, checks, &path))
 }
 
 /// Warns of what a take holds that a check can say nothing about.

@@ -17,6 +17,7 @@ mod fitting;
 mod layer_lines;
 mod layer_parties;
 mod linting;
+mod open_takes;
 mod picture_groups;
 mod picture_inputs;
 mod picture_names;

@@ -15,8 +15,8 @@ use finitor_core::stage::Stage;
 use finitor_core::take::LongestSteps;
 use finitor_core::{Facing, Vec2};
 use finitor_files::{
-    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, Problem, Problems, ShapeSpec, TakeReader, UseKind,
-    actor_from_fits, fits_path, layer_uses, match_frames, read_fits,
+    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, Problem, Problems, ShapeSpec, TakeRead, TakeReader,
+    UseKind, actor_from_fits, fits_path, layer_uses, match_frames, read_fits,
 };
 use rayon::prelude::*;
 use std::collections::BTreeMap;
@@ -233,8 +233,11 @@ fn add_steps(
         let flip = stages.first().and_then(|stage| project.flip(stage));
         let mut reader = TakeReader::open(&project.take_path(take), actors, flip)?;
         steps.begin();
-        while let Some((tick, samples)) = reader.next_tick()? {
-            steps.tick(tick, samples);
+        while let Some(read) = reader.next()? {
+            match read {
+                TakeRead::Tick { tick, samples, .. } => steps.tick(tick, samples),
+                TakeRead::End { .. } => steps.begin(),
+            }
         }
     }
     for (index, actor) in actors.iter_mut().enumerate() {

@@ -7,8 +7,8 @@ use finitor_core::check::CheckInput;
 use finitor_core::stage::Stage;
 use finitor_core::take::YAxis;
 use finitor_files::{
-    ActorFile, ActorReading, Problem, Problems, Project, StageFile, actor_from_fits, fits_path, load_actor, load_stage,
-    read_fits,
+    ActorFile, ActorReading, Problem, Problems, Project, StageFile, actor_from_fits, fits_path, holds_take, load_actor,
+    load_stage, read_fits,
 };
 use rayon::ThreadPool;
 use std::collections::BTreeSet;
@@ -244,7 +244,7 @@ impl<'s> OpenProject<'s> {
     /// A path given on the command line, or, where there is none, below the project.
     pub fn take_path(&self, given: &Path) -> PathBuf {
         let inside = self.project.root.join(given);
-        if !given.exists() && inside.exists() { inside } else { given.to_path_buf() }
+        if !holds_take(given) && holds_take(&inside) { inside } else { given.to_path_buf() }
     }
 
     /// Every file that was read so far for the project: what to watch.

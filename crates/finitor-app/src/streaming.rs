@@ -1,20 +1,20 @@
 //! Takes reported line by line: while they are read, and while they are still being written.
 
-use crate::checking::{TakeChecks, take_name, warn};
+use crate::checking::TakeChecks;
 use crate::failure::Failure;
 use crate::filter::Filter;
+use crate::open_takes::{Finished, OpenTake, OpenTakes};
 use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
-use crate::state_words::StateWords;
-use finitor_core::check::{Checker, Report};
+use finitor_core::check::Report;
 use finitor_core::finding::Finding;
 use finitor_core::rule::Severity;
-use finitor_files::{Follow, TakeReader};
+use finitor_files::{Follow, TakeRead, TakeReader};
 use std::path::Path;
 
 /// Where the lines of a stream go.
 pub type WriteLine<'w> = dyn FnMut(&StreamLine) -> Result<(), Failure> + 'w;
 
-/// Checks one take and gives each line of its stream to `write` as soon as it is known: events and hits at once, findings
+/// Checks one take, or all of one file, and gives each line of its stream to `write` as soon as it is known: events and hits at once, findings
 /// when they have ended. The severest finding, where there is any.
 ///
 /// # Errors
@@ -25,8 +25,8 @@ pub fn stream_take(
     filter: &Filter,
     write: &mut WriteLine<'_>,
 ) -> Result<Option<Severity>, Failure> {
-    let TakeChecks { project, stage, actors, .. } = checks;
-    let reader = TakeReader::open(&project.take_path(take), actors, project.flip(stage))?;
+    let TakeChecks { project, stage, actors, mixed, .. } = checks;
+    let reader = TakeReader::open(&project.take_path(take), actors, project.flip(stage))?.mixed(mixed);
     Stream { checks, take, filter, write, worst: None }.run(reader, None)
 }
 
@@ -43,7 +43,7 @@ pub fn follow_take(
     follow: &Follow,
     write: &mut WriteLine<'_>,
 ) -> Result<Option<Severity>, Failure> {
-    let TakeChecks { project, stage, actors, .. } = checks;
+    let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let mut worst = None;
     loop {
         // The game may not have begun yet.
@@ -53,7 +53,7 @@ pub fn follow_take(
             Err(_) if follow.was_cut() => continue,
             // Nothing was written before it was stopped.
             Err(_) if follow.is_stopped() => return Ok(worst),
-            reader => reader?,
+            reader => reader?.mixed(mixed),
         };
         let found = Stream { checks, take, filter, write: &mut *write, worst }.run(reader, Some(follow));
         let was_cut = follow.was_cut();
@@ -78,31 +78,37 @@ struct Stream<'s, 'w> {
 
 impl Stream<'_, '_> {
     fn run(mut self, mut reader: TakeReader<'_>, follow: Option<&Follow>) -> Result<Option<Severity>, Failure> {
-        let TakeChecks { project, stage, stages, actors, .. } = self.checks;
-        let name = take_name(self.take);
-        let mut checker = Checker::new(project.check_input(stage, actors, stages));
-        let mut words = StateWords::new(&project.project.layers, &project.project.states);
-        let quarter = (project.project.tick_rate / 4.0).ceil().max(1.0) as u64;
-        let mut told = Vec::new();
-        while let Some((tick, samples)) = reader.next_tick()? {
-            words.see(tick, samples);
-            checker.tick(tick, samples);
-            if let Some(report) = checker.drain(tick) {
-                self.emit(&name, report)?;
-            }
-            if follow.is_some() && tick.is_multiple_of(quarter) {
-                self.emit_lasting(&name, checker.lasting(tick, quarter), &mut told)?;
+        let tick_rate = self.checks.project.project.tick_rate;
+        let quarter = (tick_rate / 4.0).ceil().max(1.0) as u64;
+        let mut takes = OpenTakes::new(self.checks, self.take);
+        while let Some(read) = reader.next()? {
+            match read {
+                TakeRead::Tick { take, tick, samples } => {
+                    let open = takes.of(take);
+                    open.see(tick, samples);
+                    if let Some(report) = open.checker.drain(tick) {
+                        self.emit(&open.name, report)?;
+                    }
+                    if follow.is_some() && tick.is_multiple_of(quarter) {
+                        let lasting = open.checker.lasting(tick, quarter);
+                        self.emit_lasting(open, lasting)?;
+                    }
+                }
+                TakeRead::End { take } => takes.end(take).map_or(Ok(()), |open| self.end(open.finish()))?,
             }
         }
-        let report = checker.finish();
-        warn(self.checks, &name, words, &report);
+        Ok(self.worst)
+    }
+
+    /// What is known at the end of a take.
+    fn end(&mut self, finished: Finished) -> Result<(), Failure> {
+        let Finished { name, report, .. } = finished;
         let (ticks, samples, stays) = (report.ticks, report.samples, report.stays.clone());
         self.emit(&name, report)?;
         for stay in stays.iter().filter(|stay| self.filter.names(&stay.actor)) {
             (self.write)(&StreamLine::new(&name, StreamItem::Zone(ZoneResult::from(stay))))?;
         }
-        (self.write)(&StreamLine::new(&name, StreamItem::End(StreamEnd { ticks, samples })))?;
-        Ok(self.worst)
+        (self.write)(&StreamLine::new(&name, StreamItem::End(StreamEnd { ticks, samples })))
     }
 
     fn emit(&mut self, name: &str, mut report: Report) -> Result<(), Failure> {
@@ -118,22 +124,17 @@ impl Stream<'_, '_> {
         Ok(())
     }
 
-    /// Tells what goes on, each once: by its rule, who, what it is with, and the tick on which it began.
-    fn emit_lasting(
-        &mut self,
-        name: &str,
-        findings: Vec<Finding>,
-        told: &mut Vec<(&'static str, String, String, u64)>,
-    ) -> Result<(), Failure> {
+    /// Reports what goes on in a take, each once.
+    fn emit_lasting(&mut self, open: &mut OpenTake<'_>, findings: Vec<Finding>) -> Result<(), Failure> {
         let mut report = Report { findings, ..Report::default() };
         self.filter.retain(&mut report);
         for finding in &report.findings {
             let Some(place) = finding.in_take() else { continue };
-            let key = (finding.rule.code(), finding.subject.clone(), place.with.clone(), place.ticks.first);
-            if !told.contains(&key) {
-                told.push(key);
+            let goes_on = (finding.rule.code(), finding.subject.clone(), place.with.clone(), place.ticks.first);
+            if !open.reported.contains(&goes_on) {
+                open.reported.push(goes_on);
                 let item = StreamItem::Lasting(Box::new(FindingResult::from(finding)));
-                (self.write)(&StreamLine::new(name, item))?;
+                (self.write)(&StreamLine::new(&open.name, item))?;
             }
         }
         Ok(())

@@ -4,7 +4,7 @@
 use criterion::{Criterion, Throughput, criterion_group, criterion_main};
 use finitor_core::Facing;
 use finitor_core::actor::{Actor, DrawnAnimation, Pose};
-use finitor_files::TakeReader;
+use finitor_files::{TakeRead, TakeReader};
 use std::hint::black_box;
 use std::time::Duration;
 
@@ -50,8 +50,10 @@ fn reading(c: &mut Criterion) {
             b.iter(|| {
                 let mut reader = TakeReader::open(&path, &actors, None).unwrap();
                 let mut count = 0;
-                while let Some((_, samples)) = reader.next_tick().unwrap() {
-                    count += samples.len();
+                while let Some(read) = reader.next().unwrap() {
+                    if let TakeRead::Tick { samples, .. } = read {
+                        count += samples.len();
+                    }
                 }
                 assert_eq!(count, ROWS as usize);
             });

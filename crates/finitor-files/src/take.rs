@@ -4,6 +4,7 @@ mod cast;
 mod csv_rows;
 mod following;
 mod json_rows;
+mod lane;
 
 use crate::problem::{Problem, Problems};
 use cast::Cast;
@@ -14,7 +15,10 @@ use finitor_core::{Facing, Point, Vec2};
 pub use following::Follow;
 use following::Following;
 use json_rows::JsonRows;
+use lane::Lane;
+use std::collections::BTreeSet;
 use std::fs::File;
+use std::hash::{DefaultHasher, Hash, Hasher};
 use std::io::{BufRead, BufReader, Read};
 use std::path::{Path, PathBuf};
 
@@ -25,12 +29,28 @@ const MOST_TOLD: usize = 20;
 pub const STANDARD_INPUT: &str = "-";
 
 /// The columns of CSV and the keys of JSON lines.
-const COLUMNS: [&str; 13] =
-    ["tick", "actor", "x", "y", "facing", "animation", "frame", "vx", "vy", "states", "flipped_art", "grounded", "via"];
+const COLUMNS: [&str; 14] = [
+    "tick",
+    "actor",
+    "x",
+    "y",
+    "facing",
+    "animation",
+    "frame",
+    "vx",
+    "vy",
+    "states",
+    "flipped_art",
+    "grounded",
+    "via",
+    "take",
+];
 
 /// What a row says, as it stands there.
 #[derive(Clone, Copy, Debug)]
 struct Row<'r> {
+    /// Which take it is of; empty where it is not given.
+    take: &'r str,
     tick: u64,
     actor: &'r str,
     at: Point,
@@ -78,46 +98,61 @@ impl Rows {
     }
 }
 
-/// Samples that are filled anew for each tick.
-#[derive(Default)]
-struct Slots {
-    samples: Vec<Sample>,
-    used: usize,
-    /// Whether all instances so far are those of the last tick that was held here, in their order: no two are the same then.
-    as_before: bool,
+/// What a reader comes to next.
+pub enum TakeRead<'r> {
+    /// All rows of a tick, in their order.
+    Tick {
+        /// The take, as the column `take` has it; empty without that column.
+        take: &'r str,
+        /// Which tick.
+        tick: u64,
+        /// A sample a row.
+        samples: &'r [Sample],
+    },
+    /// No more rows of this take follow.
+    End {
+        /// The take.
+        take: &'r str,
+    },
 }
 
-impl Slots {
-    /// A new tick begins.
-    fn reset(&mut self) {
-        // What was not used is of an older tick.
-        self.samples[self.used..].iter_mut().for_each(|sample| sample.label.clear());
-        (self.used, self.as_before) = (0, true);
-    }
-}
-
-/// Reads a take; memory does not grow with its length.
+/// Reads a take, or several that share a file: rows of one after the other, or mixed. Memory does not grow with their length, but
+/// with how many are open at a time.
 pub struct TakeReader<'a> {
     path: PathBuf,
     rows: Rows,
     cast: Cast<'a>,
-    /// Those of the tick told last, and of the one after it as far as it is read.
-    now: Slots,
-    next: Slots,
-    next_tick: Option<u64>,
-    /// Whether any row was read.
-    begun: bool,
+    /// The only take that is wanted of the file, where one is named.
+    only: Option<String>,
+    /// Takes that may be open at a time.
+    most_open: usize,
+    open: Vec<Lane>,
+    /// What was come to last.
+    last: Last,
+    /// Which of the open ones has no more rows.
+    ending: Option<usize>,
+    /// Of the names of those that have ended.
+    ended: BTreeSet<u64>,
+    /// Whether all rows are read.
+    is_over: bool,
+    /// Rows that were read.
+    count: u64,
     problems: Vec<Problem>,
     bad_rows: usize,
 }
 
 impl<'a> TakeReader<'a> {
     /// Opens a take, or standard input for [`STANDARD_INPUT`], and reads its header where it has one. With `flip` y is
-    /// counted up from the bottom of a stage that high. Lines of JSON are known by their first character.
+    /// counted up from the bottom of a stage that high. Lines of JSON are known by their first character. `FILE:TAKE` is one take of
+    /// a file that holds several.
     ///
     /// # Errors
     /// The file's or the header's mistakes.
     pub fn open(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
+        if let Some((file, take)) = of_several(path) {
+            let reader = TakeReader::open(&file, actors, flip)?;
+            return Ok(TakeReader { only: Some(take), ..reader });
+        }
         let input: Box<dyn Read + Send> = if path == Path::new(STANDARD_INPUT) {
             Box::new(std::io::stdin())
         } else if path.is_dir() {
@@ -127,6 +162,12 @@ impl<'a> TakeReader<'a> {
             Box::new(file)
         };
         TakeReader::of(path, input, actors, flip)
+    }
+
+    /// Lets the rows of this many takes be mixed; else the rows of each stand together.
+    #[must_use]
+    pub fn mixed(self, most_open: usize) -> TakeReader<'a> {
+        TakeReader { most_open: most_open.max(1), ..self }
     }
 
     /// Opens a take that is still being written: reading waits for more until it is stopped or the file is cut back.
@@ -164,38 +205,63 @@ impl<'a> TakeReader<'a> {
             path: path.to_path_buf(),
             rows,
             cast: Cast::new(actors, flip),
-            now: Slots::default(),
-            next: Slots::default(),
-            next_tick: None,
-            begun: false,
+            only: None,
+            most_open: 1,
+            open: Vec::new(),
+            last: Last::Nothing,
+            ending: None,
+            ended: BTreeSet::new(),
+            is_over: false,
+            count: 0,
             problems: Vec::new(),
             bad_rows: 0,
         })
     }
 
-    /// Reads all ticks that are left.
+    /// Reads all ticks that are left of the only take.
     ///
     /// # Errors
-    /// All bad rows up to a limit.
+    /// All bad rows up to a limit; more takes than one.
     pub fn record(mut self) -> Result<Recording, Problems> {
         let mut recording = Recording::default();
-        while let Some((tick, samples)) = self.next_tick()? {
+        let mut name: Option<String> = None;
+        while let Some(read) = self.next()? {
+            let TakeRead::Tick { take, tick, samples } = read else { continue };
+            if let Some(known) = name.as_ref().filter(|name| *name != take) {
+                let message = format!("holds several takes: {known}, {take}");
+                let hint = format!("name the one that is meant: {}:{known}", self.path.display());
+                return Err(Problem::of_file(&self.path, message).with_hint(hint).into());
+            }
+            name.get_or_insert_with(|| take.to_string());
             recording.push(tick, samples);
         }
         Ok(recording)
     }
 
-    /// The samples of the next tick, in the order of their rows; `None` at the end. Bad rows are passed over until
-    /// then.
+    /// The next tick or end of a take; `None` at the end of all. Bad rows are passed over until then.
     ///
     /// # Errors
     /// At the end, all bad rows up to a limit.
-    pub fn next_tick(&mut self) -> Result<Option<(u64, &[Sample])>, Problems> {
-        std::mem::swap(&mut self.now, &mut self.next);
-        self.next.reset();
-        let mut tick = self.next_tick.take();
-        while self.next_tick.is_none() {
-            let Some(row) = self.rows.next() else { break };
+    ///
+    /// # Complexity
+    /// That of reading its rows, times the takes open at a time.
+    #[expect(clippy::should_implement_trait, reason = "what it gives is borrowed from it")]
+    pub fn next(&mut self) -> Result<Option<TakeRead<'_>>, Problems> {
+        match std::mem::replace(&mut self.last, Last::Nothing) {
+            Last::Tick(index) => self.open[index].move_on(),
+            Last::Ended(_) | Last::Nothing => {}
+        }
+        loop {
+            if let Some(index) = self.ending {
+                return self.end(index);
+            }
+            let Some(row) = self.rows.next() else {
+                if self.open.is_empty() {
+                    return self.finish().map(|()| None);
+                }
+                (self.is_over, self.ending) = (true, Some(0));
+                continue;
+            };
             let row = match row {
                 Ok(row) => row,
                 Err((message, hint)) => {
@@ -203,41 +269,56 @@ impl<'a> TakeReader<'a> {
                     continue;
                 }
             };
-            if let Some(last) = tick.filter(|last| row.tick < *last) {
-                let message = format!("tick {} comes after tick {last}; ticks must not run back", row.tick);
-                self.bad(message, Some("sort the rows by tick".into()));
+            if self.only.as_ref().is_some_and(|only| only != row.take) {
                 continue;
             }
-            let is_next = tick.is_some_and(|tick| row.tick > tick);
-            let slots = if is_next { &mut self.next } else { &mut self.now };
-            if tick.is_none() {
-                slots.reset();
+            self.count += 1;
+            let known = self.open.iter().position(|lane| lane.name == row.take);
+            if known.is_none() && self.ended.contains(&name_hash(row.take)) {
+                let message = format!("take {} goes on here after another one began", row.take);
+                let hint = "keep the rows of a take together, or say how many are mixed: --mixed N".to_string();
+                self.bad(message, Some(hint));
+                continue;
             }
-            if slots.samples.len() == slots.used {
-                slots.samples.push(unset());
-            }
-            slots.as_before &= slots.samples[slots.used].label == row.actor;
-            let as_before = slots.as_before;
-            let own_tick = row.tick;
-            // A slot held the same instance on another tick as a rule, which spares looking it up.
-            let (before, slot) = slots.samples[..=slots.used].split_at_mut(slots.used);
-            match self.cast.fill(row, &mut slot[0]) {
-                Ok(()) if !as_before && before.iter().any(|known| known.label == slot[0].label) => {
-                    let message = format!("tick {own_tick} has a second row for {}", slot[0].label);
-                    self.bad(message, Some("name instances apart, such as gull:1 and gull:2".into()));
+            let index = known.unwrap_or_else(|| {
+                if self.open.len() == self.most_open {
+                    // The one that has been silent for longest.
+                    self.ending = (0..self.open.len()).min_by_key(|index| self.open[*index].last_row);
                 }
-                Ok(()) => {
-                    slots.used += 1;
-                    self.begun = true;
-                    if is_next { self.next_tick = Some(own_tick) } else { tick = Some(own_tick) }
-                }
+                self.open.push(Lane::new(row.take));
+                self.open.len() - 1
+            });
+            let lane = &mut self.open[index];
+            lane.last_row = self.count;
+            match lane.fill(&self.cast, row) {
+                Ok(()) if lane.has_all() => return Ok(self.tick(index)),
+                Ok(()) => {}
                 Err((message, hint)) => self.bad(message, hint),
             }
         }
-        match tick {
-            Some(tick) => Ok(Some((tick, &self.now.samples[..self.now.used]))),
-            None => self.finish().map(|()| None),
+    }
+
+    /// The tick that a take is at.
+    fn tick(&mut self, index: usize) -> Option<TakeRead<'_>> {
+        self.last = Last::Tick(index);
+        let lane = &self.open[index];
+        lane.tick().map(|(tick, samples)| TakeRead::Tick { take: &lane.name, tick, samples })
+    }
+
+    /// The last tick of a take that ends, then its end.
+    fn end(&mut self, index: usize) -> Result<Option<TakeRead<'_>>, Problems> {
+        if self.open[index].tick().is_some() {
+            return Ok(self.tick(index));
         }
+        if self.is_over && !self.problems.is_empty() {
+            return self.finish().map(|()| None);
+        }
+        let lane = self.open.remove(index);
+        self.ended.insert(name_hash(&lane.name));
+        self.ending = (self.is_over && !self.open.is_empty()).then_some(0);
+        self.last = Last::Ended(lane.name);
+        let Last::Ended(take) = &self.last else { return Ok(None) };
+        Ok(Some(TakeRead::End { take }))
     }
 
     fn finish(&mut self) -> Result<(), Problems> {
@@ -246,7 +327,10 @@ impl<'a> TakeReader<'a> {
             let more = self.bad_rows - MOST_TOLD;
             problems.push(Problem::of_file(&self.path, format!("{more} more bad rows")));
         }
-        if problems.is_empty() && !self.begun {
+        if let Some(only) = self.only.as_ref().filter(|_| problems.is_empty() && self.count == 0) {
+            return Err(Problem::of_file(&self.path, format!("holds no take {only}")).into());
+        }
+        if problems.is_empty() && self.count == 0 {
             let message = "the take has a header but no rows";
             let hint = "record a row for each actor and tick; docs/recording.md has recorders";
             return Err(Problem::of_file(&self.path, message).with_hint(hint).into());
@@ -264,7 +348,32 @@ impl<'a> TakeReader<'a> {
     }
 }
 
-/// Where the bytes come from.
+/// What was come to last.
+enum Last {
+    Nothing,
+    /// A tick of one of the open takes.
+    Tick(usize),
+    /// The end of a take.
+    Ended(String),
+}
+
+/// Whether there is such a take: a file, or `FILE:TAKE` with that file.
+pub fn holds_take(path: &Path) -> bool {
+    path.exists() || of_several(path).is_some()
+}
+
+/// The file and the take of a path `FILE:TAKE`, where no file has that name.
+fn of_several(path: &Path) -> Option<(PathBuf, String)> {
+    let (file, take) = path.to_str().filter(|_| !path.exists())?.rsplit_once(':')?;
+    Path::new(file).is_file().then(|| (PathBuf::from(file), take.to_string()))
+}
+
+fn name_hash(name: &str) -> u64 {
+    let mut hasher = DefaultHasher::new();
+    name.hash(&mut hasher);
+    hasher.finish()
+}
+
 /// What is no take by its first bytes.
 fn unreadable(path: &Path, begins: &[u8]) -> Option<Problem> {
     let (message, hint) = match begins {
@@ -281,6 +390,7 @@ fn unreadable(path: &Path, begins: &[u8]) -> Option<Problem> {
     Some(Problem::of_file(path, message).with_hint(hint))
 }
 
+/// Where the bytes come from.
 type Input = BufReader<Box<dyn Read + Send>>;
 
 /// A sample before its first row.

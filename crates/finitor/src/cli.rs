@@ -329,6 +329,9 @@ pub(crate) struct CheckArgs {
     /// Do not warn of state words in the takes that no file knows
     #[arg(long)]
     pub(crate) any_state: bool,
+    /// Let the rows of this many takes of one file be mixed, which its column `take` tells apart
+    #[arg(long, value_name = "TAKES", default_value_t = 1)]
+    pub(crate) mixed: usize,
     /// Also count contacts per pair: ticks touching, overlapping, and with an effect
     #[arg(long)]
     pub(crate) pairs: bool,

@@ -353,3 +353,63 @@ fn where_a_take_tells_the_way_that_alone_is_asked() {
     project
         .refused(&["check", "takes/way.csv"], &["line 2: via holds \"590 x\"; expected two numbers", "96 200;96 188"]);
 }
+
+/// Rows of takes in one file, each with its take's name in front; `block` rows of one after as many of the next.
+fn in_one_file(takes: &[(&str, String)], block: usize) -> String {
+    let header = takes[0].1.lines().next().unwrap();
+    let mut rows: Vec<Vec<String>> =
+        takes.iter().map(|(name, csv)| csv.lines().skip(1).map(|row| format!("{name},{row}\n")).collect()).collect();
+    let mut text = format!("take,{header}\n");
+    while rows.iter().any(|rows| !rows.is_empty()) {
+        for rows in &mut rows {
+            let count = block.min(rows.len());
+            text.extend(rows.drain(..count));
+        }
+    }
+    text
+}
+
+#[test]
+fn takes_in_one_file_are_checked_each_by_itself() {
+    let project = Project::fitted();
+    let takes = [("clean", project.read("takes/clean.csv")), ("lap 2", project.read("takes/faults.csv"))];
+    let alone: Vec<Value> = ["takes/clean.csv", "takes/faults.csv"]
+        .map(|take| project.run(&["check", take, "--format", "json"]).take())
+        .to_vec();
+    project.write("takes/runs.csv", in_one_file(&takes, usize::MAX));
+    project.write("takes/mixed.csv", in_one_file(&takes, 7));
+    for (args, file) in
+        [(&["check", "takes/runs.csv"][..], "runs"), (&["check", "takes/mixed.csv", "--mixed", "2"], "mixed")]
+    {
+        let found = project.run(&[args, &["--format", "json"]].concat()).json();
+        let found = found["takes"].as_array().unwrap();
+        assert_eq!(found.len(), 2);
+        for ((found, alone), (name, _)) in found.iter().zip(&alone).zip(&takes) {
+            assert_eq!(found["take"], json!(format!("{file}.csv:{name}")));
+            for key in ["ticks", "findings", "events", "hits", "stays"] {
+                assert_eq!(found[key], alone[key], "{key} of {name} in {file}");
+            }
+        }
+        let lines = project.run(&[args, &["--stream"]].concat()).out;
+        let of = |kind: &str, name: &str| {
+            let lines = lines.lines().map(|line| serde_json::from_str::<Value>(line).unwrap());
+            lines.filter(|line| line.get(kind).is_some() && line["take"] == format!("{file}.csv:{name}")).count()
+        };
+        let wanted = findings(&alone[1]).len();
+        assert_eq!((of("finding", "clean"), of("finding", "lap 2"), of("end", "lap 2")), (0, wanted, 1));
+    }
+    // One of them by its name, also as a picture.
+    let one = project.run(&["check", "takes/mixed.csv:lap 2", "--mixed", "2", "--format", "json"]).take();
+    assert_eq!((&one["take"], &one["findings"]), (&json!("mixed.csv:lap 2"), &alone[1]["findings"]));
+    project.ok(&["draw", "--take", "takes/runs.csv:lap 2"]);
+    project.refused(&["draw", "--take", "takes/runs.csv"], &["holds several takes: clean, lap 2", "runs.csv:clean"]);
+    project.refused(&["check", "takes/runs.csv:lap 3"], &["holds no take lap 3"]);
+    let words = ["take clean goes on here after another one began", "--mixed N"];
+    project.refused(&["check", "takes/mixed.csv"], &words);
+    project.write(
+        "takes/lines.jsonl",
+        as_json_lines(&in_one_file(&takes, usize::MAX).replace("\nlap 2,", "\n2,").replace("\nclean,", "\n1,")),
+    );
+    let found = project.run(&["check", "takes/lines.jsonl", "--format", "json"]).json();
+    assert_eq!(found["takes"][1]["findings"], alone[1]["findings"]);
+}

@@ -3,7 +3,7 @@
 use super::ledger::Sighting;
 use super::step::Step;
 use crate::finding::Cause;
-use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet};
+use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, overlap_depth, rects_meet, rects_overlap};
 use crate::world::{Near, OneWayIndex, Path, Strip, Thing, Through, World, stands_over, stops};
 
 /// How a body got into what stops it.
@@ -123,12 +123,13 @@ impl ContactMemory {
     ) {
         let tick = step.now().tick;
         // Games that keep a small gap stop short of things.
+        let exact = route;
         let route = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
         self.inside.retain(|known| known.last + 1 == tick);
         for &index in near.solids {
             let solid = world.solid(index);
             if step.now().body_mask.sees(solid.layer) && rects_meet(route.swept, solid.outline.bounds) {
-                found.push(self.contact(world, step, Thing::Solid(index), route.via));
+                found.push(self.contact(world, step, Thing::Solid(index), exact));
             }
         }
         // What is far off is not being passed.
@@ -138,13 +139,17 @@ impl ContactMemory {
         }
     }
 
-    fn contact<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, via: &[Point]) -> Contact {
+    fn contact<'a>(&mut self, world: &World<'a>, step: &Step<'a>, thing: Thing, route: Route<'_>) -> Contact {
         let outline = world.outline(thing);
         let found = step.overlap_now(&outline.pieces, outline.bounds);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
+        // What rests on it only touches it.
+        if found.is_none() && !rects_overlap(route.swept, outline.bounds) {
+            return Contact { thing, state: ContactState::Clear, was_inside };
+        }
         let state = match found.filter(|found| found.overlap.depth > step.allowed(&found.overlap)) {
             Some(found) => self.enter(world, step, thing, found),
-            None => through(world, step, thing, via),
+            None => through(world, step, thing, route.via),
         };
         Contact { thing, state, was_inside }
     }
@@ -257,14 +262,13 @@ fn crossing(world: &World<'_>, step: &Step<'_>, thing: Thing) -> Option<Crossing
     let (motion, before, body) = (step.motion()?, step.before()?, step.old_body?);
     let old = Path { pieces: &body.pieces, from: before.at, motion };
     let new = Path { pieces: &step.body.pieces, ..old };
+    let is_same = step.is_same_body();
     let found = match old.hidden_crossing(pieces, step.rough()) {
         // The game may have taken the new frame first: it slides low under a beam, and draws in its arms before it moves.
-        Some(_) if new.pieces != old.pieces && new.is_clear(pieces, step.rough()) => return None,
+        Some(_) if !is_same && new.is_clear(pieces, step.rough()) => return None,
         Some(found) => found,
         // The old frame goes into it, and the new one through it.
-        None if new.pieces != old.pieces && old.goes_into(pieces, step.rough()) => {
-            new.hidden_crossing(pieces, step.rough())?
-        }
+        None if !is_same && old.goes_into(pieces, step.rough()) => new.hidden_crossing(pieces, step.rough())?,
         None => return None,
     };
     let rise = step.actor.moves.step_height();
@@ -300,8 +304,7 @@ pub(crate) fn crossing_by(step: &Step<'_>, via: &[Point], others: &[Convex], all
         let deep = crossings.filter(|found| found.through.depth > allowed);
         deep.max_by(|a, b| a.through.depth.total_cmp(&b.through.depth))
     };
-    let is_same = old.pieces == step.body.pieces;
-    deepest(&old.pieces).filter(|_| is_same || deepest(&step.body.pieces).is_some())
+    deepest(&old.pieces).filter(|_| step.is_same_body() || deepest(&step.body.pieces).is_some())
 }
 
 #[cfg(test)]

@@ -84,8 +84,3 @@ pub(crate) fn see<'a>(
     }
     out.see(key, Span::at(tick), now.by, || sighting(tick, now));
 }
-
-/// How far the art ends above the body's bottom; below 0 where it reaches under it.
-pub(crate) fn drawn_high(step: &Step<'_>) -> f64 {
-    step.body.bounds().y1 - step.foot().map_or(0.0, |foot| foot.y)
-}

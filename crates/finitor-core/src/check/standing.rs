@@ -3,7 +3,7 @@
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
-use crate::geometry::{Point, Rect, TOUCH};
+use crate::geometry::{Point, Rect, TOUCH, Vec2, rects_meet, sweep};
 use crate::stage::Outline;
 use crate::world::{HAIR, Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
 
@@ -108,7 +108,34 @@ impl<'a> Floors<'_, 'a> {
         let foot = step.foot().map_or(body.y1, |foot| foot.y + step.now().at.y);
         let stretch = Stretch { left: body.x0, right: body.x1 };
         let surfaces = self.supports(step).filter_map(|outline| highest_surface(outline, stretch, body.y0));
-        surfaces.map(|surface| surface.y - foot).any(|gap| gap.abs() <= allowed)
+        let is_near = surfaces.map(|surface| surface.y - foot).any(|gap| gap.abs() <= allowed);
+        is_near && self.over_a_corner(step).is_none_or(|by| by <= allowed)
+    }
+
+    /// How far the lowest opaque row may go down until the body lies on something, where its sides lie over more than its lowest
+    /// points do: a round foot over a corner. `None` where the ground under its lowest points holds it.
+    fn over_a_corner(&self, step: &Step<'_>) -> Option<f64> {
+        const FAR: f64 = 16.0;
+        // Up a steep round side a little across is much.
+        const COARSE: f64 = 0.1;
+        let (at, low) = (step.now().at, step.lowest_points());
+        if step.grain > COARSE || low.right - low.left >= step.bounds().width() - 2.0 * step.slack {
+            return None;
+        }
+        let (body, way) = (step.bounds(), Vec2::new(0.0, FAR));
+        let is_near = |outline: &&Outline| rects_meet(outline.bounds, Rect { y1: body.y1 + FAR, ..body });
+        let holds = |outline: &Outline| {
+            highest_surface(outline, low, body.y0).is_some_and(|surface| (surface.y - body.y1).abs() <= step.slack)
+        };
+        if self.supports(step).filter(is_near).any(holds) {
+            return None;
+        }
+        let pairs = self.supports(step).filter(is_near).flat_map(|outline| {
+            outline.pieces.iter().flat_map(|other| step.body.pieces.iter().map(move |piece| (piece, other)))
+        });
+        let met = pairs.filter_map(|(piece, other)| sweep(piece, at.to_vec2(), way, other));
+        let first = met.map(|met| met.enter * FAR).reduce(f64::min)?;
+        (first > step.slack + 2.0 * step.grain).then(|| first + step.drawn_high())
     }
 
     /// How far the ground under a body is below it, px; `None` where there is none within `most`.
@@ -168,6 +195,9 @@ impl<'a> Floors<'_, 'a> {
             }
         }
         let sunk = levels.sunk(step);
+        if let Some(off) = least.filter(|off| off.by <= step.slack) {
+            least = Some(self.over_a_corner(step).map_or(off, |by| Off { by, ..off }));
+        }
         if carries && least.is_none() && self.has_floor_under(step) {
             // The strip reaches beside the body to what it does not stand on.
             let foot = step.foot().map(|foot| foot.y + at.y);

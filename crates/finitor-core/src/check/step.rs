@@ -7,7 +7,7 @@ use crate::finding::{Cause, EndAt};
 use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
 use crate::layers::LayerSet;
 use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
-use crate::world::{Approach, Body};
+use crate::world::{Approach, Body, Stretch};
 
 /// Places written in steps no longer than this, px, are as good as exact.
 pub(crate) const FINE: f64 = 0.01;
@@ -103,6 +103,8 @@ pub(crate) struct Step<'a> {
     pub(crate) body: &'a Shape,
     /// The body before; `None` when there was no moment before or its frame had no body.
     pub(crate) old_body: Option<&'a Shape>,
+    /// The body's bounding box in the world now.
+    around: Rect,
     /// Whether the way between the two moments is known to be straight: they are one tick apart, and the actor was
     /// not put elsewhere.
     pub(crate) is_swept: bool,
@@ -126,6 +128,7 @@ impl<'a> Step<'a> {
             pace: input.pace(),
             body,
             old_body,
+            around: body.bounds() + now.at.to_vec2(),
             is_swept,
         })
     }
@@ -212,6 +215,7 @@ impl<'a> Step<'a> {
     /// The same step with its end elsewhere, for the question what would be then.
     #[must_use]
     pub(crate) fn ending_at(mut self, at: Point) -> Step<'a> {
+        self.around = self.body.bounds() + at.to_vec2();
         self.way.now.at = at;
         self
     }
@@ -277,7 +281,29 @@ impl<'a> Step<'a> {
 
     /// The body's bounding box in the world.
     pub(crate) fn bounds(&self) -> Rect {
-        self.body.bounds() + self.way.now.at.to_vec2()
+        self.around
+    }
+
+    /// Whether the body is the one of the moment before.
+    pub(crate) fn is_same_body(&self) -> bool {
+        // As a rule it is the same frame: most are not compared.
+        self.old_body.is_some_and(|old| std::ptr::eq(old, self.body) || old.pieces == self.body.pieces)
+    }
+
+    /// How far the art ends above the body's bottom; below 0 where it reaches under it.
+    pub(crate) fn drawn_high(&self) -> f64 {
+        self.around.y1 - self.way.now.at.y - self.foot().map_or(0.0, |foot| foot.y)
+    }
+
+    /// From the leftmost to the rightmost of the body's lowest points, in the world, and a little more.
+    pub(crate) fn lowest_points(&self) -> Stretch {
+        const MORE: f64 = 0.5;
+        let at = self.way.now.at;
+        let bottom = self.around.y1 - at.y - self.slack;
+        let low = self.body.polygons.iter().flat_map(|polygon| polygon.points()).filter(|point| point.y >= bottom);
+        let (left, right) =
+            low.fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), point| (a.min(point.x), b.max(point.x)));
+        Stretch { left: left + at.x - MORE, right: right + at.x + MORE }
     }
 
     /// What the step may have to do with anything in: the swept box, the strip under the feet, and the art.

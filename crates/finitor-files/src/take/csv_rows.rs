@@ -61,7 +61,7 @@ impl CsvRows {
 }
 
 fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -> Result<Row<'r>, Wrong> {
-    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art, grounded, via] = *columns;
+    let [tick, actor, x, y, facing, animation, frame, vx, vy, states, flipped_art, grounded, via, take] = *columns;
     let field = |column: Option<usize>| -> &'r str { column.and_then(|at| record.get(at)).unwrap_or("").trim_ascii() };
     let needed = |column: Option<usize>, name: &str| match field(column) {
         "" => Err((format!("the row has no {name}"), None)),
@@ -88,6 +88,7 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
         text => Err((format!("{name} is \"{text}\"; expected true or false"), None)),
     };
     Ok(Row {
+        take: field(take),
         tick,
         actor: needed(actor, "actor")?,
         at: Point::new(number(x, "x")?, number(y, "y")?),

@@ -28,6 +28,7 @@ struct Words {
     frame: String,
     states: String,
     via: String,
+    take: String,
 }
 
 impl JsonRows {
@@ -88,7 +89,7 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
         match given(key) {
             None => {}
             Some(Value::String(text)) => into.push_str(text.trim()),
-            Some(Value::Number(number)) if key == "frame" => into.push_str(&number.to_string()),
+            Some(Value::Number(number)) if key == "frame" || key == "take" => into.push_str(&number.to_string()),
             Some(Value::Array(list)) if key == "states" => {
                 for state in list {
                     let text =
@@ -116,6 +117,7 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     word("frame", &mut words.frame)?;
     word("states", &mut words.states)?;
     word("via", &mut words.via)?;
+    word("take", &mut words.take)?;
     let truth = |key: &str| match given(key) {
         None => Ok(None),
         Some(Value::Bool(value)) => Ok(Some(*value)),
@@ -125,8 +127,8 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
     let at = Point::new(number("x")?, number("y")?);
     let speed = |key: &str| given(key).map(|_| number(key)).transpose();
     let velocity = super::velocity(speed("vx")?, speed("vy")?);
-    let Words { actor, facing, animation, frame, states, via } = words;
-    Ok(Row { tick, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity, via })
+    let Words { actor, facing, animation, frame, states, via, take } = words;
+    Ok(Row { take, tick, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity, via })
 }
 
 /// `[96, 200]` as `96 200`; anything else as it is.

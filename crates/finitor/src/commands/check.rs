@@ -29,8 +29,8 @@ pub(crate) fn run(
         return Err(Failure::Usage("standard input, -, can be read only once".into()));
     }
     let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
-    let (has_pairs, any_state) = (args.pairs, args.any_state);
-    let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs, any_state };
+    let (has_pairs, any_state, mixed) = (args.pairs, args.any_state, args.mixed);
+    let checks = TakeChecks { project: session, stage, stages: &stages, actors: &actors, has_pairs, any_state, mixed };
     if args.follow {
         let worst = follow::run(checks, args, &filter, format, out)?;
         return Ok(exit(args, worst.max(warned(session))));

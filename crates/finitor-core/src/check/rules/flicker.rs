@@ -104,7 +104,7 @@ impl TakeRule for Flicker {
             (true, false) => {
                 // However low: a ceiling may end it at once.
                 // Nor is what another shape of the body does: it stands elsewhere after a turn.
-                let reshaped = step.old_body.is_none_or(|old| old.pieces != step.body.pieces);
+                let reshaped = !step.is_same_body();
                 let jumped = motion.y < 0.0 - RISE.max(step.grain) || step.now().is_dropping || reshaped;
                 let jumped = jumped || !step.is_on_foot() || look.floors().is_on_an_edge(step);
                 let near = step.actor.moves.step_height() + motion.y.abs() + step.rough();
@@ -121,7 +121,7 @@ impl TakeRule for Flicker {
             }
             (false, true) => {
                 // Nor is it when a turn, a new frame or a dash brings it back.
-                let same_body = step.old_body.is_some_and(|old| old.pieces == step.body.pieces);
+                let same_body = step.is_same_body();
                 if let Some(lost) = known.lost.take().filter(|_| same_body && step.is_on_foot()) {
                     let most = (self.most / step.pace).round() as u64;
                     regained(most, known, step, lost, out);

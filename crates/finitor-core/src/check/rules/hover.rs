@@ -1,7 +1,7 @@
 //! hover: a standing actor's art is above the ground.
 
 use crate::check::Settings;
-use crate::check::feet::{self, HELD, HOVER, OffGround, drawn_high};
+use crate::check::feet::{self, HELD, HOVER, OffGround};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
 use crate::check::standing::Floors;
@@ -29,7 +29,8 @@ impl TakeRule for Hover {
             measured: "An actor stands while the sensor strip below its body (without one, the body itself within \
                        check.slack) meets something that its body detects, for seven ticks on end at the same height \
                        without falling faster: walks bob, and hops have a top. The figure is the least upright distance \
-                       from the lowest opaque row to the surface under it. It counts beyond check.hover.",
+                       from the lowest opaque row to the surface under it; of a round foot beside a corner, how far it \
+                       is from lying on that. It counts beyond check.hover.",
             fix: "Move the body's bottom up to the lowest opaque row; or end the fall at the surface; or narrow a strip that \
                   stands on what is beside the body.",
             drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
@@ -51,7 +52,7 @@ impl TakeRule for Hover {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, OffGround>) -> Words {
         let OffGround { off, passing } = &case.to_fix.seen;
         let step = scene.step(case.to_fix.way);
-        let drawn_high = drawn_high(&step);
+        let drawn_high = step.drawn_high();
         let animation = &step.actor.animations[step.now().animation].name;
         let below = step.now().at + Vec2::new(0.0, off.by);
         let label = scene.label(case.key.instance);
@@ -101,7 +102,7 @@ fn narrower(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[OneWayIndex]) -> 
 /// What is left of a gap when the actor is lowered by it, its body's bottom drawn up to the art where that is higher.
 fn lowered(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[OneWayIndex], gap: f64) -> f64 {
     let at = step.now().at + Vec2::new(0.0, gap);
-    let bottom = step.body.bounds().y1 - drawn_high(step).max(0.0);
+    let bottom = step.body.bounds().y1 - step.drawn_high().max(0.0);
     let body = cut_back(&step.body.pieces, Vec2::new(0.0, 1.0), bottom);
     let moved = step.ending_at(at);
     let things = scene.world.things_in(moved.reach(moved.bounds()));
@@ -114,8 +115,8 @@ fn lowered(scene: &Scene<'_, '_>, step: &Step<'_>, passing: &[OneWayIndex], gap:
 
 #[cfg(test)]
 mod tests {
-    use crate::Rect;
     use crate::testing::*;
+    use crate::{Point, Polygon, Rect};
 
     #[test]
     fn hover_is_told_for_standing_actors_only() {
@@ -140,6 +141,18 @@ mod tests {
         assert_eq!(
             short(&check(&stage, hero(0), &path(&[(50.0, 190.0), (50.0, 194.5), (50.0, 198.5), (50.0, 200.0)]))),
             []
+        );
+        // A round foot beside a corner lies on it lower than the ground is.
+        let foot = [(-6.0, -20.0), (4.0, -20.0), (4.0, -5.0), (-1.0, 0.0), (-6.0, -5.0)];
+        let mut round = hero(0);
+        let body = &mut round.animations[0].frames[0][0].shapes[0];
+        body.polygons = vec![Polygon::new(foot.map(Point::from).to_vec()).unwrap()];
+        body.pieces = body.polygons[0].pieces();
+        let beside = |y: f64| path(&[(-1.03, y); 11]);
+        assert_eq!(short(&check(&stage, round.clone(), &beside(202.03))), []);
+        assert_eq!(
+            short(&check(&stage, round, &beside(200.53))),
+            vec![found("hover", "yard", (0, 10), 1.5, "spawned")]
         );
         let climb: Vec<(f64, f64)> =
             (0..30).map(f64::from).map(|i| (205.0 + i, 200.0 - (205.0 + i + 4.0 - 200.0) / 2.0)).collect();

@@ -32,17 +32,21 @@ struct Stopped {
     solid: SolidIndex,
     /// The upright speed that it had, px a tick; below 0 upwards.
     lost: f64,
+    /// Whether gravity may have made the next step as well: the one after it decides.
+    is_doubted: bool,
 }
 
 impl Stopped {
     /// Whether gravity alone makes the next step out of the one that was cut short: the rise was not lost there but let go, on the
     /// same tick by chance.
     fn flies_on(&self, next: f64, touch: f64) -> bool {
-        let Way { before, now, last_move, earlier_move, .. } = self.way;
-        let Some(((before, last), earlier)) = before.zip(last_move).zip(earlier_move) else { return false };
-        let (rise, slack) = (now.at.y - before.at.y, 0.02 + 4.0 * touch);
-        let gravity = last.y - earlier.y;
+        let (Some(before), Some(gravity)) = (self.way.before, self.gravity()) else { return false };
+        let (rise, slack) = (self.way.now.at.y - before.at.y, 0.02 + 4.0 * touch);
         rise < 0.0 - slack && gravity > 0.0 && (next - rise - gravity).abs() <= slack
+    }
+
+    fn gravity(&self) -> Option<f64> {
+        Some(self.way.last_move?.y - self.way.earlier_move?.y)
     }
 }
 
@@ -58,14 +62,14 @@ impl TakeRule for MidairStop {
             matters: "Jumps along walls catch at corners and at the seams of tiles, and the actor hangs there for a moment.",
             measured: "Without ground before or after it, the body lost three quarters of its speed on both axes in a \
                        tick, touches a side in front, has a px of room to go on up or down, keeps its animation, and does not \
-                       rise on the tick after. Of a rise, what gravity takes is left out; who dashes, and a round foot that \
+                       rise on the tick after, nor does gravity make the two ticks after it. Of a rise, what gravity takes is left out; who dashes, and a round foot that \
                        lies on a corner, are silent. What takes hold of walls by right changes its animation. The figure is \
                        the upright speed lost, px a tick.",
             fix: "Take back the motion on each axis by itself: what meets a side keeps its rise or fall.",
             drawing: "        ####\n   [ ]->####\n    ^   ####   hangs here\n",
         },
     };
-    const LATE: u64 = 1;
+    const LATE: u64 = 2;
     const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "tunnelled", "caught_rising"];
     type Seen = f64;
 
@@ -88,7 +92,16 @@ impl TakeRule for MidairStop {
         let Some((before, motion)) = before.zip(step.motion()) else { return };
         let is_same = step.now().animation == before.way.now.animation;
         let is_held = motion.y >= 0.0 - step.touch() && motion.y < before.lost.abs() * 0.5;
-        if is_same && is_held && !before.flies_on(motion.y, step.touch()) {
+        if !(is_same && is_held) {
+            return;
+        }
+        if before.is_doubted {
+            if before.gravity().is_some_and(|gravity| motion.y < gravity * 0.5) {
+                report(look, before, out);
+            }
+        } else if before.flies_on(motion.y, step.touch()) {
+            self.stopped.of(step.instance()).get_or_insert(Stopped { is_doubted: true, ..before });
+        } else {
             report(look, before, out);
         }
     }
@@ -167,11 +180,16 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let over = Body::new(step.old_body?, step.now().body_mask);
     let was_free =
         upright > 0.0 || look.world().depth(over, before.at - Vec2::new(0.0, ROOM + step.grain)) <= step.touch() + HAIR;
-    (was_free && look.has_room(on)).then_some(Stopped { way: step.way, solid: front.solid, lost: upright })
+    (was_free && look.has_room(on)).then_some(Stopped {
+        way: step.way,
+        solid: front.solid,
+        lost: upright,
+        is_doubted: false,
+    })
 }
 
 fn report<'a>(look: &Look<'_, 'a>, stopped: Stopped, out: &mut Ledger<'a, f64>) {
-    let Stopped { way, solid, lost } = stopped;
+    let Stopped { way, solid, lost, .. } = stopped;
     let Some(then) = Step::new(look.input(), way) else { return };
     let key = Key { instance: way.instance, with: With::Thing(Thing::Solid(solid)) };
     out.see(key, Span::at(way.now.tick), lost.abs(), || Sighting {

@@ -1,7 +1,7 @@
 //! sunk_feet: a standing actor's art is under the ground.
 
 use crate::check::Settings;
-use crate::check::feet::{self, HELD, HOVER, OffGround, drawn_high};
+use crate::check::feet::{self, HELD, HOVER, OffGround};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
 use crate::check::standing::Floors;
@@ -47,7 +47,7 @@ impl TakeRule for SunkFeet {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, OffGround>) -> Words {
         let OffGround { off, passing } = &case.to_fix.seen;
         let step = scene.step(case.to_fix.way);
-        let drawn_low = 0.0 - drawn_high(&step);
+        let drawn_low = 0.0 - step.drawn_high();
         let animation = &step.actor.animations[step.now().animation].name;
         let fix = if drawn_low >= off.by - step.slack {
             let shape = &step.body.name;

@@ -7,6 +7,7 @@ use finitor_app::results::{FindingResult, StreamItem, StreamLine};
 use finitor_app::{Failure, Filter, TakeChecks, follow_take};
 use finitor_core::rule::Severity;
 use finitor_files::{Follow, STANDARD_INPUT, counted};
+use std::collections::BTreeMap;
 use std::io::Write;
 use std::path::Path;
 
@@ -35,19 +36,19 @@ pub(super) fn run(
         writeln!(out, "following {}; Ctrl-C ends it", take.display())?;
         out.flush()?;
     }
-    let mut severities: Vec<Severity> = Vec::new();
+    let mut severities: BTreeMap<String, Vec<Severity>> = BTreeMap::new();
     let mut write = |line: &StreamLine| -> Result<(), Failure> {
         if let StreamItem::Finding(finding) = &line.item {
-            severities.extend(Severity::parse(&finding.severity));
+            severities.entry(line.take.clone()).or_default().extend(Severity::parse(&finding.severity));
         }
         if is_json {
             writeln!(out, "{}", serde_json::to_string(line)?)?;
-        } else if let Some(words) = words(line, &severities) {
+        } else if let Some(words) = words(line, severities.get(&line.take).map_or(&[], Vec::as_slice)) {
             writeln!(out, "{}", coloured(&words))?;
         }
         out.flush()?;
         if matches!(line.item, StreamItem::End(_)) {
-            severities.clear();
+            severities.remove(&line.take);
         }
         Ok(())
     };

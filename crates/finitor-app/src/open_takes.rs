@@ -1,0 +1,111 @@
+//! The takes of a file that are open while it is read, each with a checker of its own.
+
+use crate::checked_take::CheckedTake;
+use crate::checking::{TakeChecks, take_name, warn};
+use crate::state_words::StateWords;
+use finitor_core::check::{Checker, Report};
+use finitor_core::finding::Span;
+use finitor_core::take::Sample;
+use std::path::Path;
+
+/// A finding that goes on, by its rule, who, what it is with, and the tick on which it began.
+pub(crate) type GoesOn = (&'static str, String, String, u64);
+
+/// A take under check.
+pub(crate) struct OpenTake<'c> {
+    checks: TakeChecks<'c>,
+    /// As the column `take` has it.
+    take: String,
+    /// Its name in results.
+    pub(crate) name: String,
+    /// The how manieth of its file it is.
+    number: usize,
+    pub(crate) checker: Checker<'c>,
+    words: StateWords<'c>,
+    span: Option<Span>,
+    /// What was reported of it while it goes on.
+    pub(crate) reported: Vec<GoesOn>,
+}
+
+impl<'c> OpenTake<'c> {
+    fn new(checks: TakeChecks<'c>, name: String, take: &str, number: usize) -> OpenTake<'c> {
+        OpenTake {
+            checks,
+            take: take.to_string(),
+            name,
+            number,
+            checker: checks.checker(),
+            words: StateWords::new(&checks.project.project.layers, &checks.project.project.states),
+            span: None,
+            reported: Vec::new(),
+        }
+    }
+
+    /// Takes in a tick.
+    pub(crate) fn see(&mut self, tick: u64, samples: &[Sample]) {
+        self.span = Some(Span { first: self.span.map_or(tick, |span| span.first), last: tick });
+        self.words.see(tick, samples);
+        self.checker.tick(tick, samples);
+    }
+
+    /// What was found that was not drained before; warns of what nothing can be said about.
+    pub(crate) fn finish(self) -> Finished {
+        let report = self.checker.finish();
+        warn(self.checks, &self.name, self.words, &report);
+        Finished { name: self.name, number: self.number, report, span: self.span }
+    }
+}
+
+/// A take that is over.
+pub(crate) struct Finished {
+    pub(crate) name: String,
+    number: usize,
+    pub(crate) report: Report,
+    span: Option<Span>,
+}
+
+/// Those of one file.
+pub(crate) struct OpenTakes<'c> {
+    checks: TakeChecks<'c>,
+    file: String,
+    open: Vec<OpenTake<'c>>,
+    begun: usize,
+}
+
+impl<'c> OpenTakes<'c> {
+    pub(crate) fn new(checks: TakeChecks<'c>, path: &Path) -> OpenTakes<'c> {
+        OpenTakes { checks, file: take_name(path), open: Vec::new(), begun: 0 }
+    }
+
+    /// The one with a name, which begins here where it is not open.
+    pub(crate) fn of(&mut self, take: &str) -> &mut OpenTake<'c> {
+        let index = self.open.iter().position(|open| open.take == take).unwrap_or_else(|| {
+            // A file of which one take is wanted has its name already.
+            let names_it = take.is_empty() || self.file.strip_suffix(take).is_some_and(|file| file.ends_with(':'));
+            let name = if names_it { self.file.clone() } else { format!("{}:{take}", self.file) };
+            self.open.push(OpenTake::new(self.checks, name, take, self.begun));
+            self.begun += 1;
+            self.open.len() - 1
+        });
+        &mut self.open[index]
+    }
+
+    /// Ends one.
+    pub(crate) fn end(&mut self, take: &str) -> Option<OpenTake<'c>> {
+        let index = self.open.iter().position(|open| open.take == take)?;
+        Some(self.open.remove(index))
+    }
+}
+
+/// Takes that are over, in the order in which they began.
+pub(crate) fn in_order(mut finished: Vec<Finished>, checks: TakeChecks<'_>, path: &Path) -> Vec<CheckedTake> {
+    finished.sort_by_key(|take| take.number);
+    let checked = finished.into_iter().map(|Finished { name, report, span, .. }| CheckedTake {
+        name,
+        path: path.to_path_buf(),
+        report,
+        span,
+        has_pairs: checks.has_pairs,
+    });
+    checked.collect()
+}
