@@ -3,6 +3,7 @@
 //! Frames are gone through twice at most, each decoded when its turn comes and let go again: once to fit what is fitted
 //! frame by frame and to lay the rest over each other, and once to measure what is held over several frames.
 
+mod everywhere;
 mod held;
 mod request;
 mod siblings;
@@ -36,6 +37,12 @@ pub fn fit_actor(
 ) -> Result<Outcome, Problems> {
     let nothing =
         FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), settled: None, frames: Vec::new() };
+    let is_wanted = |shape: usize| is_wanted(actor, request.only, shape);
+    let copied = match old.filter(|_| request.everywhere) {
+        Some(old) => Some(everywhere::everywhere(actor, old, is_wanted)?),
+        None => None,
+    };
+    let old = copied.as_ref().or(old);
     let matching = match_frames(actor, old.unwrap_or(&nothing));
     let mut work = Work {
         actor,
@@ -75,6 +82,13 @@ pub fn fit_actor(
     let changes = if old.is_some() { matching.changes } else { Vec::new() };
     let fits = FitsFile { frames, ..nothing };
     problems.or(Outcome { fits, statuses, notes, changes })
+}
+
+/// Whether a shape is among those asked for; all are where none is named.
+fn is_wanted(actor: &ActorFile, only: &[String], shape: usize) -> bool {
+    let spec = &actor.shapes[shape];
+    let named = |name: &String| *name == spec.name || spec.siblings.as_ref() == Some(name);
+    only.is_empty() || only.iter().any(named)
 }
 
 /// Shapes that a hand put on a frame and no recipe asks for stay where they are.
@@ -128,9 +142,7 @@ impl<'a> Work<'a> {
 
     /// Whether a shape is among those asked for.
     fn is_wanted(&self, shape: usize) -> bool {
-        let spec = &self.actor.shapes[shape];
-        let named = |name: &String| *name == spec.name || spec.siblings.as_ref() == Some(name);
-        self.request.only.is_empty() || self.request.only.iter().any(named)
+        is_wanted(self.actor, self.request.only, shape)
     }
 
     /// Whether a written shape stays because a hand made it.
@@ -145,7 +157,11 @@ impl<'a> Work<'a> {
         let stays = group.frames.iter().all(|&frame| match self.written(frame, group.shape) {
             Some(written) if self.stays_by_hand(group.shape, written) => true,
             Some(written) => {
-                !wanted || (written.recipe == group.recipe && !self.request.all && !written.is_hand_made())
+                let is_current = written.recipe == group.recipe && !written.is_hand_made();
+                // What follows a shape that was edited goes along with the edit.
+                let follows =
+                    self.request.everywhere && matches!(self.actor.shapes[group.shape].source, Source::Along(_));
+                !(wanted || follows) || (is_current && !self.request.all && !follows)
             }
             None => !wanted,
         });

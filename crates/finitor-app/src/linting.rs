@@ -16,7 +16,7 @@ use finitor_core::take::LongestSteps;
 use finitor_core::{Facing, Vec2};
 use finitor_files::{
     ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, Problem, Problems, ShapeSpec, TakeRead, TakeReader,
-    UseKind, actor_from_fits, fits_path, layer_uses, match_frames, read_fits,
+    UseKind, actor_from_fits, fits_path, frames_held, layer_uses, match_frames, read_fits,
 };
 use rayon::prelude::*;
 use std::collections::BTreeMap;
@@ -159,6 +159,7 @@ fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
             _ => None,
         },
         siblings: shape.siblings.as_deref().filter(|_| !shape.may_overlap),
+        held: frames_held(file, shape).into_iter().filter(|frames| frames.len() > 1).collect(),
     });
     let missing = file.missing_anchors.iter().map(|missing| MissingAnchorFacts {
         anchor: missing.anchor.clone(),

@@ -11,14 +11,19 @@ pub(crate) fn parse_list(text: &str) -> Result<Vec<u32>, String> {
     let mut numbers = Vec::new();
     for part in text.split(',') {
         let number = |word: &str| {
-            word.trim().parse::<u32>().map_err(|_| format!("\"{}\" is not a number or range such as 4-9", part.trim()))
+            let word = word.trim();
+            let is_long = !word.is_empty() && word.chars().all(|c| c.is_ascii_digit());
+            word.parse::<u32>().map_err(|_| match is_long {
+                true => format!("{word} is more than any cell's number"),
+                false => format!("\"{}\" is not a number or range such as 4-9", part.trim()),
+            })
         };
         let (first, last) = match part.split_once('-') {
             Some((first, last)) => (number(first)?, number(last)?),
             None => (number(part)?, number(part)?),
         };
         if first.abs_diff(last) as usize >= MOST || numbers.len() >= MOST {
-            return Err(format!("more than {MOST} entries"));
+            return Err(format!("the list has more than {MOST} entries"));
         }
         if first <= last {
             numbers.extend(first..=last);

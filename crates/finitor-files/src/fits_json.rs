@@ -230,6 +230,17 @@ pub fn fits_path(actor: &Path) -> PathBuf {
     actor.with_extension("fits.json")
 }
 
+/// What is wrong with a text that should be JSON; where it is stands elsewhere.
+pub(crate) fn json_words(error: &serde_json::Error) -> String {
+    if error.is_eof() {
+        return "the file ends here, in the middle of a value".to_string();
+    }
+    let words = error.to_string();
+    let words = words.rsplit_once(" at line ").map_or(words.as_str(), |(words, _)| words);
+    // Which keys there are is in docs/files.md.
+    words.split_once(", expected one of").map_or(words, |(words, _)| words).replace('`', "\"")
+}
+
 /// Reads a fits file; `None` when there is none.
 ///
 /// # Errors
@@ -247,7 +258,7 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         let at = (0..=at).rev().find(|at| text.is_char_boundary(*at)).unwrap_or(0);
         // Lines of this format are long; the line is named by number, not shown.
         let place = Place::new(&text, at..at);
-        let message = format!("line {}, column {}: {error}", place.line, place.column);
+        let message = format!("line {}, column {}: {}", place.line, place.column, json_words(&error));
         Problem::of_file(path, message).with_hint(hint)
     })?;
     if fits.schema != FITS_SCHEMA {

@@ -29,23 +29,28 @@ pub struct FitGroup {
 pub fn fit_groups(actor: &ActorFile) -> Vec<FitGroup> {
     let mut groups = Vec::new();
     for (index, shape) in actor.shapes.iter().enumerate() {
-        // Art drawn for the two sides is never laid over each other.
-        let key = |frame: usize| (actor.faces(frame), held_over(actor, shape, frame));
-        let mut known: BTreeMap<(Facing, [u64; 2]), usize> = BTreeMap::new();
-        let mut over: Vec<Vec<usize>> = Vec::new();
-        for &frame in &shape.frames {
-            let group = *known.entry(key(frame)).or_insert(over.len());
-            if group == over.len() {
-                over.push(Vec::new());
-            }
-            over[group].push(frame);
-        }
-        groups.extend(over.into_iter().map(|frames| {
+        groups.extend(frames_held(actor, shape).into_iter().map(|frames| {
             let recipe = recipe_hash(actor, shape, &frames);
             FitGroup { shape: index, frames, recipe }
         }));
     }
     groups
+}
+
+/// The frames of a shape, those together over which it is one and the same.
+pub fn frames_held(actor: &ActorFile, shape: &ShapeSpec) -> Vec<Vec<usize>> {
+    // Art drawn for the two sides is never laid over each other.
+    let key = |frame: usize| (actor.faces(frame), held_over(actor, shape, frame));
+    let mut known: BTreeMap<(Facing, [u64; 2]), usize> = BTreeMap::new();
+    let mut over: Vec<Vec<usize>> = Vec::new();
+    for &frame in &shape.frames {
+        let group = *known.entry(key(frame)).or_insert(over.len());
+        if group == over.len() {
+            over.push(Vec::new());
+        }
+        over[group].push(frame);
+    }
+    over
 }
 
 /// Frames with the same of these share one geometry of the shape.

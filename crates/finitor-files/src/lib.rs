@@ -55,7 +55,7 @@ pub use edit_svg_read::{Edits, ShapeEdit, read_edit_svg};
 pub use fits_json::{
     FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path, read_fits, write_fits,
 };
-pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, geometry_of, holes_of};
+pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, frames_held, geometry_of, holes_of};
 pub use frame_files::{name_matches, natural_order};
 pub use gallery::{ArtFile, FrameSource, Gallery};
 pub use images::{Image, Images, MAX_SIDE, USUAL_MAX_MPX, read_images, read_picture};

@@ -30,6 +30,6 @@ pub(crate) fn pivot_spec(table: &Table<'_>) -> Option<At<PivotSpec>> {
         let each = points.value.into_iter().map(point).collect();
         return Some(At { value: PivotSpec::Each(each), span: points.span });
     }
-    let at = table.numbers::<2>("pivot", "[24, 46], \"feet\" or \"centre\"")?;
+    let at = table.numbers::<2>("pivot", "[24, 46]` or `pivot = \"feet\"")?;
     Some(At { value: PivotSpec::At(point(at.value)), span: at.span })
 }

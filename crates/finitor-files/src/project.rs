@@ -130,7 +130,17 @@ fn files(doc: &Document, head: Option<&Table<'_>>, root: &Path, key: &'static st
         match glob::glob(&rooted.to_string_lossy()) {
             Ok(paths) => {
                 let before = found.len();
-                found.extend(paths.filter_map(Result::ok).filter(|path| path.is_file()));
+                for path in paths.filter_map(Result::ok) {
+                    match std::fs::metadata(&path) {
+                        Ok(is) if is.is_file() => found.push(path),
+                        Ok(_) => {}
+                        // A link that leads nowhere, or round in a circle.
+                        Err(error) => {
+                            let name = path.strip_prefix(root).unwrap_or(&path).display().to_string();
+                            doc.wrong(pattern.span.clone(), format!("\"{name}\" cannot be read: {error}"), None);
+                        }
+                    }
+                }
                 if found.len() == before && !pattern.value.contains(['*', '?', '[']) {
                     doc.wrong(pattern.span, format!("there is no file \"{}\"", pattern.value), None);
                 }

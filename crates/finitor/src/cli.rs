@@ -175,6 +175,9 @@ pub(crate) struct FitArgs {
     /// Fit hand-edited and locked shapes too, discarding hand edits; with --only just those shapes
     #[arg(long)]
     pub(crate) unlock: bool,
+    /// Copy the hand edit of a shape that is held over several frames to all of them
+    #[arg(long, conflicts_with_all = ["unlock", "to_svg", "from_svg", "check"])]
+    pub(crate) everywhere: bool,
     /// Show the result, write nothing
     #[arg(long)]
     pub(crate) dry_run: bool,
@@ -205,7 +208,8 @@ impl FitArgs {
     /// Whether nothing is asked for but to fit what changed.
     pub(crate) fn is_plain(&self) -> bool {
         let names = self.only.is_empty() && self.rename.is_empty() && self.discard_edits.is_empty();
-        let asks = self.all || self.check || self.unlock || self.worst.is_some() || self.why.is_some();
+        let asks =
+            self.all || self.everywhere || self.check || self.unlock || self.worst.is_some() || self.why.is_some();
         names && !asks && self.to_svg.is_none() && self.from_svg.is_none()
     }
 }

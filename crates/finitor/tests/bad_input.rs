@@ -127,7 +127,7 @@ fn broken_fits_are_told_and_never_overwritten() {
             "{\"schema\": \"finitor.fits/9\", \"actor\": \"keeper\", \"frames\": []}",
             &["finitor.fits/9", "finitor.fits/1"],
         ),
-        ("{\"schema\": \"finitor.fits/1\", \"actor\": \"keeper\", \"frame\": []}", &["unknown field `frame`"]),
+        ("{\"schema\": \"finitor.fits/1\", \"actor\": \"keeper\", \"frame\": []}", &["unknown field \"frame\""]),
     ] {
         let project = Project::sample();
         project.write("actors/keeper.fits.json", text);

@@ -173,3 +173,50 @@ fn a_hole_drawn_into_a_shape_is_a_hole() {
     assert!((tiled - (16.0 * 12.0 - 8.0 * 4.0)).abs() < 1e-9, "{tiled}");
     project.ok(&["fit", "keeper"]);
 }
+
+#[test]
+fn a_frame_moved_alone_is_told_and_everywhere_moves_all_that_it_is_held_over() {
+    let project = Project::empty();
+    project.ok(&["new", "."]);
+    project.ok(&["fit"]);
+    let fits = "actors/hand.fits.json";
+    let body_edges = || -> Vec<(f64, f64)> {
+        let value: Value = serde_json::from_str(&project.read(fits)).unwrap();
+        let right = |shapes: &Value, name: &str| {
+            let shape = shapes.as_array().unwrap().iter().find(|shape| shape["name"] == name).unwrap();
+            points(&shape["points"]).iter().map(|point| point[0]).fold(f64::MIN, f64::max)
+        };
+        let frames = value["frames"].as_array().unwrap();
+        frames.iter().map(|frame| (right(&frame["shapes"], "body"), right(&frame["shapes"], "feet"))).collect()
+    };
+    let widen = |frame: usize, to: f64| {
+        let mut value: Value = serde_json::from_str(&project.read(fits)).unwrap();
+        let shapes = value["frames"][frame]["shapes"].as_array_mut().unwrap();
+        let body = shapes.iter_mut().find(|shape| shape["name"] == "body").unwrap();
+        (body["points"][1][0], body["points"][2][0]) = (to.into(), to.into());
+        project.write(fits, serde_json::to_string(&value).unwrap());
+    };
+    let before = body_edges();
+    let odd = |frame: usize| {
+        let found = project.run(&["lint", "--format", "json"]).json();
+        let found = found["findings"].as_array().unwrap().iter().find(|found| found["rule"] == "lone_edit").cloned();
+        found.is_some_and(|found| found["figure"] == 2.0 && found["place"] == format!("walk {frame}"))
+    };
+    let (edge, strip) = before[0];
+    for (frame, to) in [(3, edge + 2.0), (2, edge + 4.0)] {
+        widen(frame, to);
+        project.ok(&["fit"]);
+        assert!(odd(frame - 2));
+        project.ok(&["fit", "--everywhere"]);
+        assert!(!odd(frame - 2));
+        // The strip under it goes along.
+        assert_eq!(body_edges(), vec![(to, strip + to - edge); 6]);
+    }
+    widen(0, 9.0);
+    widen(4, 5.5);
+    let unlike = ["body was edited in different ways on idle 0 and", "--unlock --only body"];
+    project.refused(&["fit", "--everywhere"], &unlike);
+    project.ok(&["fit", "--unlock", "--only", "body"]);
+    project.ok(&["fit", "--all"]);
+    assert_eq!(body_edges(), before);
+}

@@ -41,6 +41,8 @@ pub struct FitRequest<'a> {
     pub only: &'a [String],
     /// Fit also what a hand made, of the shapes asked for.
     pub unlock: bool,
+    /// Copy what a hand made of a shape that is held over several frames to all of these.
+    pub everywhere: bool,
     /// Animations whose lost frames may take hand edits with them.
     pub discard_edits: &'a [String],
 }

@@ -68,6 +68,8 @@ pub struct ShapeFacts<'a> {
     pub fitting: Option<&'a Fitting>,
     /// The table that it is one of several shapes of, a part each, and must not overlap.
     pub siblings: Option<&'a str>,
+    /// Frames over which it is one and the same, where that is several.
+    pub held: Vec<Vec<usize>>,
 }
 
 /// An anchor that is looked for in the art and not found.

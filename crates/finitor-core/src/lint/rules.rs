@@ -18,6 +18,7 @@ mod idle_hit;
 mod landing_bounces;
 mod landing_inside;
 mod leaky_bottom;
+mod lone_edit;
 mod lopsided;
 mod lost_spawn;
 mod low_step;
@@ -101,6 +102,7 @@ still_rules! {
     stale_fit::StaleFit,
     missing_anchor::MissingAnchor,
     shape_jump::ShapeJump,
+    lone_edit::LoneEdit,
     siblings_overlap::SiblingsOverlap,
     uncovered_part::UncoveredPart,
     self_sense::SelfSense,

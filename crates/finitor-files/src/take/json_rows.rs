@@ -2,6 +2,7 @@
 
 use super::csv_rows::FARTHEST;
 use super::{COLUMNS, Input, Row, Wrong};
+use crate::fits_json::json_words;
 use crate::toml_table::nearest;
 use finitor_core::Point;
 use serde_json::{Map, Value};
@@ -67,7 +68,7 @@ impl JsonRows {
         let parsed: Result<Map<String, Value>, _> = serde_json::from_str(&self.text);
         Some(match parsed {
             Ok(object) => row(&object, &mut self.words),
-            Err(error) => Err((format!("is no JSON object: {error}"), None)),
+            Err(error) => Err((format!("is no JSON object: {}", json_words(&error)), None)),
         })
     }
 }

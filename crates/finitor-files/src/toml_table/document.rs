@@ -8,6 +8,37 @@ use std::sync::Arc;
 use toml::Spanned;
 use toml::de::DeTable;
 
+/// What a line that is no TOML was most likely meant to be: slips of those who mostly write other formats.
+fn slip(text: &str, at: usize) -> Option<String> {
+    let at = (0..=at.min(text.len())).rev().find(|at| text.is_char_boundary(*at))?;
+    let start = text[..at].rfind('\n').map_or(0, |at| at + 1);
+    let line = text[start..].lines().next()?;
+    let code = line.split('#').next()?.trim();
+    let quoted =
+        |word: &str| !word.is_empty() && word.chars().all(|c| c.is_alphanumeric() || c == '_' || c == '-' || c == '.');
+    if code.starts_with('{') || code.starts_with('}') {
+        return Some("a table is opened by its name in brackets, [check], and each key has a line of its own".into());
+    }
+    if let Some((key, value)) = code.split_once('=') {
+        let (key, value) = (key.trim(), value.trim());
+        if let Some(value) = value.strip_suffix([';', ',']) {
+            return Some(format!("nothing stands behind a value: `{key} = {}`", value.trim()));
+        }
+        let decimals = value.split_once(',').filter(|(a, b)| a.parse::<i64>().is_ok() && b.parse::<u64>().is_ok());
+        if let Some((whole, part)) = decimals {
+            return Some(format!("decimals have a point: `{key} = {whole}.{part}`"));
+        }
+        if value.starts_with('"') && !value[1..].contains('"') {
+            return Some(format!("close the quotes: `{key} = {value}\"`"));
+        }
+        return (quoted(value) && value.parse::<f64>().is_err())
+            .then(|| format!("words need quotes: `{key} = \"{value}\"`"));
+    }
+    let (key, value) = code.split_once(':')?;
+    quoted(key.trim().trim_matches('"'))
+        .then(|| format!("keys have a = behind them: `{} = {}`", key.trim(), value.trim()))
+}
+
 /// One file under reading, with the mistakes found so far.
 pub(crate) struct Document {
     pub(crate) path: PathBuf,
@@ -39,11 +70,15 @@ impl Document {
         let (table, errors) = DeTable::parse_recoverable(text);
         // One slip draws many: only the first is where it is.
         let first = errors.into_iter().min_by_key(|error| error.span().map(|span| span.start));
+        let is_twice = |error: &toml::de::Error| error.message().contains("duplicate key");
         let problems = first.into_iter().map(|error| Problem {
             path: self.path.clone(),
             place: Some(Place::new(&self.text, error.span().unwrap_or(0..0))),
             message: format!("this is not valid TOML: {}", error.message()),
-            hint: None,
+            hint: match is_twice(&error) {
+                true => Some("it stands above already; keep one of the two".into()),
+                false => slip(&self.text, error.span().map_or(0, |span| span.start)),
+            },
         });
         Problems(problems.collect()).or(table)
     }

@@ -126,8 +126,13 @@ fn fit<'a>(session: &Session<'_>, actors: &'a [&'a ActorFile], args: &FitArgs) -
             if let Some(old) = &mut old {
                 rename(old, actor, &args.rename, &mut renamed)?;
             }
-            let request =
-                FitRequest { all: args.all, only: &shapes, unlock: args.unlock, discard_edits: &args.discard_edits };
+            let request = FitRequest {
+                all: args.all,
+                only: &shapes,
+                unlock: args.unlock,
+                everywhere: args.everywhere,
+                discard_edits: &args.discard_edits,
+            };
             session.pool.install(|| fit_actor(actor, old.as_ref(), request, progress.as_ref()))
         });
         fitted.extend(problems.take(outcome).map(|outcome| (actor, path, outcome)));

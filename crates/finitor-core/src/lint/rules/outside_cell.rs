@@ -132,7 +132,7 @@ mod tests {
             of_actor::<OutsideCell>(&ActorFacts {
                 animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
                 frames: vec![frame("stand 0", pivot, (40.0, 30.0))],
-                shapes: vec![ShapeFacts { name: "body", table: "body", fitting: None, siblings: None }],
+                shapes: vec![ShapeFacts { name: "body", table: "body", fitting: None, siblings: None, held: vec![] }],
                 ..facts(&of)
             })
         };

@@ -174,7 +174,13 @@ mod tests {
             let actor = ActorFacts {
                 animations: vec![AnimationFacts { name: "walk", frames: 0..2, must_stand: false }],
                 frames: ["walk 0", "walk 1"].map(|name| frame(name, (12.0, 12.0), (24.0, 12.0))).to_vec(),
-                shapes: vec![ShapeFacts { name: "body", table: "body", fitting: Some(&fitting), siblings: None }],
+                shapes: vec![ShapeFacts {
+                    name: "body",
+                    table: "body",
+                    fitting: Some(&fitting),
+                    siblings: None,
+                    held: vec![],
+                }],
                 ..facts(&of)
             };
             of_art::<ShapeJump>(&AnimationArt { actor: &actor, animation: 0, art: &art })
