@@ -15,12 +15,13 @@ use finitor_core::stage::Stage;
 use finitor_core::take::LongestSteps;
 use finitor_core::{Facing, Vec2};
 use finitor_files::{
-    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, Problem, Problems, ShapeSpec, TakeRead, TakeReader,
-    UseKind, actor_from_fits, fits_path, frames_held, layer_uses, match_frames, read_fits,
+    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, FrameSource, Gallery, Problem, Problems, ShapeSpec,
+    TakeRead, TakeReader, UseKind, actor_from_fits, fits_path, frames_held, layer_uses, match_frames, read_fits,
 };
 use rayon::prelude::*;
 use std::collections::BTreeMap;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
+use std::sync::atomic::{AtomicUsize, Ordering};
 
 /// What to lint.
 #[derive(Clone, Debug, Default)]
@@ -185,12 +186,15 @@ fn of_art(project: &OpenProject<'_>, file: &ActorFile, facts: &ActorFacts<'_>) -
         return Ok(Vec::new());
     }
     let animations: Vec<usize> = (0..file.animations.len()).collect();
+    // A sheet is decoded once for all animations that are cut from it, and kept until the last of them.
+    let gallery = file.gallery();
+    let sheets = SheetsLeft::new(file);
     let looked: Vec<Result<Vec<StillFinding>, Problem>> = animations
         .par_iter()
         .map(|&animation| {
-            let gallery = file.gallery();
             let frames = file.animations[animation].frames.clone();
             let art = frames.map(|frame| gallery.frame(&file.frames[frame].source)).collect::<Result<Vec<_>, _>>()?;
+            sheets.done_with(animation, &gallery);
             let art = AnimationArt { actor: facts, animation, art: &art };
             Ok(lint_animation(&art, &project.project.settings))
         })
@@ -200,6 +204,41 @@ fn of_art(project: &OpenProject<'_>, file: &ActorFile, facts: &ActorFacts<'_>) -
         found.extend(of_animation?);
     }
     Ok(found)
+}
+
+/// The pictures that animations are still to be cut from.
+struct SheetsLeft<'f> {
+    file: &'f ActorFile,
+    /// By picture: in how many animations it is wanted yet.
+    left: BTreeMap<&'f Path, AtomicUsize>,
+}
+
+impl<'f> SheetsLeft<'f> {
+    fn new(file: &'f ActorFile) -> SheetsLeft<'f> {
+        let mut left: BTreeMap<&Path, AtomicUsize> = BTreeMap::new();
+        for animation in 0..file.animations.len() {
+            for source in sources(file, animation).values() {
+                *left.entry(&source.file.path).or_default().get_mut() += 1;
+            }
+        }
+        SheetsLeft { file, left }
+    }
+
+    /// An animation needs its pictures no more.
+    fn done_with(&self, animation: usize, gallery: &Gallery) {
+        for (path, source) in sources(self.file, animation) {
+            if self.left.get(path).is_some_and(|left| left.fetch_sub(1, Ordering::Relaxed) == 1) {
+                gallery.release(source);
+            }
+        }
+    }
+}
+
+/// The pictures of an animation that several frames share.
+fn sources(file: &ActorFile, animation: usize) -> BTreeMap<&Path, &FrameSource> {
+    let frames = file.frames[file.animations[animation].frames.clone()].iter();
+    let shared = frames.filter(|frame| frame.source.file.shared);
+    shared.map(|frame| (frame.source.file.path.as_path(), &frame.source)).collect()
 }
 
 /// Findings about layers, each with the line to change.

@@ -2,9 +2,9 @@
 
 use crate::palette::PAGE;
 use crate::scene::{Placed, Scene};
-use crate::svg::{Parts, parts_to_svg, png_bytes};
+use crate::svg::{Parts, encoded, parts_to_svg};
 use finitor_core::Rect;
-use finitor_core::art::{Colour, Picture};
+use finitor_core::art::Colour;
 use resvg::tiny_skia::{Pixmap, Transform};
 use resvg::usvg;
 use std::sync::Arc;
@@ -53,9 +53,8 @@ pub fn to_png(scene: &Scene) -> Result<Vec<u8>, DrawError> {
         }
         draw(&mut pixmap, &parts_to_svg(scene, Parts::Over(index)), &options)?;
     }
-    let pixels = pixmap.pixels().iter().map(|p| [p.red(), p.green(), p.blue(), 255]).collect();
-    let picture = Picture::new(pixmap.width(), pixmap.height(), pixels).ok_or(DrawError::Png)?;
-    png_bytes(&picture).ok_or(DrawError::Png)
+    let pixels: Vec<u8> = pixmap.pixels().iter().flat_map(|p| [p.red(), p.green(), p.blue()]).collect();
+    encoded([pixmap.width(), pixmap.height()], png::ColorType::Rgb, &pixels).ok_or(DrawError::Png)
 }
 
 fn options() -> usvg::Options<'static> {

@@ -3,8 +3,8 @@
 use crate::palette::{Look, PAGE};
 use crate::scene::{Align, Item, Panel, Placed, Scene, Text};
 use base64::Engine;
-use finitor_core::Point;
 use finitor_core::art::Picture;
+use finitor_core::{Point, Rect};
 use quick_xml::escape::partial_escape;
 use std::fmt::Write;
 
@@ -47,15 +47,21 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
             parts == Parts::All || parts == Parts::Over(index),
         );
         if under || over {
-            write_panel(&mut svg, panel, index, (under, parts == Parts::All, over));
+            let page = Rect::new(0.0, 0.0, scene.width, scene.height);
+            let clip = (panel.frame.intersect(page) != page).then_some(index);
+            write_panel(&mut svg, panel, clip, (under, parts == Parts::All, over));
         }
     }
     svg.push_str("</svg>\n");
     svg
 }
 
-fn write_panel(svg: &mut String, panel: &Panel, index: usize, (under, art, over): (bool, bool, bool)) {
-    push(svg, format_args!("<g clip-path=\"url(#panel{index})\">\n"));
+fn write_panel(svg: &mut String, panel: &Panel, clip: Option<usize>, (under, art, over): (bool, bool, bool)) {
+    match clip {
+        Some(index) => push(svg, format_args!("<g clip-path=\"url(#panel{index})\">\n")),
+        // A panel that is the whole page needs none, and a clip of a large page is dear.
+        None => svg.push_str("<g>\n"),
+    }
     if under {
         panel.under.iter().for_each(|item| write_item(svg, item));
     }
@@ -74,12 +80,16 @@ fn push(svg: &mut String, arguments: std::fmt::Arguments<'_>) {
 
 /// Two decimals at most: a hundredth of a pixel is more than any screen shows.
 fn number(value: f64) -> String {
-    let text = format!("{:.2}", value + 0.0);
-    let text = text.trim_end_matches('0').trim_end_matches('.');
-    if text == "-0" { "0".to_string() } else { text.to_string() }
+    let hundredths = (value * 100.0).round_ties_even() as i64;
+    let (sign, whole, part) = (if hundredths < 0 { "-" } else { "" }, hundredths.abs() / 100, hundredths.abs() % 100);
+    match part {
+        0 => format!("{sign}{whole}"),
+        part if part % 10 == 0 => format!("{sign}{whole}.{}", part / 10),
+        part => format!("{sign}{whole}.{part:02}"),
+    }
 }
 
-fn rect_attributes(rect: finitor_core::Rect) -> String {
+fn rect_attributes(rect: Rect) -> String {
     let (x, y, w, h) = (number(rect.x0), number(rect.y0), number(rect.width()), number(rect.height()));
     format!("x=\"{x}\" y=\"{y}\" width=\"{w}\" height=\"{h}\"")
 }
@@ -218,11 +228,16 @@ fn write_art(svg: &mut String, placed: &Placed) {
 
 /// The picture as a PNG file; `None` when it has no pixel.
 pub(crate) fn png_bytes(picture: &Picture) -> Option<Vec<u8>> {
+    encoded([picture.width(), picture.height()], png::ColorType::Rgba, picture.pixels().as_flattened())
+}
+
+/// Pixels of 8 bits a channel as a PNG file.
+pub(crate) fn encoded([width, height]: [u32; 2], colour: png::ColorType, pixels: &[u8]) -> Option<Vec<u8>> {
     let mut bytes = Vec::new();
-    let mut encoder = png::Encoder::new(&mut bytes, picture.width(), picture.height());
-    encoder.set_color(png::ColorType::Rgba);
+    let mut encoder = png::Encoder::new(&mut bytes, width, height);
+    encoder.set_color(colour);
     encoder.set_depth(png::BitDepth::Eight);
-    encoder.set_compression(png::Compression::Balanced);
-    encoder.write_header().ok()?.write_image_data(picture.pixels().as_flattened()).ok()?;
+    encoder.set_compression(png::Compression::Fast);
+    encoder.write_header().ok()?.write_image_data(pixels).ok()?;
     Some(bytes)
 }

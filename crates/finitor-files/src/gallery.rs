@@ -84,7 +84,7 @@ impl Gallery {
     }
 
     /// Lets go of the files of a source.
-    pub(crate) fn release(&self, source: &FrameSource) {
+    pub fn release(&self, source: &FrameSource) {
         let mut held = self.held.lock().unwrap_or_else(PoisonError::into_inner);
         held.retain(|(known, _)| *known != source.file && Some(known) != source.parts.as_ref());
     }

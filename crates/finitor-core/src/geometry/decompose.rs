@@ -1,5 +1,6 @@
 //! Cutting a polygon into convex pieces.
 
+mod cuts;
 mod ears;
 mod fewest;
 mod holes;

@@ -158,7 +158,9 @@ pub fn png(width: u32, height: u32, pixel: impl Fn(u32, u32) -> [u8; 4]) -> Vec<
 /// The RGBA pixels of a PNG file.
 pub fn pixels(path: &Path) -> (u32, u32, Vec<[u8; 4]>) {
     let file = std::io::BufReader::new(fs::File::open(path).unwrap());
-    let mut reader = png::Decoder::new(file).read_info().unwrap();
+    let mut decoder = png::Decoder::new(file);
+    decoder.set_transformations(png::Transformations::ALPHA);
+    let mut reader = decoder.read_info().unwrap();
     let mut bytes = vec![0; reader.output_buffer_size().unwrap()];
     let info = reader.next_frame(&mut bytes).unwrap();
     (info.width, info.height, bytes.chunks_exact(4).map(|p| [p[0], p[1], p[2], p[3]]).collect())

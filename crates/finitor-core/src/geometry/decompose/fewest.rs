@@ -1,6 +1,7 @@
 //! The fewest convex pieces.
 
-use crate::geometry::{Point, segments_meet, turn};
+use super::cuts::{Cut, Cuts};
+use crate::geometry::{Point, turn};
 
 /// Chains looked at beyond which another way is taken; some tenths of a second.
 const MOST_WORK: usize = 40_000_000;
@@ -13,10 +14,11 @@ const MOST_CORNERS: usize = 300;
 ///
 /// Every cut of such a decomposition ends at a reflex corner, else it could go. Behind a cut from corner i to corner j
 /// lies the part i..j; the piece along the cut is a convex chain from i to j whose every step is an edge or another cut,
-/// so the best of a part is a cheapest chain through the best of smaller parts.
+/// so the best of a part is a cheapest chain through the best of smaller parts. Which cuts may follow which at a corner is
+/// found once and kept in bit sets.
 ///
 /// # Complexity
-/// O(c2 d), c cuts between corners that see each other and d of them a corner; for outlines of n corners, r of them reflex,
+/// O(c2 d / 64), c cuts between corners that see each other and d of them a corner; for outlines of n corners, r of them reflex,
 /// about O((n r)2) at worst and much less where few see each other.
 ///
 /// # Source
@@ -31,167 +33,136 @@ pub(super) fn fewest_pieces(points: &[Point]) -> Option<Vec<Vec<usize>>> {
     if cuts.work() > MOST_WORK {
         return None;
     }
-    let mut search = Search { points, best: vec![None; cuts.list.len()], cuts };
-    let mut order: Vec<usize> = (0..search.cuts.list.len()).collect();
-    order.sort_by_key(|&cut| search.cuts.list[cut].to - search.cuts.list[cut].from);
+    let count = cuts.list.len();
+    let mut order: Vec<usize> = (0..count).collect();
+    order.sort_unstable_by_key(|&cut| (cuts.list[cut].to - cuts.list[cut].from, cut));
+    let mut search = Search {
+        points,
+        best: vec![UNKNOWN; count],
+        chains: vec![Chain { pieces: 0, before: UNKNOWN }; count],
+        reached: vec![0; points.len() * cuts.words],
+        is_inside: vec![false; points.len()],
+        cuts,
+    };
     for cut in order {
-        search.settle(cut);
+        let closed = search.settle(cut);
+        search.best[cut] = match closed {
+            Some(last) => search.chains[last].pieces + 1,
+            None if search.cuts.list[cut].is_edge => 0,
+            None => UNKNOWN,
+        };
     }
     search.pieces()
 }
 
+/// The pieces behind a cut that no convex chain closes, or that was not settled yet.
+const UNKNOWN: u32 = u32::MAX;
+
+/// The best convex chain that ends with a cut.
 #[derive(Clone, Copy, Debug)]
-struct Cut {
-    from: usize,
-    to: usize,
-    /// Whether it is an edge of the ring with nothing behind it.
-    is_edge: bool,
-}
-
-/// Pairs of corners, the lower first, joined by an edge or a cut.
-struct Cuts {
-    list: Vec<Cut>,
-    /// By corner: the cuts to higher corners, ascending.
-    onward: Vec<Vec<usize>>,
-}
-
-impl Cuts {
-    fn new(points: &[Point]) -> Cuts {
-        let n = points.len();
-        let at = |i: usize| points[i % n];
-        let reflex: Vec<bool> = (0..n).map(|i| turn(at(i + n - 1), at(i), at(i + 1)) < 0.0).collect();
-        let (mut list, mut onward) = (Vec::new(), vec![Vec::new(); n]);
-        for from in 0..n {
-            for to in from + 1..n {
-                let is_edge = to == from + 1;
-                let closing = from == 0 && to == n - 1;
-                let seen = || {
-                    (reflex[from] || reflex[to])
-                        && opens(points, &reflex, from, to)
-                        && opens(points, &reflex, to, from)
-                        && is_clear(points, from, to)
-                };
-                if is_edge || closing || seen() {
-                    onward[from].push(list.len());
-                    list.push(Cut { from, to, is_edge });
-                }
-            }
-        }
-        Cuts { list, onward }
-    }
-
-    fn work(&self) -> usize {
-        let mut coming = vec![0; self.onward.len()];
-        self.list.iter().for_each(|cut| coming[cut.to] += 1);
-        let steps: usize = coming.iter().zip(&self.onward).map(|(coming, onward)| coming * onward.len()).sum();
-        steps.saturating_mul(self.list.len())
-    }
-}
-
-/// Whether the way from a corner to another starts into the inside.
-fn opens(points: &[Point], reflex: &[bool], corner: usize, to: usize) -> bool {
-    let n = points.len();
-    let (before, at, after) = (points[(corner + n - 1) % n], points[corner], points[(corner + 1) % n]);
-    let (one, other) = (turn(before, at, points[to]) > 0.0, turn(at, after, points[to]) > 0.0);
-    if reflex[corner] { one || other } else { one && other }
-}
-
-/// Whether the way between two corners touches no edge but at its ends.
-fn is_clear(points: &[Point], from: usize, to: usize) -> bool {
-    let n = points.len();
-    let (a, b) = (points[from], points[to]);
-    (0..n).all(|i| {
-        let next = if i + 1 < n { i + 1 } else { 0 };
-        let beside = i == from || i == to || next == from || next == to;
-        beside || !segments_meet(a, b, points[i], points[next])
-    })
-}
-
-/// What is known of the part behind a cut.
-#[derive(Clone, Debug)]
-struct Part {
+struct Chain {
+    /// The fewest pieces behind its cuts.
     pieces: u32,
-    /// The corners of the piece along the cut; empty for an edge.
-    chain: Vec<usize>,
+    /// The cut before the last one; [`UNKNOWN`] for the first.
+    before: u32,
 }
 
 struct Search<'p> {
     points: &'p [Point],
     cuts: Cuts,
-    /// By cut; `None` for one that no convex chain closes.
-    best: Vec<Option<Part>>,
+    /// By cut: the fewest pieces behind it.
+    best: Vec<u32>,
+    /// By cut: the chain that ends with it, in the part that is being settled.
+    chains: Vec<Chain>,
+    /// By corner: the cuts to it that a chain ends with, as a bit set of those that come to it.
+    reached: Vec<u64>,
+    /// By corner: whether it may be of a convex piece along the cut that is being settled.
+    is_inside: Vec<bool>,
 }
 
 impl Search<'_> {
-    /// Finds the best for the part behind a cut, all smaller ones being known.
-    fn settle(&mut self, cut: usize) {
-        let Cut { from, to, is_edge } = self.cuts.list[cut];
+    /// Finds the best chain for the part behind a cut, all smaller ones being known: its last cut.
+    fn settle(&mut self, cut: usize) -> Option<usize> {
+        let Search { points: p, cuts, best, chains, reached, is_inside } = self;
+        let Cut { from, to, is_edge } = cuts.list[cut];
         if is_edge {
-            self.best[cut] = Some(Part { pieces: 0, chain: Vec::new() });
-            return;
+            return None;
         }
-        let p = self.points;
-        // By cut within the part: the fewest pieces behind a convex chain that ends with it, and the cut before.
-        let mut reached: Vec<(usize, u32, Option<usize>)> = Vec::new();
-        // By corner from `from` on: which of those end there.
-        let mut ends: Vec<Vec<usize>> = vec![Vec::new(); to - from + 1];
-        let mut closed: Option<(u32, usize)> = None;
+        let (from, to, words) = (from as usize, to as usize, cuts.words);
+        reached[from * words..(to + 1) * words].fill(0);
+        // No corner of a convex piece lies behind any of its sides.
+        for corner in from + 1..to {
+            is_inside[corner] = turn(p[to], p[from], p[corner]) >= 0.0;
+        }
+        is_inside[to] = true;
+        let mut closed: Option<usize> = None;
         for corner in from..to {
-            for &next in &self.cuts.onward[corner] {
-                let goal = self.cuts.list[next].to;
-                if goal > to || next == cut {
+            let (now, later) = reached.split_at_mut((corner + 1) * words);
+            let ending = &now[corner * words..];
+            if corner > from && ending.iter().all(|bits| *bits == 0) {
+                continue;
+            }
+            let may_close = turn(p[corner], p[to], p[from]) >= 0.0;
+            let coming = cuts.coming(corner);
+            for next in cuts.onward(corner) {
+                let goal = cuts.list[next].to as usize;
+                if goal > to {
+                    break;
+                }
+                let behind = best[next];
+                if behind == UNKNOWN || !is_inside[goal] || (goal == to && !may_close) || next == cut {
                     continue;
                 }
-                let Some(behind) = self.best[next].as_ref().map(|part| part.pieces) else { continue };
-                let found = if corner == from {
-                    (turn(p[to], p[from], p[goal]) >= 0.0).then_some((behind, None))
-                } else {
-                    let convex = |&&before: &&usize| {
-                        let start = self.cuts.list[reached[before].0].from;
-                        turn(p[start], p[corner], p[goal]) >= 0.0
-                    };
-                    let before = ends[corner - from].iter().filter(convex).min_by_key(|&&before| reached[before].1);
-                    before.map(|&before| (reached[before].1 + behind, Some(before)))
-                };
-                let Some((pieces, before)) = found else { continue };
-                if goal == to {
-                    if turn(p[corner], p[to], p[from]) >= 0.0 && closed.is_none_or(|(fewest, _)| pieces < fewest) {
-                        closed = Some((pieces, reached.len()));
+                let mut found = Chain { pieces: 0, before: UNKNOWN };
+                if corner > from {
+                    found.pieces = UNKNOWN;
+                    for (word, (ending, convex)) in ending.iter().zip(cuts.convex_with(next)).enumerate() {
+                        let mut bits = ending & convex;
+                        while bits != 0 {
+                            // Of those of fewest pieces the first.
+                            let before = coming[word * 64 + bits.trailing_zeros() as usize];
+                            let pieces = chains[before as usize].pieces;
+                            if pieces < found.pieces {
+                                found = Chain { pieces, before };
+                            }
+                            bits &= bits - 1;
+                        }
                     }
-                } else {
-                    ends[goal - from].push(reached.len());
+                    if found.pieces == UNKNOWN {
+                        continue;
+                    }
                 }
-                reached.push((next, pieces, before));
+                let pieces = found.pieces + behind;
+                if goal < to {
+                    let slot = cuts.slot(next);
+                    later[(goal - corner - 1) * words + slot / 64] |= 1 << (slot % 64);
+                } else if closed.is_none_or(|known| pieces < chains[known].pieces) {
+                    closed = Some(next);
+                }
+                chains[next] = Chain { pieces, ..found };
             }
         }
-        self.best[cut] = closed.map(|(pieces, last)| {
-            let mut chain = vec![to];
-            let mut at = Some(last);
-            while let Some(index) = at {
-                chain.push(self.cuts.list[reached[index].0].from);
-                at = reached[index].2;
-            }
-            chain.reverse();
-            Part { pieces: pieces + 1, chain }
-        });
+        closed
     }
 
     /// The pieces of the whole ring: of the part behind its closing edge.
-    fn pieces(&self) -> Option<Vec<Vec<usize>>> {
-        let n = self.points.len();
-        let find =
-            |from: usize, to: usize| self.cuts.onward[from].iter().copied().find(|&cut| self.cuts.list[cut].to == to);
-        let mut open = vec![find(0, n - 1)?];
+    fn pieces(mut self) -> Option<Vec<Vec<usize>>> {
+        let mut open = vec![self.cuts.find(0, self.points.len() - 1)?];
         let mut pieces = Vec::new();
         while let Some(cut) = open.pop() {
-            let part = self.best[cut].as_ref()?;
-            if part.chain.is_empty() {
+            let Cut { to, is_edge, .. } = self.cuts.list[cut];
+            if is_edge {
                 continue;
             }
-            for pair in part.chain.windows(2) {
-                open.push(find(pair[0], pair[1])?);
+            // Chains are not kept: the few that are wanted are found again.
+            let mut steps = vec![self.settle(cut)?];
+            while let Some(last) = steps.last().map(|step| self.chains[*step].before).filter(|last| *last != UNKNOWN) {
+                steps.push(last as usize);
             }
-            pieces.push(part.chain.clone());
+            steps.reverse();
+            open.extend_from_slice(&steps);
+            let corners = steps.iter().map(|step| self.cuts.list[*step].from);
+            pieces.push(corners.chain([to]).map(|corner| corner as usize).collect());
         }
         Some(pieces)
     }

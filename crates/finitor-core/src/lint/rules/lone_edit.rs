@@ -96,7 +96,8 @@ mod tests {
     use super::*;
     use crate::Rect;
     use crate::geometry::Polygon;
-    use crate::lint::testing::{facts, of_actor};
+    use crate::lint::AnimationFacts;
+    use crate::lint::testing::{facts, frame, of_actor};
     use crate::testing::{actor, hero};
 
     #[test]
@@ -111,7 +112,10 @@ mod tests {
             let of = actor("hero", vec![("walk", rights.map(pose).to_vec())]);
             let held =
                 ShapeFacts { name: "body", table: "body", fitting: None, siblings: None, held: vec![vec![0, 1, 2, 3]] };
-            of_actor::<LoneEdit>(&ActorFacts { shapes: vec![held], ..facts(&of) })
+            let walk = AnimationFacts { name: "walk", frames: 0..4, must_stand: false };
+            let frames = (0..4).map(|number| frame(&format!("walk {number}"), (0.0, 0.0), (20.0, 24.0)));
+            let frames = frames.collect();
+            of_actor::<LoneEdit>(&ActorFacts { animations: vec![walk], frames, shapes: vec![held], ..facts(&of) })
         };
         assert_eq!(with([4.0; 4]), [""; 0]);
         assert_eq!(with([4.0, 4.0, 7.5, 4.0]).len(), 1);
