@@ -135,14 +135,24 @@ pub fn draw_moment(of: &TakeMoment<'_>, folder: &Path) -> Result<Drawing, Failur
         |finding: &&Finding| finding.in_take().is_some_and(|at| at.ticks.first <= tick && tick <= at.ticks.last);
     let mut findings: Vec<&Finding> = take.report.findings.iter().filter(is_then).collect();
     findings.sort_by(|a, b| b.severity.cmp(&a.severity).then(b.figure.total_cmp(&a.figure)));
-    let stem = take.path.file_stem().filter(|_| take.path != Path::new(STANDARD_INPUT));
-    let name = stem.map_or_else(|| "input".to_string(), |stem| stem.to_string_lossy().into_owned());
+    let name = picture_name(take);
     let seconds = tick as f64 / project.project.tick_rate;
     let title = format!("{} at tick {tick} ({seconds:.2} s) of {name}", stage.name);
     let pictures = pictures_of(cast, samples)?;
     let actors = on_stage(cast, samples, &pictures);
     let scene = stage_view(&StageView { stage, title, actors, findings, scale: of.scale, layers: None });
     Ok(Drawing { stem: folder.join(format!("{}-{name}-{tick}", stage.name)), scene })
+}
+
+/// What pictures of a take are called after: its file, and its name there where the file holds several.
+fn picture_name(take: &CheckedTake) -> String {
+    if take.path == Path::new(STANDARD_INPUT) {
+        return "input".to_string();
+    }
+    let (file, of) = take.name.rsplit_once(':').unwrap_or((&take.name, ""));
+    let stem = Path::new(file).file_stem().map_or_else(|| file.into(), |stem| stem.to_string_lossy());
+    let plain = |letter: char| if letter.is_alphanumeric() || "-_.".contains(letter) { letter } else { '_' };
+    if of.is_empty() { stem.into_owned() } else { format!("{stem}-{}", of.chars().map(plain).collect::<String>()) }
 }
 
 fn worst_tick(report: &Report) -> Option<u64> {

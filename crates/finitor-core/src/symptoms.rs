@@ -178,8 +178,8 @@ pub static SYMPTOMS: &[Symptom] = &[
         seen: "changes size or vanishes from frame to frame",
         words: "size jump jumps grows shrinks vanish vanishes blink frame frames animation pops shape",
         rules: &["shape_jump", "lone_edit", "no_shape", "empty_frame"],
-        reason: "A shape is fitted to each frame by itself, or a frame has none.",
-        setting: "`share = \"animation\"` or `\"actor\"` holds a shape over many frames.",
+        reason: "A shape is fitted to each frame by itself, was moved by hand on one, or a frame has none.",
+        setting: "`share = \"animation\"` or `\"actor\"` holds a shape over many frames; `fit --everywhere` moves all of them.",
     },
     Symptom {
         seen: "is reported everywhere, or nothing is reported at all",

@@ -7,6 +7,7 @@ mod json_rows;
 mod lane;
 
 use crate::problem::{Problem, Problems};
+use crate::toml_table::nearest;
 use cast::Cast;
 use csv_rows::CsvRows;
 use finitor_core::actor::{Actor, ActorIndex};
@@ -124,6 +125,8 @@ pub struct TakeReader<'a> {
     cast: Cast<'a>,
     /// The only take that is wanted of the file, where one is named.
     only: Option<String>,
+    /// Others that it holds, as far as they are named where that one is not there.
+    others: Vec<String>,
     /// Takes that may be open at a time.
     most_open: usize,
     open: Vec<Lane>,
@@ -206,6 +209,7 @@ impl<'a> TakeReader<'a> {
             rows,
             cast: Cast::new(actors, flip),
             only: None,
+            others: Vec::new(),
             most_open: 1,
             open: Vec::new(),
             last: Last::Nothing,
@@ -270,6 +274,10 @@ impl<'a> TakeReader<'a> {
                 }
             };
             if self.only.as_ref().is_some_and(|only| only != row.take) {
+                let is_new = self.others.last().is_none_or(|last| last != row.take);
+                if is_new && self.others.len() < MOST_TOLD && self.others.iter().all(|known| known != row.take) {
+                    self.others.push(row.take.to_string());
+                }
                 continue;
             }
             self.count += 1;
@@ -328,7 +336,12 @@ impl<'a> TakeReader<'a> {
             problems.push(Problem::of_file(&self.path, format!("{more} more bad rows")));
         }
         if let Some(only) = self.only.as_ref().filter(|_| problems.is_empty() && self.count == 0) {
-            return Err(Problem::of_file(&self.path, format!("holds no take {only}")).into());
+            let others: Vec<&str> = self.others.iter().map(String::as_str).collect();
+            let hint = match nearest(only, &others) {
+                Some(near) => format!("did you mean {near}?"),
+                None => format!("it holds {}", others.join(", ")),
+            };
+            return Err(Problem::of_file(&self.path, format!("holds no take {only}")).with_hint(hint).into());
         }
         if problems.is_empty() && self.count == 0 {
             let message = "the take has a header but no rows";

@@ -403,7 +403,7 @@ fn takes_in_one_file_are_checked_each_by_itself() {
     assert_eq!((&one["take"], &one["findings"]), (&json!("mixed.csv:lap 2"), &alone[1]["findings"]));
     project.ok(&["draw", "--take", "takes/runs.csv:lap 2"]);
     project.refused(&["draw", "--take", "takes/runs.csv"], &["holds several takes: clean, lap 2", "runs.csv:clean"]);
-    project.refused(&["check", "takes/runs.csv:lap 3"], &["holds no take lap 3"]);
+    project.refused(&["check", "takes/runs.csv:lap 3"], &["holds no take lap 3", "did you mean lap 2?"]);
     let words = ["take clean goes on here after another one began", "--mixed N"];
     project.refused(&["check", "takes/mixed.csv"], &words);
     project.write(
