@@ -13,15 +13,15 @@ use finitor_core::fit::{
     FitError, Fitted, Fitting, Geometry, Kind, Sides, Source, fit_selection, given_shape, selection, strip_along,
 };
 use finitor_files::{
-    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameFits, Matching, Problem, Problems, Progress, ShapeFits,
-    fit_groups, geometry_of, match_frames,
+    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, Matching, Problem, Problems, Progress, ShapeFits, fit_groups,
+    geometry_of, match_frames,
 };
 pub use request::{FitRequest, Outcome, Status};
 
 use held::HeldArt;
 use rayon::prelude::*;
 use std::collections::BTreeSet;
-use written::{by_hand, frame_fits, quality, shape_fits, with_meaning};
+use written::{add_hand_made, by_hand, frame_fits, quality, shape_fits, with_meaning};
 
 /// Fits an actor. Shapes locked or changed by hand since `old` was written stay; so do, unless all are wanted, those whose
 /// recipe and art have not changed.
@@ -37,9 +37,8 @@ pub fn fit_actor(
 ) -> Result<Outcome, Problems> {
     let nothing =
         FitsFile { schema: FITS_SCHEMA.to_string(), actor: actor.name.clone(), settled: None, frames: Vec::new() };
-    let is_wanted = |shape: usize| is_wanted(actor, request.only, shape);
     let copied = match old.filter(|_| request.everywhere) {
-        Some(old) => Some(everywhere::everywhere(actor, old, is_wanted)?),
+        Some(old) => Some(everywhere::everywhere(actor, old, |shape| request.wants(actor, shape))?),
         None => None,
     };
     let old = copied.as_ref().or(old);
@@ -84,23 +83,6 @@ pub fn fit_actor(
     problems.or(Outcome { fits, statuses, notes, changes })
 }
 
-/// Whether a shape is among those asked for; all are where none is named.
-fn is_wanted(actor: &ActorFile, only: &[String], shape: usize) -> bool {
-    let spec = &actor.shapes[shape];
-    let named = |name: &String| *name == spec.name || spec.siblings.as_ref() == Some(name);
-    only.is_empty() || only.iter().any(named)
-}
-
-/// Shapes that a hand put on a frame and no recipe asks for stay where they are.
-fn add_hand_made(written: Option<&FrameFits>, fits: &mut Vec<ShapeFits>, status: &mut Vec<Status>) {
-    for shape in written.into_iter().flat_map(|written| &written.shapes) {
-        if shape.is_hand_made() && !fits.iter().any(|known| known.name == shape.name) {
-            fits.push(shape.clone());
-            status.push(Status::ByHand);
-        }
-    }
-}
-
 /// Shapes under work.
 struct Work<'a> {
     actor: &'a ActorFile,
@@ -140,20 +122,15 @@ impl<'a> Work<'a> {
         problems
     }
 
-    /// Whether a shape is among those asked for.
-    fn is_wanted(&self, shape: usize) -> bool {
-        is_wanted(self.actor, self.request.only, shape)
-    }
-
     /// Whether a written shape stays because a hand made it.
     fn stays_by_hand(&self, shape: usize, written: &ShapeFits) -> bool {
-        written.is_hand_made() && !(self.request.unlock && self.is_wanted(shape))
+        written.is_hand_made() && !(self.request.unlock && self.request.wants(self.actor, shape))
     }
 
     /// Keeps what may stay of a group: shapes made by hand, all of it when its recipe and art are those of the last run
     /// unless all are to be fitted, and all of it when it is not asked for. Says whether that was all.
     fn keep_what_stays(&mut self, group: &FitGroup, problems: &mut Problems) -> bool {
-        let wanted = self.is_wanted(group.shape);
+        let wanted = self.request.wants(self.actor, group.shape);
         let stays = group.frames.iter().all(|&frame| match self.written(frame, group.shape) {
             Some(written) if self.stays_by_hand(group.shape, written) => true,
             Some(written) => {

@@ -27,10 +27,11 @@ mod sink;
 mod starter_guess;
 mod state_words;
 mod streaming;
+mod take_checks;
 
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checked_take::CheckedTake;
-pub use checking::{TakeChecks, check_recording, check_takes, take_name};
+pub use checking::{check_recording, check_takes};
 pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
 pub use failure::{Failure, unknown};
 pub use filter::Filter;
@@ -44,3 +45,4 @@ pub use project::{OpenOptions, OpenProject, thread_pool};
 pub use sink::{Silent, Sink, Warning};
 pub use starter_guess::{Naming, OtherCut, evidence, other_cuts, relative, starter};
 pub use streaming::{WriteLine, follow_take, stream_take};
+pub use take_checks::{TakeChecks, take_name};

@@ -1,8 +1,8 @@
 //! The takes of a file that are open while it is read, each with a checker of its own.
 
 use crate::checked_take::CheckedTake;
-use crate::checking::{TakeChecks, take_name, warn};
 use crate::state_words::StateWords;
+use crate::take_checks::{TakeChecks, take_name, warn};
 use finitor_core::check::{Checker, Report};
 use finitor_core::finding::Span;
 use finitor_core::take::Sample;

@@ -1,10 +1,10 @@
 //! Takes reported line by line: while they are read, and while they are still being written.
 
-use crate::checking::TakeChecks;
 use crate::failure::Failure;
 use crate::filter::Filter;
 use crate::open_takes::{Finished, OpenTake, OpenTakes};
 use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
+use crate::take_checks::TakeChecks;
 use finitor_core::check::Report;
 use finitor_core::finding::Finding;
 use finitor_core::rule::Severity;

@@ -5,21 +5,23 @@ mod csv_rows;
 mod following;
 mod json_rows;
 mod lane;
+mod several;
 
 use crate::problem::{Problem, Problems};
 use crate::toml_table::nearest;
 use cast::Cast;
 use csv_rows::CsvRows;
-use finitor_core::actor::{Actor, ActorIndex};
+use finitor_core::actor::Actor;
 use finitor_core::take::{Recording, Sample};
-use finitor_core::{Facing, Point, Vec2};
+use finitor_core::{Point, Vec2};
 pub use following::Follow;
 use following::Following;
 use json_rows::JsonRows;
 use lane::Lane;
+pub use several::holds_take;
+use several::{name_hash, of_several};
 use std::collections::BTreeSet;
 use std::fs::File;
-use std::hash::{DefaultHasher, Hash, Hasher};
 use std::io::{BufRead, BufReader, Read};
 use std::path::{Path, PathBuf};
 
@@ -370,23 +372,6 @@ enum Last {
     Ended(String),
 }
 
-/// Whether there is such a take: a file, or `FILE:TAKE` with that file.
-pub fn holds_take(path: &Path) -> bool {
-    path.exists() || of_several(path).is_some()
-}
-
-/// The file and the take of a path `FILE:TAKE`, where no file has that name.
-fn of_several(path: &Path) -> Option<(PathBuf, String)> {
-    let (file, take) = path.to_str().filter(|_| !path.exists())?.rsplit_once(':')?;
-    Path::new(file).is_file().then(|| (PathBuf::from(file), take.to_string()))
-}
-
-fn name_hash(name: &str) -> u64 {
-    let mut hasher = DefaultHasher::new();
-    name.hash(&mut hasher);
-    hasher.finish()
-}
-
 /// What is no take by its first bytes.
 fn unreadable(path: &Path, begins: &[u8]) -> Option<Problem> {
     let (message, hint) = match begins {
@@ -405,20 +390,3 @@ fn unreadable(path: &Path, begins: &[u8]) -> Option<Problem> {
 
 /// Where the bytes come from.
 type Input = BufReader<Box<dyn Read + Send>>;
-
-/// A sample before its first row.
-fn unset() -> Sample {
-    Sample {
-        label: String::new(),
-        actor: ActorIndex(0),
-        at: Point::ZERO,
-        facing: Facing::Right,
-        animation: 0,
-        frame: 0,
-        states: Vec::new(),
-        flipped_art: None,
-        grounded: None,
-        velocity: None,
-        via: Vec::new(),
-    }
-}

@@ -104,7 +104,7 @@ fn both_commands_take_the_same_options() {
         &["--row", "\"up hill\"", "cannot be a name"],
     );
     project.refused(&["sheet", image, "--by-gaps"], &["`--by-gaps` is now called `--gaps`"]);
-    // Margins and gaps may differ across and down, as readings that are told do.
+    // Margins and gaps may differ across and down, as other readings may.
     let apart = ["sheet", image, "--cell", "30x20", "--margin", "6,4", "--format", "json"];
     let grid = project.ok(&apart).json()["groups"][0]["images"][0]["grid"].clone();
     assert_eq!(grid, serde_json::json!({ "cell_px": [30, 20], "margin_px": [6, 4], "gap_px": [0, 0] }));

@@ -1,6 +1,6 @@
 //! What fitting is asked for, and what it gives back.
 
-use finitor_files::{ArtChange, FitsFile};
+use finitor_files::{ActorFile, ArtChange, FitsFile};
 
 /// Why a shape of the new fits is as it is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -45,4 +45,13 @@ pub struct FitRequest<'a> {
     pub everywhere: bool,
     /// Animations whose lost frames may take hand edits with them.
     pub discard_edits: &'a [String],
+}
+
+impl FitRequest<'_> {
+    /// Whether a shape is among those asked for; all are where none is named.
+    pub(super) fn wants(&self, actor: &ActorFile, shape: usize) -> bool {
+        let spec = &actor.shapes[shape];
+        let named = |name: &String| *name == spec.name || spec.siblings.as_ref() == Some(name);
+        self.only.is_empty() || self.only.iter().any(named)
+    }
 }

@@ -1,5 +1,6 @@
 //! Shapes as the fits file has them.
 
+use super::request::Status;
 use finitor_core::Polygon;
 use finitor_core::fit::{Exact, Fitted, Geometry, Selection, Source, measure, pieces_of};
 use finitor_core::layers::LayerSet;
@@ -25,6 +26,16 @@ pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>
         seen: loaded.imprint.to_text(),
         anchors: anchors.collect(),
         shapes,
+    }
+}
+
+/// Shapes that a hand put on a frame and no recipe asks for stay where they are.
+pub(super) fn add_hand_made(written: Option<&FrameFits>, fits: &mut Vec<ShapeFits>, status: &mut Vec<Status>) {
+    for shape in written.into_iter().flat_map(|written| &written.shapes) {
+        if shape.is_hand_made() && !fits.iter().any(|known| known.name == shape.name) {
+            fits.push(shape.clone());
+            status.push(Status::ByHand);
+        }
     }
 }
 

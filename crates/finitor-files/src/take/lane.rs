@@ -1,8 +1,10 @@
 //! One take of a file under reading: the tick that its rows are at, and the one after it as far as it is read.
 
 use super::cast::Cast;
-use super::{Row, Wrong, unset};
+use super::{Row, Wrong};
+use finitor_core::actor::ActorIndex;
 use finitor_core::take::Sample;
+use finitor_core::{Facing, Point};
 
 /// Samples that are filled anew for each tick.
 #[derive(Default)]
@@ -87,5 +89,22 @@ impl Lane {
             self.tick = Some(tick)
         }
         Ok(())
+    }
+}
+
+/// A sample before its first row.
+fn unset() -> Sample {
+    Sample {
+        label: String::new(),
+        actor: ActorIndex(0),
+        at: Point::ZERO,
+        facing: Facing::Right,
+        animation: 0,
+        frame: 0,
+        states: Vec::new(),
+        flipped_art: None,
+        grounded: None,
+        velocity: None,
+        via: Vec::new(),
     }
 }

@@ -1,0 +1,58 @@
+//! What takes are checked against, and what a check can say nothing about.
+
+use crate::project::OpenProject;
+use crate::sink::Warning;
+use crate::state_words::StateWords;
+use finitor_core::actor::Actor;
+use finitor_core::check::{Checker, Report};
+use finitor_core::stage::Stage;
+use std::collections::BTreeSet;
+use std::path::Path;
+
+/// What takes are checked against.
+#[derive(Clone, Copy)]
+pub struct TakeChecks<'c> {
+    /// The project.
+    pub project: &'c OpenProject<'c>,
+    /// The stage that they were recorded on.
+    pub stage: &'c Stage,
+    /// All stages of the project.
+    pub stages: &'c [Stage],
+    /// The project's actors with their fits.
+    pub actors: &'c [Actor],
+    /// Whether to count what meets what.
+    pub has_pairs: bool,
+    /// Whether takes may hold any state words, and not only those that a file knows.
+    pub any_state: bool,
+    /// Takes of one file whose rows may be mixed; with 1 the rows of each stand together.
+    pub mixed: usize,
+}
+
+impl<'c> TakeChecks<'c> {
+    /// A checker of one take.
+    pub(crate) fn checker(&self) -> Checker<'c> {
+        let checker = Checker::new(self.project.check_input(self.stage, self.actors, self.stages));
+        if self.has_pairs { checker.with_pairs() } else { checker }
+    }
+}
+
+/// A take's name in results.
+pub fn take_name(path: &Path) -> String {
+    path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
+}
+
+/// Warns of what a take holds that a check can say nothing about.
+pub(crate) fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, report: &Report) {
+    let TakeChecks { project, actors, any_state, .. } = checks;
+    let words = if any_state { Vec::new() } else { words.warnings(take) };
+    words.into_iter().for_each(|warning| project.sink().warn(warning));
+    let of = |label: &String| actors.iter().find(|actor| Some(actor.name.as_str()) == label.split(':').next());
+    let bare = report.actors.iter().filter_map(of).filter(|actor| !actor.has_shapes());
+    let bare: BTreeSet<&str> = bare.map(|actor| actor.name.as_str()).collect();
+    for name in bare {
+        project.sink().warn(Warning {
+            message: format!("{take} has {name}, which has no shape: nothing is checked of it"),
+            hint: Some(format!("add a shape to {name}'s file, such as [shape.body] with `role = \"body\"`")),
+        });
+    }
+}
