@@ -38,7 +38,11 @@ pub(crate) enum Rows {
 pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
     let (name, report) = (&take.name, &take.report);
     let seconds = report.ticks as f64 / look.tick_rate;
-    let what = format!("{} ticks ({seconds:.2} s) of {}", report.ticks, report.actors.join(", "));
+    let what = format!(
+        "{} ({seconds:.2} s) of {}",
+        finitor_files::counted(report.ticks as usize, "tick"),
+        report.actors.join(", ")
+    );
     let roots = report.roots();
     let follow = report.findings.len() - roots.len();
     let all = Counts::of(roots.iter().map(|root| root.finding.severity));
