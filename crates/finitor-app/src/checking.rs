@@ -2,7 +2,7 @@
 
 use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
-use crate::open_takes::{OpenTake, OpenTakes, in_order};
+use crate::open_takes::OpenTakes;
 use crate::take_checks::{TakeChecks, take_name};
 use finitor_core::take::{RecordedTick, Recording};
 use finitor_files::{Problems, TakeRead, TakeReader};
@@ -52,8 +52,9 @@ fn check_file(checks: TakeChecks<'_>, take: &Path) -> Result<Vec<CheckedTake>, F
     while let Some(read) = reader.next()? {
         match read {
             TakeRead::Tick { take, tick, samples } => takes.of(take).see(tick, samples),
-            TakeRead::End { take } => finished.extend(takes.end(take).map(OpenTake::finish)),
+            TakeRead::End { take } => finished.extend(takes.end(take).map(|open| (open.number, open.finish(&path)))),
         }
     }
-    Ok(in_order(finished, checks, &path))
+    finished.sort_by_key(|(number, _)| *number);
+    Ok(finished.into_iter().map(|(_, take)| take).collect())
 }

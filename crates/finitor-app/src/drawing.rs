@@ -13,7 +13,7 @@ use finitor_core::take::{RecordedTick, Recording, Sample};
 use finitor_draw::{
     Art, ContactSheet, Scene, SheetFrame, StageActor, StageView, contact_sheet, stage_view, to_png, to_svg,
 };
-use finitor_files::{ActorFile, FlipAbout, Problems, STANDARD_INPUT, write_atomically};
+use finitor_files::{ActorFile, FlipAbout, Problems, STANDARD_INPUT, TakeInFile, write_atomically};
 use std::path::{Path, PathBuf};
 
 /// A scene and where it is to be written.
@@ -149,10 +149,10 @@ fn picture_name(take: &CheckedTake) -> String {
     if take.path == Path::new(STANDARD_INPUT) {
         return "input".to_string();
     }
-    let (file, of) = take.name.rsplit_once(':').unwrap_or((&take.name, ""));
-    let stem = Path::new(file).file_stem().map_or_else(|| file.into(), |stem| stem.to_string_lossy());
+    let stem = |path: &Path| path.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+    let Some(TakeInFile { file, take }) = TakeInFile::of(&take.path) else { return stem(&take.path) };
     let plain = |letter: char| if letter.is_alphanumeric() || "-_.".contains(letter) { letter } else { '_' };
-    if of.is_empty() { stem.into_owned() } else { format!("{stem}-{}", of.chars().map(plain).collect::<String>()) }
+    format!("{}-{}", stem(&file), take.chars().map(plain).collect::<String>())
 }
 
 fn worst_tick(report: &Report) -> Option<u64> {
@@ -223,19 +223,8 @@ pub fn stage_at_start(
         .iter()
         .filter_map(|spawn| {
             let actor = actors.iter().position(|actor| actor.name == spawn.actor)?;
-            Some(Sample {
-                label: spawn.actor.clone(),
-                actor: ActorIndex(actor),
-                at: spawn.at,
-                facing: spawn.facing,
-                animation: 0,
-                frame: 0,
-                states: Vec::new(),
-                flipped_art: None,
-                grounded: None,
-                velocity: None,
-                via: Vec::new(),
-            })
+            let sample = Sample::new(spawn.actor.clone(), ActorIndex(actor), spawn.at);
+            Some(Sample { facing: spawn.facing, ..sample })
         })
         .collect();
     let pictures = pictures_of(cast, &samples)?;

@@ -3,13 +3,10 @@
 use crate::checked_take::CheckedTake;
 use crate::state_words::StateWords;
 use crate::take_checks::{TakeChecks, take_name, warn};
-use finitor_core::check::{Checker, Report};
-use finitor_core::finding::Span;
+use finitor_core::check::Checker;
+use finitor_core::finding::{Root, Span};
 use finitor_core::take::Sample;
 use std::path::Path;
-
-/// A finding that goes on, by its rule, who, what it is with, and the tick on which it began.
-pub(crate) type GoesOn = (&'static str, String, String, u64);
 
 /// A take under check.
 pub(crate) struct OpenTake<'c> {
@@ -19,12 +16,12 @@ pub(crate) struct OpenTake<'c> {
     /// Its name in results.
     pub(crate) name: String,
     /// The how manieth of its file it is.
-    number: usize,
+    pub(crate) number: usize,
     pub(crate) checker: Checker<'c>,
     words: StateWords<'c>,
     span: Option<Span>,
     /// What was reported of it while it goes on.
-    pub(crate) reported: Vec<GoesOn>,
+    pub(crate) reported: Vec<Root>,
 }
 
 impl<'c> OpenTake<'c> {
@@ -49,19 +46,12 @@ impl<'c> OpenTake<'c> {
     }
 
     /// What was found that was not drained before; warns of what nothing can be said about.
-    pub(crate) fn finish(self) -> Finished {
+    pub(crate) fn finish(self, path: &Path) -> CheckedTake {
         let report = self.checker.finish();
         warn(self.checks, &self.name, self.words, &report);
-        Finished { name: self.name, number: self.number, report, span: self.span }
+        let (path, has_pairs) = (path.to_path_buf(), self.checks.has_pairs);
+        CheckedTake { name: self.name, path, report, span: self.span, has_pairs }
     }
-}
-
-/// A take that is over.
-pub(crate) struct Finished {
-    pub(crate) name: String,
-    number: usize,
-    pub(crate) report: Report,
-    span: Option<Span>,
 }
 
 /// Those of one file.
@@ -95,17 +85,4 @@ impl<'c> OpenTakes<'c> {
         let index = self.open.iter().position(|open| open.take == take)?;
         Some(self.open.remove(index))
     }
-}
-
-/// Takes that are over, in the order in which they began.
-pub(crate) fn in_order(mut finished: Vec<Finished>, checks: TakeChecks<'_>, path: &Path) -> Vec<CheckedTake> {
-    finished.sort_by_key(|take| take.number);
-    let checked = finished.into_iter().map(|Finished { name, report, span, .. }| CheckedTake {
-        name,
-        path: path.to_path_buf(),
-        report,
-        span,
-        has_pairs: checks.has_pairs,
-    });
-    checked.collect()
 }

@@ -1,8 +1,9 @@
 //! Takes reported line by line: while they are read, and while they are still being written.
 
+use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::filter::Filter;
-use crate::open_takes::{Finished, OpenTake, OpenTakes};
+use crate::open_takes::{OpenTake, OpenTakes};
 use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
 use crate::take_checks::TakeChecks;
 use finitor_core::check::Report;
@@ -78,8 +79,7 @@ struct Stream<'s, 'w> {
 
 impl Stream<'_, '_> {
     fn run(mut self, mut reader: TakeReader<'_>, follow: Option<&Follow>) -> Result<Option<Severity>, Failure> {
-        let tick_rate = self.checks.project.project.tick_rate;
-        let quarter = (tick_rate / 4.0).ceil().max(1.0) as u64;
+        let quarter = (self.checks.project.project.tick_rate / 4.0).ceil().max(1.0) as u64;
         let mut takes = OpenTakes::new(self.checks, self.take);
         while let Some(read) = reader.next()? {
             match read {
@@ -94,15 +94,15 @@ impl Stream<'_, '_> {
                         self.emit_lasting(open, lasting)?;
                     }
                 }
-                TakeRead::End { take } => takes.end(take).map_or(Ok(()), |open| self.end(open.finish()))?,
+                TakeRead::End { take } => takes.end(take).map_or(Ok(()), |open| self.end(open.finish(self.take)))?,
             }
         }
         Ok(self.worst)
     }
 
     /// What is known at the end of a take.
-    fn end(&mut self, finished: Finished) -> Result<(), Failure> {
-        let Finished { name, report, .. } = finished;
+    fn end(&mut self, finished: CheckedTake) -> Result<(), Failure> {
+        let CheckedTake { name, report, .. } = finished;
         let (ticks, samples, stays) = (report.ticks, report.samples, report.stays.clone());
         self.emit(&name, report)?;
         for stay in stays.iter().filter(|stay| self.filter.names(&stay.actor)) {
@@ -129,8 +129,7 @@ impl Stream<'_, '_> {
         let mut report = Report { findings, ..Report::default() };
         self.filter.retain(&mut report);
         for finding in &report.findings {
-            let Some(place) = finding.in_take() else { continue };
-            let goes_on = (finding.rule.code(), finding.subject.clone(), place.with.clone(), place.ticks.first);
+            let Some(goes_on) = finding.as_root() else { continue };
             if !open.reported.contains(&goes_on) {
                 open.reported.push(goes_on);
                 let item = StreamItem::Lasting(Box::new(FindingResult::from(finding)));

@@ -57,6 +57,23 @@ pub struct Sample {
 }
 
 impl Sample {
+    /// An instance at a place, on its first frame, looking right, of which nothing else is known.
+    pub fn new(label: String, actor: ActorIndex, at: Point) -> Sample {
+        Sample {
+            label,
+            actor,
+            at,
+            facing: Facing::Right,
+            animation: 0,
+            frame: 0,
+            states: Vec::new(),
+            flipped_art: None,
+            grounded: None,
+            velocity: None,
+            via: Vec::new(),
+        }
+    }
+
     /// What the game drew of it.
     pub fn drawn_art(&self) -> DrawnArt {
         DrawnArt { animation: self.animation, frame: self.frame, facing: self.facing, flipped: self.flipped_art }

@@ -33,7 +33,10 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     for look in Look::ALL {
         pattern(&mut svg, look);
     }
-    for (index, panel) in scene.panels.iter().enumerate() {
+    // A panel that is the whole page needs no clip, and one of a large page is dear.
+    let page = Rect::new(0.0, 0.0, scene.width, scene.height);
+    let is_clipped = |panel: &Panel| panel.frame.intersect(page) != page;
+    for (index, panel) in scene.panels.iter().enumerate().filter(|(_, panel)| is_clipped(panel)) {
         let frame = rect_attributes(panel.frame);
         push(&mut svg, format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"));
     }
@@ -47,9 +50,7 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
             parts == Parts::All || parts == Parts::Over(index),
         );
         if under || over {
-            let page = Rect::new(0.0, 0.0, scene.width, scene.height);
-            let clip = (panel.frame.intersect(page) != page).then_some(index);
-            write_panel(&mut svg, panel, clip, (under, parts == Parts::All, over));
+            write_panel(&mut svg, panel, is_clipped(panel).then_some(index), (under, parts == Parts::All, over));
         }
     }
     svg.push_str("</svg>\n");
@@ -59,7 +60,6 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
 fn write_panel(svg: &mut String, panel: &Panel, clip: Option<usize>, (under, art, over): (bool, bool, bool)) {
     match clip {
         Some(index) => push(svg, format_args!("<g clip-path=\"url(#panel{index})\">\n")),
-        // A panel that is the whole page needs none, and a clip of a large page is dear.
         None => svg.push_str("<g>\n"),
     }
     if under {

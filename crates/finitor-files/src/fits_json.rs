@@ -1,6 +1,7 @@
 //! `*.fits.json`: the shapes of every frame, for the program itself and for games.
 
 use crate::problem::{Place, Problem, Problems};
+use crate::words::json_words;
 use crate::write::write_atomically;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -228,17 +229,6 @@ pub struct Settled {
 /// The fits of an actor file: `keeper.toml` -> `keeper.fits.json`.
 pub fn fits_path(actor: &Path) -> PathBuf {
     actor.with_extension("fits.json")
-}
-
-/// What is wrong with a text that should be JSON; where it is stands elsewhere.
-pub(crate) fn json_words(error: &serde_json::Error) -> String {
-    if error.is_eof() {
-        return "the file ends here, in the middle of a value".to_string();
-    }
-    let words = error.to_string();
-    let words = words.rsplit_once(" at line ").map_or(words.as_str(), |(words, _)| words);
-    // Which keys there are is in docs/files.md.
-    words.split_once(", expected one of").map_or(words, |(words, _)| words).replace('`', "\"")
 }
 
 /// Reads a fits file; `None` when there is none.

@@ -49,26 +49,28 @@ fn aliases(table: &Table<'_>, layers: &mut Layers) {
     let names: Vec<String> = all.iter().map(|(name, _)| name.value.clone()).collect();
     for (name, members) in all {
         check_layer_name(table, &name, "an alias");
-        let (itself, members): (Vec<_>, Vec<_>) = members.into_iter().partition(|member| member.value == name.value);
-        if let Some(itself) = itself.first() {
-            let hint = "name the layers and earlier aliases that it stands for".to_string();
-            table.wrong(itself.span.clone(), format!("the alias `{}` holds itself", name.value), Some(hint));
-        }
-        let is_later = |member: &At<String>| names.contains(&member.value) && layers.named(&member.value).is_none();
-        let (later, members): (Vec<_>, Vec<_>) = members.into_iter().partition(is_later);
-        for member in &later {
-            let hint = "move that alias above this one; two that hold each other stand for nothing".to_string();
-            table.wrong(member.span.clone(), format!("the alias `{}` stands below this one", member.value), Some(hint));
+        let is_unknown_yet =
+            |member: &At<String>| names.contains(&member.value) && layers.named(&member.value).is_none();
+        let (unknown_yet, members): (Vec<_>, Vec<_>) = members.into_iter().partition(is_unknown_yet);
+        for member in &unknown_yet {
+            let (what, hint) = match member.value == name.value {
+                true => ("holds itself", "name the layers and earlier aliases that it stands for"),
+                false => (
+                    "stands below this one",
+                    "move that alias above this one; two that hold each other stand for nothing",
+                ),
+            };
+            table.wrong(member.span.clone(), format!("the alias `{}` {what}", member.value), Some(hint.to_string()));
         }
         let set = layer_set(table, layers, &members);
         if layers.find(&name.value).is_some() {
             let hint = "give the alias a name of its own, or a list could mean either".to_string();
             table.wrong(name.span.clone(), format!("`{}` is a layer's name already", name.value), Some(hint));
-        } else if members.is_empty() && itself.is_empty() && later.is_empty() {
-            table.wrong(name.span.clone(), format!("the alias `{}` has no layer", name.value), None);
-            // Lists that use it are not wrong as well.
-            layers.aliases.push(Alias { name: name.value, layers: set });
         } else {
+            if members.is_empty() && unknown_yet.is_empty() {
+                table.wrong(name.span.clone(), format!("the alias `{}` has no layer", name.value), None);
+            }
+            // Lists that use it are not wrong as well.
             layers.aliases.push(Alias { name: name.value, layers: set });
         }
     }

@@ -73,7 +73,7 @@ pub use stage_toml::{StageFile, load_stage};
 pub use starter::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, ranges};
 pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash};
-pub use take::{Follow, STANDARD_INPUT, TakeRead, TakeReader, holds_take};
+pub use take::{Follow, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take};
 pub use tiles_toml::{TileKind, Tiles};
 pub use toml_values::nearest;
 pub use words::{counted, first_few};

@@ -18,8 +18,8 @@ pub use following::Follow;
 use following::Following;
 use json_rows::JsonRows;
 use lane::Lane;
-pub use several::holds_take;
-use several::{name_hash, of_several};
+use several::name_hash;
+pub use several::{TakeInFile, holds_take};
 use std::collections::BTreeSet;
 use std::fs::File;
 use std::io::{BufRead, BufReader, Read};
@@ -154,7 +154,7 @@ impl<'a> TakeReader<'a> {
     /// # Errors
     /// The file's or the header's mistakes.
     pub fn open(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
-        if let Some((file, take)) = of_several(path) {
+        if let Some(TakeInFile { file, take }) = TakeInFile::of(path) {
             let reader = TakeReader::open(&file, actors, flip)?;
             return Ok(TakeReader { only: Some(take), ..reader });
         }

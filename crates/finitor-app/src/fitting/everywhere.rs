@@ -1,6 +1,7 @@
 //! Hand edits copied to all frames over which a shape is held.
 
 use finitor_files::{ActorFile, FitsFile, Problem, Problems, ShapeFits, fits_path, frames_held, match_frames};
+use std::collections::BTreeMap;
 
 /// The fits with each hand edit of a held shape on all the frames that it is held over.
 ///
@@ -12,6 +13,9 @@ pub(super) fn everywhere(
     is_wanted: impl Fn(usize) -> bool,
 ) -> Result<FitsFile, Problems> {
     let matching = match_frames(actor, old);
+    let frames = old.frames.iter().enumerate();
+    let places: BTreeMap<(&str, _), usize> =
+        frames.map(|(place, of)| ((of.animation.as_str(), of.frame), place)).collect();
     let mut fits = old.clone();
     let mut problems = Problems::default();
     for (_, spec) in actor.shapes.iter().enumerate().filter(|(shape, _)| is_wanted(*shape)) {
@@ -25,13 +29,10 @@ pub(super) fn everywhere(
             match newest(&edited) {
                 Newest::None => {}
                 Newest::One(edit) => {
-                    for frame in &frames {
-                        let Some(written) = matching.frames[*frame] else { continue };
-                        let known = |of: &&mut finitor_files::FrameFits| {
-                            (&of.animation, of.frame) == (&written.animation, written.frame)
-                        };
-                        let shapes = fits.frames.iter_mut().find(known).into_iter().flat_map(|of| &mut of.shapes);
-                        shapes.filter(|known| known.name == spec.name).for_each(|known| known.clone_from(edit));
+                    let written = frames.iter().filter_map(|frame| matching.frames[*frame]);
+                    for place in written.map(|written| places[&(written.animation.as_str(), written.frame)]) {
+                        let shapes = fits.frames[place].shapes.iter_mut().filter(|known| known.name == spec.name);
+                        shapes.for_each(|known| known.clone_from(edit));
                     }
                 }
                 Newest::Several(one, other) => {

@@ -123,19 +123,18 @@ impl ContactMemory {
     ) {
         let tick = step.now().tick;
         // Games that keep a small gap stop short of things.
-        let exact = route;
-        let route = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
+        let wide = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
         self.inside.retain(|known| known.last + 1 == tick);
         for &index in near.solids {
             let solid = world.solid(index);
-            if step.now().body_mask.sees(solid.layer) && rects_meet(route.swept, solid.outline.bounds) {
-                found.push(self.contact(world, step, Thing::Solid(index), exact));
+            if step.now().body_mask.sees(solid.layer) && rects_meet(wide.swept, solid.outline.bounds) {
+                found.push(self.contact(world, step, Thing::Solid(index), route));
             }
         }
         // What is far off is not being passed.
         self.passing.retain(|index| near.one_ways.binary_search(index).is_ok());
         for &index in near.one_ways {
-            found.extend(self.platform(world, step, index, route));
+            found.extend(self.platform(world, step, index, wide));
         }
     }
 

@@ -1,6 +1,6 @@
 //! What lint knows of a project: plain values, so that whoever reads files can fill them.
 
-use crate::actor::{Actor, Foot};
+use crate::actor::{Actor, Foot, Shape};
 use crate::art::Colour;
 use crate::fit::{Fitting, FrameArt};
 use crate::geometry::Point;
@@ -27,6 +27,15 @@ pub struct ActorFacts<'a> {
     pub fits: FitState,
     /// The actor with its fits, where they go with its frames.
     pub fitted: Option<&'a Actor>,
+}
+
+impl<'a> ActorFacts<'a> {
+    /// A shape as it is drawn on a frame of an animation.
+    pub(crate) fn drawn_shape(&self, animation: &AnimationFacts<'_>, frame: usize, name: &str) -> Option<&'a Shape> {
+        let fitted = self.fitted?;
+        let pose = fitted.drawn_pose(fitted.find(animation.name)?, frame - animation.frames.start);
+        pose.shapes.iter().find(|shape| shape.name == name)
+    }
 }
 
 /// An animation of an actor file.

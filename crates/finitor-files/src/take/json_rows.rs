@@ -2,8 +2,8 @@
 
 use super::csv_rows::FARTHEST;
 use super::{COLUMNS, Input, Row, Wrong};
-use crate::fits_json::json_words;
 use crate::toml_table::nearest;
+use crate::words::json_words;
 use finitor_core::Point;
 use serde_json::{Map, Value};
 use std::io::{BufRead, Read};

@@ -2,9 +2,9 @@
 
 use super::cast::Cast;
 use super::{Row, Wrong};
+use finitor_core::Point;
 use finitor_core::actor::ActorIndex;
 use finitor_core::take::Sample;
-use finitor_core::{Facing, Point};
 
 /// Samples that are filled anew for each tick.
 #[derive(Default)]
@@ -71,7 +71,8 @@ impl Lane {
             slots.reset();
         }
         if slots.samples.len() == slots.used {
-            slots.samples.push(unset());
+            // Filled below.
+            slots.samples.push(Sample::new(String::new(), ActorIndex(0), Point::ZERO));
         }
         slots.as_before &= slots.samples[slots.used].label == row.actor;
         let (as_before, tick) = (slots.as_before, row.tick);
@@ -89,22 +90,5 @@ impl Lane {
             self.tick = Some(tick)
         }
         Ok(())
-    }
-}
-
-/// A sample before its first row.
-fn unset() -> Sample {
-    Sample {
-        label: String::new(),
-        actor: ActorIndex(0),
-        at: Point::ZERO,
-        facing: Facing::Right,
-        animation: 0,
-        frame: 0,
-        states: Vec::new(),
-        flipped_art: None,
-        grounded: None,
-        velocity: None,
-        via: Vec::new(),
     }
 }

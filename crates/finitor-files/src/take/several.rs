@@ -5,13 +5,24 @@ use std::path::{Path, PathBuf};
 
 /// Whether there is such a take: a file, or `FILE:TAKE` with that file.
 pub fn holds_take(path: &Path) -> bool {
-    path.exists() || of_several(path).is_some()
+    path.exists() || TakeInFile::of(path).is_some()
 }
 
-/// The file and the take of a path `FILE:TAKE`, where no file has that name.
-pub(super) fn of_several(path: &Path) -> Option<(PathBuf, String)> {
-    let (file, take) = path.to_str().filter(|_| !path.exists())?.rsplit_once(':')?;
-    Path::new(file).is_file().then(|| (PathBuf::from(file), take.to_string()))
+/// One take of a file that holds several.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct TakeInFile {
+    /// The file.
+    pub file: PathBuf,
+    /// The take, as the column `take` has it.
+    pub take: String,
+}
+
+impl TakeInFile {
+    /// What a path `FILE:TAKE` names, where no file has that name.
+    pub fn of(path: &Path) -> Option<TakeInFile> {
+        let (file, take) = path.to_str().filter(|_| !path.exists())?.rsplit_once(':')?;
+        Path::new(file).is_file().then(|| TakeInFile { file: PathBuf::from(file), take: take.to_string() })
+    }
 }
 
 /// What is kept of the name of a take that has ended.

@@ -6,6 +6,7 @@ use finitor_core::check::{Gap, Hit, RootFinding, Stay};
 use finitor_core::finding::Span;
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
+use finitor_files::counted;
 use std::io::Write;
 
 /// Hits and zone visits listed at most.
@@ -38,11 +39,7 @@ pub(crate) enum Rows {
 pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
     let (name, report) = (&take.name, &take.report);
     let seconds = report.ticks as f64 / look.tick_rate;
-    let what = format!(
-        "{} ({seconds:.2} s) of {}",
-        finitor_files::counted(report.ticks as usize, "tick"),
-        report.actors.join(", ")
-    );
+    let what = format!("{} ({seconds:.2} s) of {}", counted(report.ticks as usize, "tick"), report.actors.join(", "));
     let roots = report.roots();
     let follow = report.findings.len() - roots.len();
     let all = Counts::of(roots.iter().map(|root| root.finding.severity));
@@ -164,7 +161,7 @@ impl Counts {
 pub(crate) fn counts(of: Counts) -> String {
     let all = [(of.errors, "error"), (of.warnings, "warning"), (of.notes, "note")];
     let words = all.into_iter().filter(|(count, _)| *count > 0);
-    words.map(|(count, word)| finitor_files::counted(count, word)).collect::<Vec<_>>().join(", ")
+    words.map(|(count, word)| counted(count, word)).collect::<Vec<_>>().join(", ")
 }
 
 /// How many findings follow from others, in words.

@@ -29,8 +29,11 @@ impl StillRule for LoneEdit {
 
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         for (shape, frames) in facts.shapes.iter().flat_map(|shape| shape.held.iter().map(move |held| (shape, held))) {
-            let on: Vec<(usize, &Shape)> =
-                frames.iter().filter_map(|frame| Some((*frame, shape_on(facts, *frame, shape)?))).collect();
+            let drawn = |frame: usize| {
+                let animation = facts.animations.iter().find(|animation| animation.frames.contains(&frame))?;
+                facts.drawn_shape(animation, frame, shape.name)
+            };
+            let on: Vec<(usize, &Shape)> = frames.iter().filter_map(|frame| Some((*frame, drawn(*frame)?))).collect();
             let Some(usual) = usual(&on) else { continue };
             let odd: Vec<&(usize, &Shape)> = on.iter().filter(|(_, one)| one.polygons != usual.polygons).collect();
             if odd.len() * 2 >= on.len() {
@@ -81,14 +84,6 @@ fn report(facts: &ActorFacts<'_>, shape: &ShapeFacts<'_>, edit: Edit<'_>, out: &
             "Run `finitor fit {actor} --everywhere --only {name}` to move it there too, or `finitor fit {actor} --unlock --only {name}` to drop the edit."
         ),
     });
-}
-
-/// A shape as it is drawn on a frame.
-fn shape_on<'a>(facts: &ActorFacts<'a>, frame: usize, shape: &ShapeFacts<'_>) -> Option<&'a Shape> {
-    let fitted: &'a crate::actor::Actor = facts.fitted?;
-    let animation = facts.animations.iter().find(|animation| animation.frames.contains(&frame))?;
-    let pose = fitted.drawn_pose(fitted.find(animation.name)?, frame - animation.frames.start);
-    pose.shapes.iter().find(|known| known.name == shape.name)
 }
 
 #[cfg(test)]

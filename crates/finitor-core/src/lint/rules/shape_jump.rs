@@ -5,7 +5,7 @@ use crate::art::{LatticeRing, contours};
 use crate::finding::Place;
 use crate::fit::{Fitting, Selection, selection};
 use crate::geometry::{Point, Polygon, deviation};
-use crate::lint::facts::{ActorFacts, AnimationArt, AnimationFacts};
+use crate::lint::facts::{AnimationArt, AnimationFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
@@ -49,7 +49,7 @@ impl StillRule for ShapeJump {
                 .clone()
                 .skip(1)
                 .filter_map(|frame| {
-                    let shapes = [frame - 1, frame].map(|frame| shape_on(facts, animation, frame, shape.name));
+                    let shapes = [frame - 1, frame].map(|frame| facts.actor.drawn_shape(animation, frame, shape.name));
                     let [Some(before), Some(now)] = shapes else { return None };
                     // Most shapes stay as they are, and selecting pixels is dear.
                     if before.polygons == now.polygons {
@@ -92,19 +92,6 @@ impl StillRule for ShapeJump {
 struct Leap {
     by: f64,
     number: usize,
-}
-
-/// A shape as it is drawn on a frame.
-fn shape_on<'a>(
-    facts: &AnimationArt<'a>,
-    animation: &AnimationFacts<'_>,
-    frame: usize,
-    name: &str,
-) -> Option<&'a Shape> {
-    let actor: &ActorFacts<'a> = facts.actor;
-    let fitted = actor.fitted?;
-    let pose = fitted.drawn_pose(fitted.find(animation.name)?, frame - animation.frames.start);
-    pose.shapes.iter().find(|shape| shape.name == name)
 }
 
 /// The shape with what it is fitted to.
@@ -151,7 +138,7 @@ mod tests {
     use crate::art::Picture;
     use crate::fit::{FrameArt, Kind};
     use crate::geometry::Rect;
-    use crate::lint::facts::ShapeFacts;
+    use crate::lint::facts::{ActorFacts, ShapeFacts};
     use crate::lint::testing::{facts, frame, of_art};
     use crate::testing::{HERO, actor, shape};
 
