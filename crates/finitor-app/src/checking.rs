@@ -3,7 +3,7 @@
 use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::open_takes::OpenTakes;
-use crate::take_checks::{TakeChecks, take_name};
+use crate::take_checks::{TakeChecks, take_name, warn_of_header};
 use finitor_core::take::{RecordedTick, Recording};
 use finitor_files::{Problems, TakeRead, TakeReader};
 use rayon::prelude::*;
@@ -47,6 +47,7 @@ fn check_file(checks: TakeChecks<'_>, take: &Path) -> Result<Vec<CheckedTake>, F
     let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let path = project.take_path(take);
     let mut reader = TakeReader::open(&path, actors, project.flip(stage))?.mixed(mixed);
+    warn_of_header(project, take, &reader);
     let mut takes = OpenTakes::new(checks, take);
     let mut finished = Vec::new();
     while let Some(read) = reader.next()? {

@@ -9,7 +9,7 @@ use finitor_core::finding::Finding;
 use finitor_core::fit::Source;
 use finitor_core::lint::{
     ActorFacts, AnimationArt, AnimationFacts, FitState, FrameFacts, LayerFacts, MissingAnchorFacts, ShapeFacts,
-    StageFacts, StaleAnimation, StillFinding, lint_actor, lint_animation, lint_layers, lint_stage,
+    SheetPlace, StageFacts, StaleAnimation, StillFinding, lint_actor, lint_animation, lint_layers, lint_stage,
 };
 use finitor_core::stage::Stage;
 use finitor_core::take::LongestSteps;
@@ -144,13 +144,19 @@ fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
         frames: animation.frames.clone(),
         must_stand: standing.contains(&animation.name) || (standing.is_empty() && animation.standing),
     });
-    let frames = file.frames.iter().enumerate().map(|(index, frame)| FrameFacts {
-        name: file.frame_name(index),
-        pivot: frame.pivot,
-        foot: Foot::new(&frame.imprint.opaque_runs(), frame.pivot),
-        width: f64::from(frame.rect.width),
-        height: f64::from(frame.rect.height),
-        drift: file.flip_drift(index),
+    let mut pictures: Vec<&Path> = Vec::new();
+    let frames = file.frames.iter().enumerate().map(|(index, frame)| {
+        let opaque = frame.imprint.opaque_runs();
+        FrameFacts {
+            name: file.frame_name(index),
+            pivot: frame.pivot,
+            foot: Foot::new(&opaque, frame.pivot),
+            width: f64::from(frame.rect.width),
+            height: f64::from(frame.rect.height),
+            drift: file.flip_drift(index),
+            opaque,
+            sheet: sheet_place(&frame.source, &mut pictures),
+        }
     });
     let shapes = file.shapes.iter().map(|shape| ShapeFacts {
         name: &shape.name,
@@ -178,6 +184,16 @@ fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
         fits: subject.state.clone(),
         fitted: subject.fitted.as_ref(),
     }
+}
+
+/// Where a frame lies in a picture, which is added to those known where it is none of them.
+fn sheet_place<'f>(source: &'f FrameSource, pictures: &mut Vec<&'f Path>) -> Option<SheetPlace> {
+    let (rect, path) = (source.rect?, source.file.path.as_path());
+    let picture = pictures.iter().rposition(|known| *known == path).unwrap_or_else(|| {
+        pictures.push(path);
+        pictures.len() - 1
+    });
+    Some(SheetPlace { picture, x: rect.x, y: rect.y })
 }
 
 /// Findings that need pictures, animation by animation; those of an actor whose fits do not go with its frames are left out.

@@ -5,7 +5,7 @@ use crate::failure::Failure;
 use crate::filter::Filter;
 use crate::open_takes::{OpenTake, OpenTakes};
 use crate::results::{EventResult, FindingResult, HitResult, StreamEnd, StreamItem, StreamLine, ZoneResult};
-use crate::take_checks::TakeChecks;
+use crate::take_checks::{TakeChecks, warn_of_header};
 use finitor_core::check::Report;
 use finitor_core::finding::Finding;
 use finitor_core::rule::Severity;
@@ -28,6 +28,7 @@ pub fn stream_take(
 ) -> Result<Option<Severity>, Failure> {
     let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let reader = TakeReader::open(&project.take_path(take), actors, project.flip(stage))?.mixed(mixed);
+    warn_of_header(project, take, &reader);
     Stream { checks, take, filter, write, worst: None }.run(reader, None)
 }
 
@@ -56,6 +57,7 @@ pub fn follow_take(
             Err(_) if follow.is_stopped() => return Ok(worst),
             reader => reader?.mixed(mixed),
         };
+        warn_of_header(project, take, &reader);
         let found = Stream { checks, take, filter, write: &mut *write, worst }.run(reader, Some(follow));
         let was_cut = follow.was_cut();
         worst = match found {

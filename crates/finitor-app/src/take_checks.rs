@@ -6,6 +6,7 @@ use crate::state_words::StateWords;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
 use finitor_core::stage::Stage;
+use finitor_files::TakeReader;
 use std::collections::BTreeSet;
 use std::path::Path;
 
@@ -39,6 +40,16 @@ impl<'c> TakeChecks<'c> {
 /// A take's name in results.
 pub fn take_name(path: &Path) -> String {
     path.file_name().map_or_else(|| path.display().to_string(), |name| name.to_string_lossy().into_owned())
+}
+
+/// Warns of a header that had to be understood.
+pub(crate) fn warn_of_header(project: &OpenProject<'_>, take: &Path, reader: &TakeReader<'_>) {
+    if let Some(names) = reader.header_read_as() {
+        project.sink().warn(Warning {
+            message: format!("{}: columns have other names here; the header is read as {names}", take_name(take)),
+            hint: Some(format!("write the header as {names}")),
+        });
+    }
 }
 
 /// Warns of what a take holds that a check can say nothing about.

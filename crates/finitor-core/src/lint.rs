@@ -16,7 +16,7 @@ mod turning;
 
 pub use facts::{
     ActorFacts, AnimationArt, AnimationFacts, FitState, FrameFacts, LayerFacts, LayerParty, LayerSpot,
-    MissingAnchorFacts, OwnerKind, ShapeFacts, StageFacts, StaleAnimation,
+    MissingAnchorFacts, OwnerKind, ShapeFacts, SheetPlace, StageFacts, StaleAnimation,
 };
 pub(crate) use rules::SPECS;
 pub use rules::{lint_actor, lint_animation, lint_layers, lint_stage};

@@ -177,7 +177,7 @@ pub static SYMPTOMS: &[Symptom] = &[
     Symptom {
         seen: "changes size or vanishes from frame to frame",
         words: "size jump jumps grows shrinks vanish vanishes blink frame frames animation pops shape",
-        rules: &["shape_jump", "lone_edit", "no_shape", "empty_frame"],
+        rules: &["shape_jump", "lone_edit", "no_shape", "empty_frame", "cut_figures"],
         reason: "A shape is fitted to each frame by itself, was moved by hand on one, or a frame has none.",
         setting: "`share = \"animation\"` or `\"actor\"` holds a shape over many frames; `fit --everywhere` moves all of them.",
     },

@@ -224,6 +224,14 @@ impl<'a> TakeReader<'a> {
         })
     }
 
+    /// The header as it was read, where its columns have names of other recorders.
+    pub fn header_read_as(&self) -> Option<&str> {
+        match &self.rows {
+            Rows::Csv(rows) => rows.read_as(),
+            Rows::Json(_) => None,
+        }
+    }
+
     /// Reads all ticks that are left of the only take.
     ///
     /// # Errors

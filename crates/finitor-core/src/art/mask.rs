@@ -46,7 +46,7 @@ impl Mask {
     }
 
     /// The mask of runs, in any order.
-    pub(super) fn from_runs(width: u32, height: u32, runs: impl IntoIterator<Item = Run>) -> Mask {
+    pub(crate) fn from_runs(width: u32, height: u32, runs: impl IntoIterator<Item = Run>) -> Mask {
         let mut mask = Mask::empty(width, height);
         runs.into_iter().for_each(|run| mask.set_run(run));
         mask

@@ -1,7 +1,7 @@
 //! What lint knows of a project: plain values, so that whoever reads files can fill them.
 
 use crate::actor::{Actor, Foot, Shape};
-use crate::art::Colour;
+use crate::art::{Colour, Run};
 use crate::fit::{Fitting, FrameArt};
 use crate::geometry::Point;
 use crate::layers::{Layers, Party};
@@ -64,6 +64,21 @@ pub struct FrameFacts {
     pub height: f64,
     /// How far right of its mirror image about the pivot the flipped art lies, px.
     pub drift: f64,
+    /// Its opaque pixels, row by row.
+    pub opaque: Vec<Run>,
+    /// Where it lies in a picture that frames share.
+    pub sheet: Option<SheetPlace>,
+}
+
+/// A cell's place in a picture.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct SheetPlace {
+    /// Which of the actor's pictures.
+    pub picture: usize,
+    /// Its left column.
+    pub x: u32,
+    /// Its top row.
+    pub y: u32,
 }
 
 /// A shape of an actor file.

@@ -9,6 +9,7 @@ use crate::rule::Spec;
 
 mod blind_sensor;
 mod cramped_platform;
+mod cut_figures;
 mod deep_strip;
 mod empty_frame;
 mod empty_zone;
@@ -97,6 +98,7 @@ macro_rules! still_rules {
 still_rules! {
     no_shape::NoShape,
     empty_frame::EmptyFrame,
+    cut_figures::CutFigures,
     outside_cell::OutsideCell,
     off_ground::OffGround,
     stale_fit::StaleFit,

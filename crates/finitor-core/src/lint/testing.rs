@@ -34,7 +34,16 @@ pub(super) fn facts(of: &Actor) -> ActorFacts<'_> {
 /// A frame without art, by its name, pivot and size.
 pub(super) fn frame(name: &str, pivot: (f64, f64), size: (f64, f64)) -> FrameFacts {
     let (width, height) = size;
-    FrameFacts { name: name.into(), pivot: pivot.into(), foot: None, width, height, drift: 0.0 }
+    FrameFacts {
+        name: name.into(),
+        pivot: pivot.into(),
+        foot: None,
+        width,
+        height,
+        drift: 0.0,
+        opaque: vec![],
+        sheet: None,
+    }
 }
 
 /// An actor with one animation, `stand`, of two frames with a body 10 px wide over its pivot and a strip under it.

@@ -20,6 +20,8 @@ pub(super) struct CsvRows {
     columns: [Option<usize>; COLUMNS.len()],
     /// Of the header.
     width: usize,
+    /// The header as it was read, where it calls columns otherwise.
+    read_as: Option<String>,
     failed: bool,
 }
 
@@ -29,8 +31,17 @@ impl CsvRows {
         let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(input);
         let mut header = reader.headers().map_err(|error| header_problem(path, &error))?.clone();
         header.trim();
-        let (columns, width) = (columns(path, &header)?, header.len());
-        Ok(CsvRows { reader, record: StringRecord::new(), columns, width, failed: false })
+        let (width, read_as) = (header.len(), renamed(&header));
+        if let Some(names) = &read_as {
+            header = names.split(',').collect();
+        }
+        let columns = columns(path, &header)?;
+        Ok(CsvRows { reader, record: StringRecord::new(), columns, width, read_as, failed: false })
+    }
+
+    /// The header as it was read, where columns have other names in it.
+    pub(super) fn read_as(&self) -> Option<&str> {
+        self.read_as.as_deref()
     }
 
     pub(super) fn line(&self) -> u64 {
@@ -139,7 +150,7 @@ const OTHER_NAMES: [(&str, &str); 16] = [
     ("frame_index", "frame"),
 ];
 
-/// The header as it should be, where each name that is not known stands for a column that is not there.
+/// The header as it should be, where each name that is not known stands for one column, and that is not there otherwise.
 fn renamed(header: &StringRecord) -> Option<String> {
     let mut names: Vec<&str> = Vec::new();
     for name in header {
@@ -159,12 +170,6 @@ fn renamed(header: &StringRecord) -> Option<String> {
 fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS.len()], Problems> {
     let mut columns = [None; COLUMNS.len()];
     let mut problems = Problems::default();
-    if let Some(names) = renamed(header) {
-        let old: Vec<&str> = header.iter().filter(|name| !COLUMNS.contains(name)).collect();
-        let noun = if old.len() == 1 { "column has another name" } else { "columns have other names" };
-        let problem = Problem::of_file(path, format!("line 1: {} {noun} here: {}", old.len(), old.join(", ")));
-        return Err(problem.with_hint(format!("write the header as {names}")).into());
-    }
     if !header.iter().any(|name| COLUMNS.contains(&name)) {
         let whole = header.iter().collect::<Vec<&str>>().join(",");
         let names = |by: char| whole.split(by).filter(|name| COLUMNS.contains(&name.trim())).count();

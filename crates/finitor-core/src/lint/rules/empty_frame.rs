@@ -63,6 +63,8 @@ mod tests {
             width: 16.0,
             height: 16.0,
             drift: 0.0,
+            opaque: vec![],
+            sheet: None,
         };
         let frames = [("idle 0", false), ("walk 0", false), ("walk 1", true), ("walk 2", true), ("fall 0", true)];
         let of = |name, frames| AnimationFacts { name, frames, must_stand: false };
