@@ -19,21 +19,93 @@ pub(super) enum Lies {
     Outside,
 }
 
-/// Steps of half a circle; even, so that the extreme points are among the corners.
-fn half_circle_steps(radius: f64) -> u32 {
-    let mut steps = FEWEST_STEPS;
-    while steps < MOST_STEPS && radius * (1.0 - (PI / f64::from(2 * steps)).cos()) > ARC_ERROR {
-        steps += 2;
-    }
-    steps
+/// Halves of circles by their radius. What depends on the number of steps alone is found once, for searches that draw many.
+#[derive(Default)]
+pub(super) struct HalfCircles {
+    /// For [`FEWEST_STEPS`], two more, and so on.
+    of_steps: Vec<Turn>,
+    points: Vec<Point>,
 }
 
-/// Half a circle round `middle` from the direction `start` (a unit vector along an axis), clockwise on screen.
-fn half_circle(middle: Point, radius: f64, start: Vec2, lies: Lies, points: &mut Vec<Point>) {
-    let steps = half_circle_steps(radius);
+/// Half a turn in steps.
+struct Turn {
+    /// By how much of the radius a chord's middle is off the circle.
+    sagitta: f64,
+    /// Cosine and sine of each step's angle.
+    ways: Vec<Vec2>,
+}
+
+impl Turn {
+    fn new(steps: u32) -> Turn {
+        let step = PI / f64::from(steps);
+        let way = |k: u32| (f64::from(k) * step).sin_cos();
+        let ways = (0..=steps).map(way).map(|(sin, cos)| Vec2::new(cos, sin)).collect();
+        Turn { sagitta: 1.0 - (PI / f64::from(2 * steps)).cos(), ways }
+    }
+}
+
+impl HalfCircles {
+    /// In as few steps as keep to the curve; even, so that the extreme points are among the corners.
+    fn turn(&mut self, radius: f64) -> &Turn {
+        let most = ((MOST_STEPS - FEWEST_STEPS) / 2) as usize;
+        let mut index = 0;
+        loop {
+            if self.of_steps.len() == index {
+                self.of_steps.push(Turn::new(FEWEST_STEPS + 2 * index as u32));
+            }
+            if index == most || radius * self.of_steps[index].sagitta <= ARC_ERROR {
+                return &self.of_steps[index];
+            }
+            index += 1;
+        }
+    }
+
+    /// The ring of a circle; `None` without a radius.
+    pub(super) fn circle(&mut self, [x, y, radius]: [f64; 3], lies: Lies) -> Option<&[Point]> {
+        let (middle, left) = (Point::new(x, y), Vec2::new(-1.0, 0.0));
+        (radius > 0.0).then(|| self.ring([middle; 2], radius, left, lies))
+    }
+
+    /// The ring of a capsule by the ends of its spine and its radius; `None` without a radius.
+    pub(super) fn capsule(&mut self, [x1, y1, x2, y2, radius]: [f64; 5], lies: Lies) -> Option<&[Point]> {
+        let (first, second) = (Point::new(x1, y1), Point::new(x2, y2));
+        let along = if first == second { Vec2::new(0.0, 1.0) } else { (second - first).normalize() };
+        let start = Vec2::new(0.0 - along.y, along.x);
+        (radius > 0.0).then(|| self.ring([first, second], radius, start, lies))
+    }
+
+    /// The ring of the upright or lying capsule that fills a rectangle, and its numbers.
+    pub(super) fn capsule_in(&mut self, rect: Rect, angle: Angle, lies: Lies) -> Option<(&[Point], [f64; 5])> {
+        let upright = angle != Angle::Lying;
+        let (across, along) = if upright { (rect.width(), rect.height()) } else { (rect.height(), rect.width()) };
+        let radius = across / 2.0;
+        let inner = rect.inset(-radius);
+        let (first, second) = (Point::new(inner.x0, inner.y0), Point::new(inner.x1, inner.y1));
+        // Upright: the cap that starts at the left goes over the top. Lying: the one that starts at the top ends below.
+        let start = if upright { Vec2::new(-1.0, 0.0) } else { Vec2::new(0.0, 1.0) };
+        let numbers = [first.x, first.y, second.x, second.y, radius];
+        (across > 0.0 && along >= across).then(|| (self.ring([first, second], radius, start, lies), numbers))
+    }
+
+    /// Two halves, clockwise on screen: one round each middle, the first from the direction `start` (a unit vector), the second
+    /// from the opposite.
+    fn ring(&mut self, middles: [Point; 2], radius: f64, start: Vec2, lies: Lies) -> &[Point] {
+        let mut points = std::mem::take(&mut self.points);
+        points.clear();
+        let turn = self.turn(radius);
+        for (middle, start) in middles.into_iter().zip([start, Vec2::ZERO - start]) {
+            half_circle(turn, middle, (start, radius), lies, &mut points);
+        }
+        self.points = points;
+        &self.points
+    }
+}
+
+/// Half a circle round `middle` from the direction `start`, clockwise on screen.
+fn half_circle(turn: &Turn, middle: Point, (start, radius): (Vec2, f64), lies: Lies, points: &mut Vec<Point>) {
     let across = Vec2::new(0.0 - start.y, start.x);
-    let at = |angle: f64, radius: f64| middle + (start * angle.cos() + across * angle.sin()) * radius;
-    let step = PI / f64::from(steps);
+    let steps = turn.ways.len() - 1;
+    let toward = |way: Vec2, radius: f64| middle + (start * way.x + across * way.y) * radius;
     match lies {
         Lies::Inside => points.extend((0..=steps).map(|k| {
             if k == 0 || k == steps {
@@ -41,45 +113,32 @@ fn half_circle(middle: Point, radius: f64, start: Vec2, lies: Lies, points: &mut
             } else if 2 * k == steps {
                 middle + across * radius
             } else {
-                at(f64::from(k) * step, radius)
+                toward(turn.ways[k], radius)
             }
         })),
         Lies::Outside => {
+            let step = PI / steps as f64;
             let outer = radius / (step / 2.0).cos();
-            points.extend((0..steps).map(|k| at((f64::from(k) + 0.5) * step, outer)));
+            points.extend((0..steps).map(|k| {
+                let (sin, cos) = ((k as f64 + 0.5) * step).sin_cos();
+                toward(Vec2::new(cos, sin), outer)
+            }));
         }
     }
 }
 
-/// The upright or lying capsule that fills a rectangle: its round ends are the two sides that the angle names, and it is an
-/// error when those are the longer ones.
+/// A capsule that fills a rectangle, see [`HalfCircles::capsule_in`]; it is an error when its round ends are the longer sides.
 pub(super) fn capsule_in(rect: Rect, angle: Angle, lies: Lies) -> Result<Geometry, FitError> {
-    let upright = angle != Angle::Lying;
-    let (across, along) = if upright { (rect.width(), rect.height()) } else { (rect.height(), rect.width()) };
-    if !(across > 0.0 && along >= across) {
-        return Err(FitError::NoSize);
-    }
-    let radius = across / 2.0;
-    let inner = rect.inset(-radius);
-    let (first, second) = (Point::new(inner.x0, inner.y0), Point::new(inner.x1, inner.y1));
-    // Upright: the cap that starts at the left goes over the top. Lying: the one that starts at the top ends below.
-    let start = if upright { Vec2::new(-1.0, 0.0) } else { Vec2::new(0.0, 1.0) };
-    let mut points = Vec::new();
-    half_circle(first, radius, start, lies, &mut points);
-    half_circle(second, radius, Vec2::ZERO - start, lies, &mut points);
-    let numbers = [first.x, first.y, second.x, second.y, radius];
-    Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Capsule(numbers))))
+    let mut halves = HalfCircles::default();
+    let (ring, numbers) = halves.capsule_in(rect, angle, lies).ok_or(FitError::NoSize)?;
+    Ok(Geometry::new(vec![Polygon::new(ring.to_vec())?], Some(Exact::Capsule(numbers))))
 }
 
 /// A circle by its middle and radius.
-pub(super) fn circle_on([x, y, radius]: [f64; 3], lies: Lies) -> Result<Geometry, FitError> {
-    if radius.is_nan() || radius <= 0.0 {
-        return Err(FitError::NoSize);
-    }
-    let mut points = Vec::new();
-    half_circle(Point::new(x, y), radius, Vec2::new(-1.0, 0.0), lies, &mut points);
-    half_circle(Point::new(x, y), radius, Vec2::new(1.0, 0.0), lies, &mut points);
-    Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Circle([x, y, radius]))))
+pub(super) fn circle_on(numbers: [f64; 3], lies: Lies) -> Result<Geometry, FitError> {
+    let mut halves = HalfCircles::default();
+    let ring = halves.circle(numbers, lies).ok_or(FitError::NoSize)?;
+    Ok(Geometry::new(vec![Polygon::new(ring.to_vec())?], Some(Exact::Circle(numbers))))
 }
 
 /// A circle by its middle and radius, the polygon inside the curve.
@@ -88,18 +147,10 @@ pub(super) fn circle(numbers: [f64; 3]) -> Result<Geometry, FitError> {
 }
 
 /// A capsule at any angle by the ends of its spine and its radius.
-pub(super) fn capsule_between([x1, y1, x2, y2, radius]: [f64; 5], lies: Lies) -> Result<Geometry, FitError> {
-    if radius.is_nan() || radius <= 0.0 {
-        return Err(FitError::NoSize);
-    }
-    let (first, second) = (Point::new(x1, y1), Point::new(x2, y2));
-    let along = if first == second { Vec2::new(0.0, 1.0) } else { (second - first).normalize() };
-    let start = Vec2::new(0.0 - along.y, along.x);
-    let mut points = Vec::new();
-    half_circle(first, radius, start, lies, &mut points);
-    half_circle(second, radius, Vec2::ZERO - start, lies, &mut points);
-    let numbers = [x1, y1, x2, y2, radius];
-    Ok(Geometry::new(vec![Polygon::new(points)?], Some(Exact::Capsule(numbers))))
+pub(super) fn capsule_between(numbers: [f64; 5], lies: Lies) -> Result<Geometry, FitError> {
+    let mut halves = HalfCircles::default();
+    let ring = halves.capsule(numbers, lies).ok_or(FitError::NoSize)?;
+    Ok(Geometry::new(vec![Polygon::new(ring.to_vec())?], Some(Exact::Capsule(numbers))))
 }
 
 /// A capsule at any angle, the polygon inside the curve.

@@ -110,29 +110,21 @@ impl Boundary {
         let way = self.ring[to] - start;
         let along = if way.hypot2() > 0.0 { way / way.hypot2().sqrt() } else { Vec2::new(1.0, 0.0) };
         // Along the way, and how far out.
-        let mut places: Vec<(f64, f64)> = (0..=self.steps(from, to))
-            .map(|steps| self.ring[self.ahead(from, steps)] - start)
-            .map(|by| (by.dot(along), side * along.cross(by)))
-            .collect();
-        places.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.total_cmp(&b.1)));
-        let middle = f64::midpoint(places[0].0, places[places.len() - 1].0);
-        let mut hull: Vec<(f64, f64)> = Vec::with_capacity(8);
-        for place in places {
-            while let [.., a, b] = hull[..]
-                && (b.0 - a.0) * (place.1 - a.1) - (b.1 - a.1) * (place.0 - a.0) >= 0.0
-            {
-                hull.pop();
-            }
-            hull.push(place);
-        }
-        let over = hull.windows(2).find(|pair| pair[1].0 >= middle && pair[1].0 > pair[0].0);
-        let (a, b) = over.map_or(((0.0, hull[0].1), (1.0, hull[0].1)), |pair| (pair[0], pair[1]));
+        let places = self.part(from, to).map(|p| p - start).map(|by| (by.dot(along), side * along.cross(by)));
+        let (a, b) = hull_over_middle(places);
         // The right of a way is its way turned by a quarter, (-dy, dx).
         let right = Vec2::new(-along.y, along.x);
         let place = |(s, h): (f64, f64)| start + along * s + right * (side * h);
         let (a, b) = (place(a), place(b));
         let by = b - a;
         Line { through: a, along: by / by.hypot2().sqrt() }
+    }
+
+    /// The corners of a part, both ends among them.
+    fn part(&self, from: usize, to: usize) -> impl Iterator<Item = Point> + Clone {
+        let (first, rest): (&[Point], &[Point]) =
+            if to >= from { (&self.ring[from..=to], &[]) } else { (&self.ring[from..], &self.ring[..=to]) };
+        first.iter().chain(rest).copied()
     }
 
     /// Whether the part between two corners is as good as certain to have corners farther than `reach` from any line: its
@@ -222,6 +214,60 @@ impl Boundary {
         add(length, 0.0);
         Some(between)
     }
+}
+
+/// A place along a way, and how far out beside it.
+type Place = (f64, f64);
+
+/// The edge of the places' upper hull over the middle between the first and the last: its ends, the farthest of places in line.
+///
+/// # Complexity
+/// O(places) a tangent, of which two or three are drawn as a rule.
+fn hull_over_middle(places: impl Iterator<Item = Place> + Clone) -> (Place, Place) {
+    let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
+    let mut highest = (0.0, f64::NEG_INFINITY);
+    for place in places.clone() {
+        (low, high) = (low.min(place.0), high.max(place.0));
+        if place.1 > highest.1 {
+            highest = place;
+        }
+    }
+    let middle = f64::midpoint(low, high);
+    if low >= middle {
+        return ((0.0, highest.1), (1.0, highest.1));
+    }
+    // Over the line from a to b, so that the hull rises above it.
+    let above = |a: Place, b: Place, p: Place| (b.0 - a.0) * (p.1 - a.1) - (b.1 - a.1) * (p.0 - a.0);
+    let is_left = |place: &Place| place.0 < middle;
+    let mut a = (f64::INFINITY, f64::NEG_INFINITY);
+    let mut b = (f64::NEG_INFINITY, f64::NEG_INFINITY);
+    for place in places.clone() {
+        let side = if is_left(&place) { &mut a } else { &mut b };
+        if place.1 > side.1 {
+            *side = place;
+        }
+    }
+    // Places in line but for rounding may take turns.
+    const MOST: u32 = 12;
+    for _ in 0..MOST {
+        let known = (a, b);
+        for place in places.clone().filter(|place| !is_left(place)) {
+            let by = above(a, b, place);
+            if by > 0.0 || (by == 0.0 && place.0 > b.0) {
+                b = place;
+            }
+        }
+        for place in places.clone().filter(is_left) {
+            let by = above(a, b, place);
+            if by > 0.0 || (by == 0.0 && place.0 < a.0) {
+                a = place;
+            }
+        }
+        if (a, b) == known {
+            break;
+        }
+    }
+    (a, b)
 }
 
 /// What an outline must keep to.

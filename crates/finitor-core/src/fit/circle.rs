@@ -1,8 +1,8 @@
 //! Circles.
 
-use super::arcs::{self, Lies};
+use super::arcs::{self, HalfCircles, Lies};
 use super::inner::Inner;
-use super::quality::{RunRows, iou, pixel_bounds};
+use super::quality::{RunRows, pixel_bounds, ring_iou};
 use super::search::climbed;
 use super::{FitError, FitGoal, Geometry, Sides};
 use crate::art::{Mask, contours};
@@ -102,9 +102,9 @@ fn balanced(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
     let kept = |[x, y, radius]: [f64; 3]| [sides.axis.unwrap_or(x), y, sides.radius.unwrap_or(radius)];
-    let score = |numbers: [f64; 3]| {
-        let shape = arcs::circle_on(kept(numbers), Lies::Inside).ok();
-        shape.map_or(0.0, |shape| iou(&shape.polygons[0], &rows, selected))
+    let mut halves = HalfCircles::default();
+    let score = |numbers: [f64; 3], _| {
+        halves.circle(kept(numbers), Lies::Inside).map_or(0.0, |ring| ring_iou(ring, &rows, selected))
     };
     let bounds = pixel_bounds(selection);
     let centroid = crate::art::centroid(selection).unwrap_or(bounds.center());

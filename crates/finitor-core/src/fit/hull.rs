@@ -1,6 +1,6 @@
 //! Convex polygons.
 
-use super::quality::{RunRows, iou};
+use super::quality::{RunRows, ring_iou};
 use super::{FitError, Geometry};
 use crate::art::{Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, Vec2, convex_hull};
@@ -32,7 +32,8 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
     let outermost = planes.clone();
-    let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0], &rows, selected));
+    let iou = |polygon: &Polygon| ring_iou(polygon.points(), &rows, selected);
+    let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0]));
     let mut step = 4.0;
     let mut rounds = 0;
     while step >= PRECISION {
@@ -43,7 +44,7 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
                 let kept = planes[i].1;
                 planes[i].1 = (kept + by).min(outermost[i].1);
                 let found = cut(whole.points(), &planes, axis);
-                match found.map(|polygon| (iou(&polygon, &rows, selected), polygon)) {
+                match found.map(|polygon| (iou(&polygon), polygon)) {
                     Some((value, polygon)) if value > best.1 => best = (polygon, value),
                     _ => planes[i].1 = kept,
                 }

@@ -77,16 +77,39 @@ impl<'m> Inner<'m> {
         if inside { distance } else { -distance }
     }
 
-    /// The least distance of a segment's points from the boundary, px, less a hair; 0 or less when it is not inside.
-    pub(super) fn depth_of_segment(&self, a: Point, b: Point) -> f64 {
-        let mut least = self.depth(a).min(self.depth(b));
-        if least > 0.0 {
+    /// The least distance of a segment's points from the boundary, px, less a hair; 0 or less when it is not inside, and any value
+    /// up to `enough` when it is no more than that.
+    pub(super) fn depth_of_segment(&self, [a, b]: [Point; 2], enough: f64) -> f64 {
+        if [a, b].into_iter().any(|end| self.at_most(end) <= enough) {
+            return enough.min(0.0);
+        }
+        let mut least = self.depth(a);
+        if least > enough.max(0.0) {
+            least = least.min(self.depth(b));
+        }
+        if least > enough.max(0.0) {
+            let along = Rect::from_points(a, b);
             // No nearer edge lies farther off than the nearest to an end.
-            for edge in self.edges.near(Rect::from_points(a, b).inflate(least, least)) {
-                least = least.min(apart([a, b], self.edges.edge(edge).into()));
-            }
+            self.edges.each_near(along.inflate(least, least), |edge| {
+                let (from, to) = self.edges.edge(edge);
+                let off = |low: f64, high: f64, one: f64, other: f64| {
+                    (one.min(other) - high).max(low - one.max(other)).max(0.0)
+                };
+                let (dx, dy) = (off(along.x0, along.x1, from.x, to.x), off(along.y0, along.y1, from.y, to.y));
+                if dx * dx + dy * dy < least * least {
+                    least = least.min(apart([a, b], [from, to]));
+                }
+            });
         }
         least - HAIR
+    }
+
+    /// No place is farther from the boundary than this, by the pixel that it is in.
+    fn at_most(&self, at: Point) -> f64 {
+        let (x, y) = (at.x.floor(), at.y.floor());
+        let rough = self.rough_depth(x as i64, y as i64);
+        // The middle of the pixel is at most a quarter deeper than told, and the place by its distance from it.
+        if rough > 0.0 { rough + 0.25 + at.distance(Point::new(x + 0.5, y + 0.5)) } else { 0.0 }
     }
 
     /// The place farthest from the boundary, on the axis where one is given, with its distance: that of the greatest circle

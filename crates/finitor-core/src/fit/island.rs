@@ -27,11 +27,19 @@ pub(super) struct Island {
 }
 
 impl Island {
+    /// The boundary with the outline found for it.
     pub(super) fn new(ring: &LatticeRing, bounds: Bounds, allowed_share: f64) -> Island {
+        let mut island = Island::traced(ring, bounds, allowed_share);
+        island.search();
+        island
+    }
+
+    /// The boundary without an outline yet.
+    pub(super) fn traced(ring: &LatticeRing, bounds: Bounds, allowed_share: f64) -> Island {
         let area = ring.area() as f64;
         let boundary = Boundary::new(ring.points());
         let shortcuts = Shortcuts::new(boundary.ring(), bounds.tolerance, bounds.goal);
-        let mut island = Island {
+        Island {
             boundary,
             bounds,
             shortcuts,
@@ -42,9 +50,7 @@ impl Island {
             given_up: 0,
             allowed: allowed_share * area.abs(),
             is_hole: area < 0.0,
-        };
-        island.search();
-        island
+        }
     }
 
     /// Finds the fewest corners, then moves them.

@@ -24,6 +24,12 @@ pub fn pieces_of(geometry: &Geometry, most_points: usize) -> Vec<Convex> {
     pieces.flat_map(|piece| with_corners_at_most(&piece, most_points)).collect()
 }
 
+/// A geometry without holes falls into no fewer convex pieces than this: a cut ends at most two reflex corners.
+fn fewest_pieces(geometry: &Geometry) -> usize {
+    let of = |polygon: &Polygon| polygon.reflex_corners().div_ceil(2) + 1;
+    if geometry.holes.is_empty() { geometry.polygons.iter().map(of).sum() } else { 0 }
+}
+
 fn is_inside(hole: &Polygon, polygon: &Polygon) -> bool {
     polygon.bounds().contains_rect(hole.bounds()) && hole.points().iter().all(|&p| polygon.contains(p))
 }
@@ -41,6 +47,9 @@ pub(super) fn fit(selection: &Mask, limit: Limit, goal: FitGoal, most_points: us
     let mut best: Option<(usize, f64, Geometry)> = None;
     for limit in limits {
         let found = outline::fit_limited(selection, limit, goal)?;
+        if best.as_ref().is_some_and(|(fewest, ..)| fewest_pieces(&found) > *fewest) {
+            continue;
+        }
         let (pieces, iou) = (pieces_of(&found, most_points).len(), geometry_iou(&found, &rows, selected));
         if best.as_ref().is_none_or(|(fewest, known, _)| pieces < *fewest || (pieces == *fewest && iou > *known)) {
             best = Some((pieces, iou, found));

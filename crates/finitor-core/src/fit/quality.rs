@@ -2,7 +2,7 @@
 
 use super::Geometry;
 use crate::art::{LatticeRing, Mask, Run, contours};
-use crate::geometry::{Point, Polygon, Rect, deviation};
+use crate::geometry::{Point, Polygon, Rect, deviation, ring_area};
 
 /// Agreement of a shape with a selection, each pixel a unit square.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -70,8 +70,13 @@ impl RunRows {
 /// edges of the integral of x dy along the part of the edge in that row, x held between the run's ends. Each such
 /// integral is a sum of two rectangles and a trapezoid, so the result is exact but for rounding.
 pub fn area_inside(polygons: &[Polygon], rows: &RunRows) -> f64 {
+    shared_area(polygons.iter().flat_map(Polygon::edges), rows)
+}
+
+/// The area right of upward edges and left of downward ones that lies on the mask's pixels, px2.
+fn shared_area(edges: impl Iterator<Item = (Point, Point)>, rows: &RunRows) -> f64 {
     let mut total = 0.0;
-    for (a, b) in polygons.iter().flat_map(Polygon::edges) {
+    for (a, b) in edges {
         let (top, bottom, sign) = if a.y < b.y { (a, b, 1.0) } else { (b, a, -1.0) };
         let first = top.y.floor().max(0.0);
         let last = bottom.y.ceil().min(rows.height() as f64);
@@ -79,23 +84,29 @@ pub fn area_inside(polygons: &[Polygon], rows: &RunRows) -> f64 {
             continue;
         }
         let x_at = |y: f64| top.x + (bottom.x - top.x) * ((y - top.y) / (bottom.y - top.y));
+        let mut y0 = top.y.max(first);
+        let mut x0 = x_at(y0);
         for row in first as usize..last as usize {
-            let (y0, y1) = (top.y.max(row as f64), bottom.y.min(row as f64 + 1.0));
+            let y1 = bottom.y.min(row as f64 + 1.0);
             if y0 >= y1 {
                 continue;
             }
-            let (x0, x1) = (x_at(y0), x_at(y1));
-            let beside: f64 = rows.row(row).iter().map(|run| mean_reach(x0, x1, run)).sum();
+            let x1 = x_at(y1);
+            let (low, high) = (x0.min(x1), x0.max(x1));
+            let mut beside = 0.0;
+            for run in rows.row(row).iter().take_while(|run| f64::from(run.start) < high) {
+                beside += mean_reach(low, high, run);
+            }
             total += sign * (y1 - y0) * beside;
+            (x0, y0) = (x1, y1);
         }
     }
     total
 }
 
-/// The mean over the way from `x0` to `x1` of the length of the run left of x.
-fn mean_reach(x0: f64, x1: f64, run: &Run) -> f64 {
+/// The mean over the way from `low` to `high` of the length of the run left of x.
+fn mean_reach(low: f64, high: f64, run: &Run) -> f64 {
     let (start, end) = (f64::from(run.start), f64::from(run.end));
-    let (low, high) = (x0.min(x1), x0.max(x1));
     if high <= start {
         0.0
     } else if low >= end {
@@ -111,10 +122,11 @@ fn mean_reach(x0: f64, x1: f64, run: &Run) -> f64 {
     }
 }
 
-/// IoU of a rectangle or any polygon with a mask, for searches that need nothing else.
-pub(super) fn iou(polygon: &Polygon, rows: &RunRows, selected: f64) -> f64 {
-    let shared = area_inside(std::slice::from_ref(polygon), rows);
-    shared / (selected + polygon.area() - shared)
+/// IoU of a ring that does not touch itself with a mask, for searches that need nothing else.
+pub(super) fn ring_iou(ring: &[Point], rows: &RunRows, selected: f64) -> f64 {
+    let edges = ring.iter().copied().zip(ring.iter().cycle().skip(1).copied());
+    let shared = shared_area(edges, rows);
+    shared / (selected + ring_area(ring) - shared)
 }
 
 /// IoU of a geometry with a mask.

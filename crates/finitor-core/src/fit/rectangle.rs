@@ -5,6 +5,7 @@ use super::sides::Span;
 use super::{FitError, FitGoal, Sides};
 use crate::art::Mask;
 use crate::geometry::Rect;
+use std::ops::Range;
 
 /// The rectangle for a selection, which is not empty. What is fixed stays.
 pub(super) fn fit(selection: &Mask, sides: Sides, goal: FitGoal) -> Result<Rect, FitError> {
@@ -113,7 +114,8 @@ fn all_pairs(span: Span, lattice: &[f64]) -> Vec<(f64, f64)> {
 ///
 /// # Complexity
 /// O(h2 w) a round at worst, h and w rows and columns of the bounding box; a handful of rounds. Pairs of rows that hold
-/// too few pixels are passed over, which as a rule are most.
+/// too few pixels, or whose rows by themselves, each with the columns best for it, gain too little, are passed over, which as a rule
+/// is nearly all.
 ///
 /// # Source
 /// Werner Dinkelbach, "On nonlinear fractional programming", Management Science 13 (1967); the scan over pairs of
@@ -126,11 +128,14 @@ fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
     let bounds = pixel_bounds(selection);
     let coarse = (bounds.width().max(bounds.height()) / EXACT).ceil().max(1.0);
     let (columns, rows) = (lattice(bounds.x0, bounds.x1), lattice(bounds.y0, bounds.y1));
+    let every = |lines: &[f64], step: usize| -> Vec<f64> { lines.iter().copied().step_by(step).collect() };
     if coarse == 1.0 {
-        return best_of(selection, sides, tight, &sums, (&columns, &rows));
+        // The better the start, the fewer pairs of rows can gain more.
+        let near = best_of(selection, sides, tight, &sums, (&every(&columns, START), &every(&rows, START)));
+        return best_of(selection, sides, near, &sums, (&columns, &rows));
     }
-    let every = |lines: &[f64]| -> Vec<f64> { lines.iter().copied().step_by(coarse as usize).collect() };
-    let found = best_of(selection, sides, tight, &sums, (&every(&columns), &every(&rows)));
+    let found =
+        best_of(selection, sides, tight, &sums, (&every(&columns, coarse as usize), &every(&rows, coarse as usize)));
     let near = |lines: &[f64], ends: [f64; 2]| -> Vec<f64> {
         lines.iter().copied().filter(|line| ends.iter().any(|end| (line - end).abs() <= coarse)).collect()
     };
@@ -141,16 +146,15 @@ fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
 /// Sides of a bounding box up to which the best box is searched over all lines at once, px.
 const EXACT: f64 = 256.0;
 
+/// The search over all lines starts from the best box with its sides on every such line.
+const START: usize = 3;
+
 /// The best rectangle with its free sides on these lines, or the one to start from.
 fn best_of(selection: &Mask, sides: Sides, tight: Rect, sums: &Sums, (columns, rows): (&[f64], &[f64])) -> Rect {
     let selected = selection.count() as f64;
-    let bounds = pixel_bounds(selection);
-    let down = sides.down();
-    let rows = down.tied(rows).unwrap_or_else(|| all_pairs(down, rows));
-    let across = sides.across();
-    let tied = across.tied(columns);
-    let ends = |fixed: Option<f64>| fixed.map_or_else(|| columns.to_vec(), |side| vec![side]);
-    let (lefts, rights) = (ends(across.low), ends(across.high));
+    let across = Choices::of(sides.across(), columns);
+    let down = Choices::of(sides.down(), rows);
+    let strips = Strips::new(sums, pixel_bounds(selection), &across, &down);
     let ratio_of = |r: Rect| {
         let shared = sums.inside(r);
         shared / (selected + r.area() - shared)
@@ -158,47 +162,153 @@ fn best_of(selection: &Mask, sides: Sides, tight: Rect, sums: &Sums, (columns, r
     let (mut found, mut ratio) = (tight, ratio_of(tight));
     loop {
         // What the rectangle found so far gains; only more is of interest.
-        let mut top_gain = ratio * selected;
-        let mut candidate = found;
-        for &(top, bottom) in &rows {
-            // However wide it is, a rectangle in these rows gains no more than they hold.
-            if sums.left_of(bounds.x1, top, bottom) <= top_gain {
-                continue;
-            }
-            // Gain of (left, right) = worth(right) - worth(left) - ratio * selected.
-            let worth = |x: f64| (1.0 + ratio) * sums.left_of(x, top, bottom) - ratio * (bottom - top) * x;
-            if let Some(pairs) = &tied {
-                for &(left, right) in pairs {
-                    if worth(right) - worth(left) > top_gain {
-                        top_gain = worth(right) - worth(left);
-                        candidate = Rect::new(left, top, right, bottom);
-                    }
-                }
-                continue;
-            }
-            let mut lowest: Option<(f64, f64)> = None;
-            let mut next_left = lefts.iter().peekable();
-            for &right in &rights {
-                while let Some(&&left) = next_left.peek().filter(|left| ***left < right) {
-                    let value = worth(left);
-                    if lowest.is_none_or(|(least, _)| value < least) {
-                        lowest = Some((value, left));
-                    }
-                    next_left.next();
-                }
-                if let Some((least, left)) = lowest
-                    && worth(right) - least > top_gain
-                {
-                    top_gain = worth(right) - least;
-                    candidate = Rect::new(left, top, right, bottom);
-                }
-            }
-        }
+        let gain = ratio * selected;
+        let Some(candidate) = strips.best(ratio, gain, &across, &down) else { return found };
         let better = ratio_of(candidate);
         if better <= ratio {
             return found;
         }
         (found, ratio) = (candidate, better);
+    }
+}
+
+/// Where the two sides of a rectangle along one axis may lie: places in ascending order, and pairs of them.
+struct Choices {
+    places: Vec<f64>,
+    /// Indices of the lower and the higher side, where both are tied to each other.
+    tied: Option<Vec<[usize; 2]>>,
+    /// Those of the lower and of the higher side, where each may lie by itself.
+    low: Range<usize>,
+    high: Range<usize>,
+}
+
+impl Choices {
+    fn of(span: Span, lines: &[f64]) -> Choices {
+        let tied = span.tied(lines);
+        let mut places: Vec<f64> = match &tied {
+            Some(pairs) => pairs.iter().flat_map(|&(low, high)| [low, high]).collect(),
+            None => lines.iter().copied().chain(span.low).chain(span.high).collect(),
+        };
+        places.sort_by(f64::total_cmp);
+        places.dedup();
+        let index = |at: f64| places.partition_point(|place| *place < at);
+        let tied = tied.map(|pairs| pairs.iter().map(|&(low, high)| [index(low), index(high)]).collect());
+        // A side that is given has one place; one that is free any line.
+        let own = |side: Option<f64>| side.map_or(0..places.len(), |side| index(side)..index(side) + 1);
+        let (low, high) = (own(span.low), own(span.high));
+        Choices { places, tied, low, high }
+    }
+
+    /// All pairs, in order.
+    fn pairs(&self) -> Box<dyn Iterator<Item = [usize; 2]> + '_> {
+        match &self.tied {
+            Some(pairs) => Box::new(pairs.iter().copied()),
+            None => Box::new(self.low.clone().flat_map(|low| {
+                let high = self.high.start.max(low + 1)..self.high.end;
+                high.map(move |high| [low, high])
+            })),
+        }
+    }
+}
+
+/// What lies left of places and above places, and what each strip between two of them may gain.
+struct Strips {
+    /// By place down and place across.
+    left: Vec<Vec<f64>>,
+    /// By place down: all that lies above.
+    above: Vec<f64>,
+}
+
+impl Strips {
+    fn new(sums: &Sums, bounds: Rect, across: &Choices, down: &Choices) -> Strips {
+        let row = |y: &f64| across.places.iter().map(|x| sums.corner(*x, *y)).collect();
+        Strips {
+            left: down.places.iter().map(row).collect(),
+            above: down.places.iter().map(|y| sums.corner(bounds.x1, *y)).collect(),
+        }
+    }
+
+    /// The rectangle that gains most, if any gains more than `least`: the area it shares with the selection times one more than the
+    /// ratio, less its own times the ratio.
+    fn best(&self, ratio: f64, least: f64, across: &Choices, down: &Choices) -> Option<Rect> {
+        let mut line = Line { worth: vec![0.0; across.places.len()] };
+        // What strips from one place down to the next gain by the columns best for each: together they gain no less than any
+        // rectangle over them.
+        let mut most = vec![0.0];
+        for (strip, pair) in down.places.windows(2).enumerate() {
+            line.fill(ratio, pair[1] - pair[0], [&self.left[strip], &self.left[strip + 1]], &across.places);
+            most.push(most[strip] + line.most());
+        }
+        let mut top_gain = least;
+        let mut found = None;
+        let slack = least * 1e-9;
+        for [top, bottom] in down.pairs() {
+            // However wide it is, a rectangle in these rows gains no more than they hold.
+            if self.above[bottom] - self.above[top] <= top_gain || most[bottom] - most[top] + slack <= top_gain {
+                continue;
+            }
+            let height = down.places[bottom] - down.places[top];
+            line.fill(ratio, height, [&self.left[top], &self.left[bottom]], &across.places);
+            if let Some([left, right]) = line.best(across, &mut top_gain) {
+                let [left, right] = [left, right].map(|index| across.places[index]);
+                found = Some(Rect::new(left, down.places[top], right, down.places[bottom]));
+            }
+        }
+        found
+    }
+}
+
+/// Between two rows, by place across: what all that lies left of it gains.
+struct Line {
+    worth: Vec<f64>,
+}
+
+impl Line {
+    fn fill(&mut self, ratio: f64, height: f64, [above, below]: [&[f64]; 2], places: &[f64]) {
+        let lefts = above.iter().zip(below).zip(places);
+        for (worth, ((above, below), x)) in self.worth.iter_mut().zip(lefts) {
+            *worth = (1.0 + ratio) * (below - above) - ratio * height * x;
+        }
+    }
+
+    /// The most that any two places gain, and 0 at least.
+    fn most(&self) -> f64 {
+        let (mut lowest, mut most) = (f64::INFINITY, 0.0_f64);
+        for worth in &self.worth {
+            most = most.max(worth - lowest);
+            lowest = lowest.min(*worth);
+        }
+        most
+    }
+
+    /// The two places that gain most, if any gain more than so far.
+    fn best(&self, across: &Choices, top_gain: &mut f64) -> Option<[usize; 2]> {
+        let mut found = None;
+        if let Some(pairs) = &across.tied {
+            for &[left, right] in pairs {
+                if self.worth[right] - self.worth[left] > *top_gain {
+                    *top_gain = self.worth[right] - self.worth[left];
+                    found = Some([left, right]);
+                }
+            }
+            return found;
+        }
+        let mut lowest: Option<usize> = None;
+        let mut lefts = across.low.clone().peekable();
+        for right in across.high.clone() {
+            while let Some(left) = lefts.next_if(|left| *left < right) {
+                if lowest.is_none_or(|least| self.worth[left] < self.worth[least]) {
+                    lowest = Some(left);
+                }
+            }
+            if let Some(left) = lowest
+                && self.worth[right] - self.worth[left] > *top_gain
+            {
+                *top_gain = self.worth[right] - self.worth[left];
+                found = Some([left, right]);
+            }
+        }
+        found
     }
 }
 

@@ -1,7 +1,7 @@
 //! Corners moved off the lattice.
 
 use super::FitGoal;
-use super::chain::{Between, Boundary, Bounds};
+use super::chain::{Between, Boundary, Bounds, Line};
 use super::shortcuts::ROUNDING;
 use crate::geometry::Point;
 use std::cmp::{Ordering, Reverse};
@@ -63,11 +63,12 @@ pub(super) fn reduced(outlines: &[(&Boundary, Vec<usize>)], goal: FitGoal, most:
         let Some((_, less)) = ring.cheapest_at(offer.node).filter(|_| current) else { continue };
         ring.take(&less);
         size -= 1;
-        // What lies beside has other edges now.
-        const BESIDE: usize = 5;
+        // Of the nodes beside, those whose offers reach to the one or two corners that were moved.
+        const BEFORE: usize = 2;
+        const AFTER: usize = 3;
         let mut node = ring.entry;
-        (0..BESIDE).for_each(|_| node = ring.nodes[node].before);
-        for _ in 0..(2 * BESIDE + 1).min(ring.size) {
+        (0..BEFORE).for_each(|_| node = ring.nodes[node].before);
+        for _ in 0..(BEFORE + 1 + AFTER).min(ring.size) {
             ring.nodes[node].version += 1;
             queue.extend(ring.offer(offer.ring, node));
             node = ring.nodes[node].after;
@@ -97,6 +98,8 @@ struct Node {
     corner: Corner,
     /// Of the edge to the next corner.
     between: Between,
+    /// The line for the part that this edge stands for.
+    line: Line,
     before: usize,
     after: usize,
     gone: bool,
@@ -159,6 +162,7 @@ impl<'b> Ring<'b> {
             nodes.push(Node {
                 corner: Corner { anchor, at },
                 between,
+                line: boundary.line(anchor, next, bounds.goal),
                 before: (i + n - 1) % n,
                 after: (i + 1) % n,
                 gone: false,
@@ -245,8 +249,8 @@ impl<'b> Ring<'b> {
             return None;
         }
         let line = self.boundary.line(p_anchor, n_anchor, self.bounds.goal);
-        let before = self.boundary.line(pp_anchor, p_anchor, self.bounds.goal).crossing(line)?;
-        let after = self.boundary.line(n_anchor, nn_anchor, self.bounds.goal).crossing(line)?;
+        let before = self.nodes[pp].line.crossing(line)?;
+        let after = self.nodes[n].line.crossing(line)?;
         let before = self.corner(before, p_anchor, (pp_anchor, n_anchor))?;
         let after = self.corner(after, n_anchor, (before.anchor, nn_anchor))?;
         Some(Less::Corner(index, self.change::<2, 3>(pp, [before, after], nn)?))
@@ -258,9 +262,7 @@ impl<'b> Ring<'b> {
         let other = self.nodes[index].after;
         let (p, n) = (self.nodes[index].before, self.nodes[other].after);
         let [p_anchor, i_anchor, o_anchor, n_anchor] = [p, index, other, n].map(|i| self.nodes[i].corner.anchor);
-        let before = self.boundary.line(p_anchor, i_anchor, self.bounds.goal);
-        let after = self.boundary.line(o_anchor, n_anchor, self.bounds.goal);
-        let place = before.crossing(after)?;
+        let place = self.nodes[p].line.crossing(self.nodes[other].line)?;
         let middle = self.boundary.ahead(i_anchor, self.boundary.steps(i_anchor, o_anchor) / 2);
         let corner = self.corner(place, middle, (p_anchor, n_anchor))?;
         Some(Less::Edge(index, self.change::<1, 2>(p, [corner], n)?))
@@ -327,7 +329,9 @@ impl<'b> Ring<'b> {
             self.nodes[node].corner = corner;
         }
         for (node, edge) in [first].into_iter().chain(nodes).zip(change.edges) {
-            self.nodes[node].between = edge;
+            let (from, next) = (self.nodes[node].corner.anchor, self.nodes[node].after);
+            let line = self.boundary.line(from, self.nodes[next].corner.anchor, self.bounds.goal);
+            self.nodes[node] = Node { between: edge, line, ..self.nodes[node] };
         }
     }
 
@@ -338,8 +342,7 @@ impl<'b> Ring<'b> {
         for _ in 0..self.size {
             let Node { corner, before, after, .. } = self.nodes[index];
             let anchors = (self.nodes[before].corner.anchor, self.nodes[after].corner.anchor);
-            let coming = self.boundary.line(anchors.0, corner.anchor, self.bounds.goal);
-            let going = self.boundary.line(corner.anchor, anchors.1, self.bounds.goal);
+            let (coming, going) = (self.nodes[before].line, self.nodes[index].line);
             let known = self.nodes[before].between.area + self.nodes[index].between.area;
             if let Some(place) = coming.crossing(going) {
                 for share in [1.0, 0.5] {

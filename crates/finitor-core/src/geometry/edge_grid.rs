@@ -41,12 +41,10 @@ impl EdgeGrid {
             starts: vec![0; columns * rows + 1],
             entries: Vec::new(),
         };
-        let passed: Vec<(usize, usize)> = (0..grid.edges.len())
-            .flat_map(|index| {
-                let (a, b) = grid.edges[index];
-                grid.cells(Rect::from_points(a, b)).map(move |cell| (cell, index)).collect::<Vec<_>>()
-            })
-            .collect();
+        let mut passed: Vec<(usize, usize)> = Vec::with_capacity(2 * grid.edges.len());
+        for (index, &(a, b)) in grid.edges.iter().enumerate() {
+            passed.extend(grid.cells(Rect::from_points(a, b)).map(|cell| (cell, index)));
+        }
         for &(cell, _) in &passed {
             grid.starts[cell + 1] += 1;
         }
@@ -96,6 +94,13 @@ impl EdgeGrid {
         found
     }
 
+    /// Calls for edges whose cells meet the rectangle's, for some of them several times.
+    pub(crate) fn each_near(&self, rect: Rect, mut each: impl FnMut(usize)) {
+        for cell in self.cells(rect) {
+            self.in_cell(cell).iter().for_each(|index| each(*index));
+        }
+    }
+
     /// The edge nearest to a point, the first of equals, with its distance; `None` when there are no edges.
     pub(crate) fn nearest(&self, point: Point) -> Option<(f64, usize)> {
         let mut best: Option<(f64, usize)> = None;
@@ -106,29 +111,29 @@ impl EdgeGrid {
             if best.is_some_and(|(distance, _)| distance <= least * least) {
                 break;
             }
-            for (c, r) in self.ring(column, row, ring) {
-                for &index in self.in_cell(r * self.columns + c) {
-                    let distance = squared_distance(point, self.edges[index]);
-                    if best.is_none_or(|(d, i)| distance < d || (distance == d && index < i)) {
-                        best = Some((distance, index));
-                    }
+            self.each_in_ring(column, row, ring, |index| {
+                let distance = squared_distance(point, self.edges[index]);
+                if best.is_none_or(|(d, i)| distance < d || (distance == d && index < i)) {
+                    best = Some((distance, index));
                 }
-            }
+            });
         }
         best.map(|(distance, index)| (distance.sqrt(), index))
     }
 
-    /// The cells of the grid that are `ring` steps from a cell.
-    fn ring(&self, column: usize, row: usize, ring: usize) -> impl Iterator<Item = (usize, usize)> + '_ {
-        let (top, bottom) = (row.checked_sub(ring), row + ring);
-        let (left, right) = (column.checked_sub(ring), column + ring);
-        let across = left.unwrap_or(0)..=right.min(self.columns - 1);
-        let along = top.map_or(0, |top| top + 1)..bottom.min(self.rows);
-        let level = [top, (ring > 0).then_some(bottom)].into_iter().flatten().filter(|r| *r < self.rows);
-        let upright = [left, (ring > 0).then_some(right)].into_iter().flatten().filter(|c| *c < self.columns);
-        let level = level.flat_map(move |r| across.clone().map(move |c| (c, r)));
-        let upright = upright.flat_map(move |c| along.clone().map(move |r| (c, r)));
-        level.chain(upright)
+    /// Calls for the edges in the cells that are `ring` steps from a cell.
+    fn each_in_ring(&self, column: usize, row: usize, ring: usize, mut each: impl FnMut(usize)) {
+        let (left, right) = (column.saturating_sub(ring), (column + ring).min(self.columns - 1));
+        let (top, bottom) = (row.saturating_sub(ring), (row + ring).min(self.rows - 1));
+        for r in top..=bottom {
+            let is_level = r + ring == row || r == row + ring;
+            // Of rows in between only the two ends are in the ring, where they are in the grid.
+            let ends = [column.checked_sub(ring), Some(column + ring).filter(|c| *c < self.columns)];
+            let (whole, ends) = if is_level { (left..right + 1, [None; 2]) } else { (0..0, ends) };
+            for c in whole.chain(ends.into_iter().flatten()) {
+                self.in_cell(r * self.columns + c).iter().for_each(|index| each(*index));
+            }
+        }
     }
 
     /// All edges.

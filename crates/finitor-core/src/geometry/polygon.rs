@@ -93,6 +93,13 @@ impl Polygon {
         ])
     }
 
+    /// How many corners turn inwards.
+    pub(crate) fn reflex_corners(&self) -> usize {
+        let n = self.points.len();
+        let at = |i: usize| self.points[i % n];
+        (0..n).filter(|&i| turn(at(i + n - 1), at(i), at(i + 1)) < 0.0).count()
+    }
+
     /// The corners, clockwise on screen.
     pub fn points(&self) -> &[Point] {
         &self.points

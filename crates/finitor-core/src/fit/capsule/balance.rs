@@ -2,8 +2,8 @@
 
 use super::{MOVES, PRECISION};
 use crate::art::{Mask, centroid};
-use crate::fit::arcs::{Lies, capsule_between, capsule_in};
-use crate::fit::quality::{RunRows, iou, pixel_bounds};
+use crate::fit::arcs::{HalfCircles, Lies, capsule_between, capsule_in};
+use crate::fit::quality::{RunRows, pixel_bounds, ring_iou};
 use crate::fit::search::climbed;
 use crate::fit::{Angle, Exact, FitError, FitGoal, Geometry, Sides, rectangle};
 use crate::geometry::{Point, Rect, Vec2};
@@ -16,14 +16,15 @@ use crate::geometry::{Point, Rect, Vec2};
 pub(super) fn balanced(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geometry, FitError> {
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
-    let score = |shape: Result<Geometry, FitError>| shape.map_or(0.0, |shape| iou(&shape.polygons[0], &rows, selected));
+    let mut halves = HalfCircles::default();
+    let score = |ring: &[Point]| ring_iou(ring, &rows, selected);
     let kept = |[x0, y0, x1, y1]: [f64; 4], lies: Angle| {
         let rect = sides.kept(Rect::new(x0, y0, x1, y1));
-        Some(match (sides.radius, lies) {
+        match (sides.radius, lies) {
             (Some(radius), Angle::Upright) => rect_with(rect, sides, Some(2.0 * radius), None),
             (Some(radius), _) => rect_with(rect, sides, None, Some(2.0 * radius)),
             (None, _) => rect,
-        })
+        }
     };
     let pixel = pixel_bounds(selection);
     let tight = sides.kept(pixel);
@@ -43,10 +44,11 @@ pub(super) fn balanced(selection: &Mask, sides: Sides, angle: Angle) -> Result<G
             [rect.x0, rect.y0, rect.x1, rect.y1]
         };
         let starts: Vec<[f64; 4]> = starts.iter().flatten().map(|rect| start(*rect)).collect();
-        let shape =
-            |numbers| kept(numbers, lies).map_or(Err(FitError::NoSize), |rect| capsule_in(rect, lies, Lies::Inside));
-        let best = climbed(&starts, &MOVES, PRECISION, |numbers| score(shape(numbers)));
-        found.extend(shape(best).ok().map(|shape| (score(Ok(shape.clone())), shape)));
+        let best = climbed(&starts, &MOVES, PRECISION, |numbers, _| {
+            halves.capsule_in(kept(numbers, lies), lies, Lies::Inside).map_or(0.0, |(ring, _)| score(ring))
+        });
+        let shape = capsule_in(kept(best, lies), lies, Lies::Inside).ok();
+        found.extend(shape.map(|shape| (score(shape.polygons[0].points()), shape)));
     }
     if angle == Angle::Any && sides.axis.is_none() {
         let numbers = |shape: &Geometry| match shape.exact {
@@ -55,11 +57,12 @@ pub(super) fn balanced(selection: &Mask, sides: Sides, angle: Angle) -> Result<G
         };
         let mut starts: Vec<[f64; 5]> = found.iter().filter_map(|(_, shape)| numbers(shape)).collect();
         starts.extend(along_main_axis(selection));
-        let shape = |[x1, y1, x2, y2, radius]: [f64; 5]| {
-            capsule_between([x1, y1, x2, y2, sides.radius.unwrap_or(radius)], Lies::Inside)
-        };
-        let best = climbed(&starts, &MOVES_OF_ENDS, PRECISION, |numbers| score(shape(numbers)));
-        found.extend(shape(best).ok().map(|shape| (score(Ok(shape.clone())), shape)));
+        let kept = |[x1, y1, x2, y2, radius]: [f64; 5]| [x1, y1, x2, y2, sides.radius.unwrap_or(radius)];
+        let best = climbed(&starts, &MOVES_OF_ENDS, PRECISION, |numbers, _| {
+            halves.capsule(kept(numbers), Lies::Inside).map_or(0.0, score)
+        });
+        let shape = capsule_between(kept(best), Lies::Inside).ok();
+        found.extend(shape.map(|shape| (score(shape.polygons[0].points()), shape)));
     }
     let best = found.into_iter().reduce(|best, other| if other.0 > best.0 { other } else { best });
     best.map(|(_, shape)| shape).ok_or(FitError::SidesCross)

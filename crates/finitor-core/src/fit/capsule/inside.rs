@@ -48,32 +48,37 @@ pub(super) fn inside(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geo
         let mut starts = best_lines(&room, upright, sides);
         starts.push([middle.x, middle.y, middle.x, middle.y]);
         let starts: Vec<Spine> = starts.into_iter().map(kept).collect();
-        let area = |spine: Spine| area(&room, kept(spine), sides.radius);
+        let area = |spine: Spine, least: f64| area(&room, kept(spine), sides.radius, least);
         let found = climbed(&starts, &MOVES, PRECISION, area);
-        let value = area(found);
+        let value = area(found, 0.0);
         if value > 0.0 && best.is_none_or(|(known, _)| value > known) {
             best = Some((value, kept(found)));
         }
     }
     if angle == Angle::Any && sides.axis.is_none() {
         let starts: Vec<Spine> = best.iter().map(|(_, spine)| *spine).collect();
-        let found = climbed(&starts, &MOVES, PRECISION, |spine| area(&room, spine, sides.radius));
-        let value = area(&room, found, sides.radius);
+        let area = |spine: Spine, least: f64| area(&room, spine, sides.radius, least);
+        let found = climbed(&starts, &MOVES, PRECISION, area);
+        let value = area(found, 0.0);
         if best.is_none_or(|(known, _)| value > known) {
             best = Some((value, found));
         }
     }
     let (_, [x1, y1, x2, y2]) = best.ok_or(FitError::NoRoomInside)?;
-    let radius = sides.radius.unwrap_or_else(|| room.depth_of_segment(Point::new(x1, y1), Point::new(x2, y2)));
+    let radius = sides.radius.unwrap_or_else(|| room.depth_of_segment([Point::new(x1, y1), Point::new(x2, y2)], 0.0));
     capsule_between([x1, y1, x2, y2, radius], Lies::Inside)
 }
 
-/// The area of the capsule round a spine that is as wide as there is room, or as given; 0 where there is none.
-fn area(room: &Inner<'_>, [x1, y1, x2, y2]: Spine, given: Option<f64>) -> f64 {
-    let (a, b) = (Point::new(x1, y1), Point::new(x2, y2));
-    let most = room.depth_of_segment(a, b);
+/// The area of the capsule round a spine that is as wide as there is room, or as given; 0 where there is none, and any value up
+/// to `least` where it is no more than that.
+fn area(room: &Inner<'_>, [x1, y1, x2, y2]: Spine, given: Option<f64>, least: f64) -> f64 {
+    let spine = [Point::new(x1, y1), Point::new(x2, y2)];
+    let length = spine[0].distance(spine[1]);
+    // The radius r with r (2 length + pi r) = least, and no less by rounding.
+    let enough = ((length * length + PI * least.max(0.0)).sqrt() - length) / PI;
+    let most = room.depth_of_segment(spine, given.unwrap_or(enough) - 1e-6);
     let radius = given.unwrap_or(most);
-    if radius > most || radius <= 0.0 { 0.0 } else { radius * (2.0 * a.distance(b) + PI * radius) }
+    if radius > most || radius <= 0.0 { 0.0 } else { radius * (2.0 * length + PI * radius) }
 }
 
 /// The best spines among the middles of pixels, along columns or rows.
