@@ -16,7 +16,12 @@ use std::path::{Path, PathBuf};
 /// All mistakes in any of them.
 pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<CheckedTake>, Failure> {
     let TakeChecks { project, .. } = checks;
-    let check = |take: &PathBuf| check_file(checks, take);
+    // Threads that no take needs read ahead.
+    let reading = match takes.len() < project.pool.current_num_threads() {
+        true => Reading::Ahead,
+        false => Reading::Beside,
+    };
+    let check = |take: &PathBuf| check_file(checks, take, reading);
     let checked: Vec<Result<Vec<CheckedTake>, Failure>> =
         project.pool.install(|| takes.par_iter().map(check).collect());
     let mut problems = Problems::default();
@@ -42,19 +47,33 @@ pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recordin
     CheckedTake { name: take_name(take), path, report: checker.finish(), span, has_pairs }
 }
 
+/// Where a take is read.
+#[derive(Clone, Copy)]
+enum Reading {
+    /// In a thread of its own.
+    Ahead,
+    /// In the thread that checks it.
+    Beside,
+}
+
 /// Checks each take of a file.
-fn check_file(checks: TakeChecks<'_>, take: &Path) -> Result<Vec<CheckedTake>, Failure> {
+fn check_file(checks: TakeChecks<'_>, take: &Path, reading: Reading) -> Result<Vec<CheckedTake>, Failure> {
     let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let path = project.take_path(take);
-    let mut reader = TakeReader::open(&path, actors, project.flip(stage))?.mixed(mixed);
+    let reader = TakeReader::open(&path, actors, project.flip(stage))?.mixed(mixed);
     warn_of_header(project, take, &reader);
     let mut takes = OpenTakes::new(checks, take);
     let mut finished = Vec::new();
-    while let Some(read) = reader.next()? {
+    let each = |read: TakeRead<'_>| -> Result<(), Failure> {
         match read {
             TakeRead::Tick { take, tick, samples } => takes.of(take).see(tick, samples),
             TakeRead::End { take } => finished.extend(takes.end(take).map(|open| (open.number, open.finish(&path)))),
         }
+        Ok(())
+    };
+    match reading {
+        Reading::Ahead => reader.each_ahead(each)?,
+        Reading::Beside => reader.each(each)?,
     }
     finished.sort_by_key(|(number, _)| *number);
     Ok(finished.into_iter().map(|(_, take)| take).collect())

@@ -57,6 +57,17 @@ pub struct Sample {
 }
 
 impl Sample {
+    /// Becomes the same as another, in the memory that it has.
+    pub fn copy_from(&mut self, other: &Sample) {
+        self.label.clone_from(&other.label);
+        self.states.clone_from(&other.states);
+        self.via.clone_from(&other.via);
+        let (label, states, via) =
+            (std::mem::take(&mut self.label), std::mem::take(&mut self.states), std::mem::take(&mut self.via));
+        let Sample { actor, at, facing, animation, frame, flipped_art, grounded, velocity, .. } = *other;
+        *self = Sample { label, actor, at, facing, animation, frame, states, flipped_art, grounded, velocity, via };
+    }
+
     /// An instance at a place, on its first frame, looking right, of which nothing else is known.
     pub fn new(label: String, actor: ActorIndex, at: Point) -> Sample {
         Sample {

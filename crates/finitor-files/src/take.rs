@@ -1,5 +1,6 @@
 //! Takes, read tick by tick: rows of CSV or lines of JSON, from a file or standard input.
 
+mod ahead;
 mod cast;
 mod csv_rows;
 mod following;
@@ -291,7 +292,9 @@ impl<'a> TakeReader<'a> {
                 continue;
             }
             self.count += 1;
-            let known = self.open.iter().position(|lane| lane.name == row.take);
+            let is_of =
+                |lane: &Lane| lane.name.len() == row.take.len() && (row.take.is_empty() || lane.name == row.take);
+            let known = self.open.iter().position(is_of);
             if known.is_none() && self.ended.contains(&name_hash(row.take)) {
                 let message = format!("take {} goes on here after another one began", row.take);
                 let hint = "keep the rows of a take together, or say how many are mixed: --mixed N".to_string();

@@ -37,10 +37,20 @@ pub const MERGE_GAP: Threshold = Threshold {
 pub const SHARED: [Threshold; 3] = [SLACK, TELEPORT, MERGE_GAP];
 
 /// The project's figures for checks: what is not set is at its default.
-#[derive(Clone, Debug, Default, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Settings {
     figures: BTreeMap<&'static str, f64>,
+    /// Those that are asked for on every tick.
+    slack: f64,
+    teleport: f64,
     severities: BTreeMap<&'static str, Severity>,
+}
+
+impl Default for Settings {
+    fn default() -> Settings {
+        let (figures, severities) = (BTreeMap::new(), BTreeMap::new());
+        Settings { figures, slack: SLACK.default, teleport: TELEPORT.default, severities }
+    }
 }
 
 impl Settings {
@@ -52,6 +62,7 @@ impl Settings {
     /// Sets a figure.
     pub fn set(&mut self, threshold: &Threshold, value: f64) {
         self.figures.insert(threshold.key, value);
+        (self.slack, self.teleport) = (self.get(&SLACK), self.get(&TELEPORT));
     }
 
     /// The same with a figure set.
@@ -63,12 +74,12 @@ impl Settings {
 
     /// Overlap that is no fault, px.
     pub fn slack(&self) -> f64 {
-        self.get(&SLACK)
+        self.slack
     }
 
     /// A longer step than this is a warp and not swept, px.
     pub fn teleport(&self) -> f64 {
-        self.get(&TELEPORT)
+        self.teleport
     }
 
     /// The severity of a rule in this project.

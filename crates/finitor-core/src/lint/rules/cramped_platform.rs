@@ -1,9 +1,9 @@
 //! cramped_platform: over a one-way platform a body has too little room.
 
-use crate::actor::Actor;
 use crate::clearance::{Border, Stance, least_room};
 use crate::finding::Place;
 use crate::geometry::TOUCH;
+use crate::layers::LayerSet;
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Unit};
@@ -29,30 +29,30 @@ impl StillRule for CrampedPlatform {
         },
     };
 
+    /// # Complexity
+    /// O(e log e) for e edges of the stage, and those of them that lie over each platform.
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
+        let ceilings = Ceilings::new(facts.stage);
+        let actors: Vec<Vec<Stance>> = facts.with_spawns().into_iter().map(Stance::of).collect();
         for platform in facts.stage.one_ways.iter().filter(|one_way| one_way.passes.is_upward()) {
-            for actor in facts.with_spawns() {
-                if let Some(fault) = over(facts.stage, platform, actor) {
-                    out.report(fault);
-                }
-            }
+            let faults = actors.iter().filter_map(|stances| over(&ceilings, platform, stances));
+            faults.for_each(|fault| out.report(fault));
         }
     }
 }
 
 /// The room of an actor's bodies over a platform, where the tallest has too little.
-fn over(stage: &Stage, platform: &OneWay, actor: &Actor) -> Option<Fault> {
-    let stances = Stance::of(actor);
+fn over(ceilings: &Ceilings<'_>, platform: &OneWay, stances: &[Stance]) -> Option<Fault> {
     let tallest = stances.first().filter(|tallest| tallest.mask.sees(platform.layer))?;
-    let (room, above) = room_over(stage, platform, tallest).filter(|(room, _)| *room < 0.0 - TOUCH)?;
-    let others = stances[1..].iter().map(|stance| match room_over(stage, platform, stance) {
+    let (room, above) = ceilings.room_over(platform, tallest).filter(|(room, _)| *room < 0.0 - TOUCH)?;
+    let others = stances[1..].iter().map(|stance| match ceilings.room_over(platform, stance) {
         Some((room, _)) if room < 0.0 => format!("{} is {:.2} px short", stance.shape, -room),
         _ => format!("{} fits", stance.shape),
     });
     let others: Vec<String> = others.collect();
     let others = if others.is_empty() { String::new() } else { format!("; {}", others.join(", ")) };
     Some(Fault {
-        subject: stage.name.clone(),
+        subject: ceilings.stage.name.clone(),
         place: Place::Stage(platform.name.clone()),
         figure: room,
         message: format!(
@@ -65,25 +65,73 @@ fn over(stage: &Stage, platform: &OneWay, actor: &Actor) -> Option<Fault> {
     })
 }
 
-/// The least room of a stance over a platform, px, below 0 what it is short of; and what lies above there.
-fn room_over<'a>(stage: &'a Stage, platform: &OneWay, stance: &Stance) -> Option<(f64, &'a str)> {
-    let floors = borders(&platform.outline, Facing::Up);
-    let bounds = platform.outline.bounds;
-    // Where the pivot is over it. What rests on it is a wall there and no ceiling.
-    let on = (bounds.x0, bounds.x1);
-    let solids = stage.solids.iter().map(|solid| (&solid.name, &solid.outline, solid.layer));
-    let others = stage.one_ways.iter().filter(|other| other.passes.is_upward() && other.name != platform.name);
-    let others = others.map(|other| (&other.name, &other.outline, other.layer));
-    let things = solids.chain(others).filter(|(.., layer)| stance.mask.sees(*layer));
-    let rooms = things.flat_map(|(name, outline, _)| {
-        let above: Vec<Border> = borders(outline, Facing::Down)
-            .into_iter()
-            .filter(|border| border.from.y.max(border.to.y) < bounds.y0 - TOUCH)
+/// What bodies can meet with their heads.
+struct Ceilings<'a> {
+    stage: &'a Stage,
+    /// By the left end.
+    borders: Vec<Ceiling<'a>>,
+    /// The longest one's length across, px.
+    longest: f64,
+}
+
+/// A lower edge of a solid or platform.
+struct Ceiling<'a> {
+    border: Border,
+    /// Whose it is, among all of them.
+    of: usize,
+    name: &'a str,
+    layer: LayerSet,
+}
+
+impl Ceiling<'_> {
+    fn left(&self) -> f64 {
+        self.border.from.x.min(self.border.to.x)
+    }
+
+    fn right(&self) -> f64 {
+        self.border.from.x.max(self.border.to.x)
+    }
+}
+
+impl<'a> Ceilings<'a> {
+    fn new(stage: &'a Stage) -> Ceilings<'a> {
+        let solids = stage.solids.iter().map(|solid| (solid.name.as_str(), &solid.outline, solid.layer));
+        let others = stage.one_ways.iter().filter(|other| other.passes.is_upward());
+        let others = others.map(|other| (other.name.as_str(), &other.outline, other.layer));
+        let mut all: Vec<Ceiling<'a>> = Vec::new();
+        for (of, (name, outline, layer)) in solids.chain(others).enumerate() {
+            let lower = borders(outline, Facing::Down).into_iter();
+            all.extend(lower.map(|border| Ceiling { border, of, name, layer }));
+        }
+        all.sort_by(|a, b| a.left().total_cmp(&b.left()));
+        let longest = all.iter().map(|ceiling| ceiling.right() - ceiling.left()).fold(0.0, f64::max);
+        Ceilings { stage, borders: all, longest }
+    }
+
+    /// The least room of a stance over a platform, px, below 0 what it is short of; and what lies above there.
+    fn room_over(&self, platform: &OneWay, stance: &Stance) -> Option<(f64, &'a str)> {
+        let floors = borders(&platform.outline, Facing::Up);
+        let bounds = platform.outline.bounds;
+        // Where the pivot is over it, and how far the body reaches from there. What rests on the platform is a wall there and no
+        // ceiling.
+        let (on, reach) = ((bounds.x0, bounds.x1), stance.reach());
+        let (left, right) = (on.0 + reach.x0 - TOUCH, on.1 + reach.x1 + TOUCH);
+        let first = self.borders.partition_point(|ceiling| ceiling.left() < left - self.longest);
+        let near = self.borders[first..].iter().take_while(|ceiling| ceiling.left() <= right);
+        let mut near: Vec<&Ceiling<'a>> = near
+            .filter(|ceiling| {
+                ceiling.right() >= left && ceiling.border.from.y.max(ceiling.border.to.y) < bounds.y0 - TOUCH
+            })
+            .filter(|ceiling| stance.mask.sees(ceiling.layer) && ceiling.name != platform.name)
             .collect();
-        let floors = &floors;
-        stance.shapes.iter().map(move |shape| (least_room(&shape.pieces, &above, floors, on), name.as_str()))
-    });
-    rooms.min_by(|a, b| a.0.total_cmp(&b.0))
+        near.sort_by_key(|ceiling| ceiling.of);
+        let rooms = near.chunk_by(|one, other| one.of == other.of).flat_map(|of_one| {
+            let above: Vec<Border> = of_one.iter().map(|ceiling| ceiling.border).collect();
+            let (floors, name) = (&floors, of_one[0].name);
+            stance.shapes.iter().map(move |shape| (least_room(&shape.pieces, &above, floors, on), name))
+        });
+        rooms.min_by(|a, b| a.0.total_cmp(&b.0))
+    }
 }
 
 /// Which edges of an outline.
