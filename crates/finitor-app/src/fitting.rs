@@ -10,11 +10,11 @@ mod siblings;
 mod written;
 
 use finitor_core::fit::{
-    FitError, Fitted, Fitting, Geometry, Kind, Sides, Source, fit_selection, given_shape, selection, strip_along,
+    FitError, Fitted, Fitting, Geometry, Kind, Sides, Source, fit_selection, given_shape, strip_along,
 };
 use finitor_files::{
-    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, Matching, Problem, Problems, Progress, ShapeFits, fit_groups,
-    geometry_of, match_frames,
+    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameSelections, Matching, Problem, Problems, Progress, ShapeFits,
+    fit_groups, geometry_of, match_frames,
 };
 pub use request::{FitRequest, Outcome, Status};
 
@@ -233,14 +233,14 @@ impl<'a> Work<'a> {
         progress.expect(frames.len());
         let fit = |&frame: &usize| -> Result<FrameResult, Problem> {
             let loaded = &self.actor.frames[frame];
-            let art = gallery.frame(&loaded.source)?;
+            let selections = FrameSelections::new(loaded, &gallery);
             let mut results = Vec::new();
             for &index in &wanted[frame] {
                 let spec = &self.actor.shapes[groups[index].shape];
                 let Some(fitting) = self.recipe(groups[index]) else {
                     continue;
                 };
-                let selected = selection(&art, &fitting);
+                let selected = selections.of(&fitting)?;
                 match &held[index] {
                     Some(held) => held.add(&selected, loaded.pivot),
                     None if groups[index].frames.len() == 1 => {
@@ -366,15 +366,14 @@ impl<'a> Work<'a> {
             .par_iter()
             .map(|(frame, shapes)| {
                 let loaded = &self.actor.frames[*frame];
-                let art = gallery.frame(&loaded.source)?;
+                let selections = FrameSelections::new(loaded, &gallery);
                 let qualities = shapes.iter().map(|(shape, fitting)| {
-                    let made = self.made[*frame][*shape].as_ref();
-                    let found = made.and_then(|(made, _)| quality(made, loaded.pivot, &selection(&art, fitting)));
-                    (*frame, *shape, found)
+                    let (made, selected) = (self.made[*frame][*shape].as_ref(), selections.of(fitting)?);
+                    Ok((*frame, *shape, made.and_then(|(made, _)| quality(made, loaded.pivot, &selected))))
                 });
                 let qualities = qualities.collect();
                 progress.done(1);
-                Ok(qualities)
+                qualities
             })
             .collect();
         let mut problems = Problems::default();

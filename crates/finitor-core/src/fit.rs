@@ -36,7 +36,7 @@ pub use quality::{Quality, RunRows, area_inside, measure};
 pub use recipe::{
     Along, Angle, BandSide, FitGoal, Fitting, Forgiving, Given, Kind, Region, Share, Side, Source, StripEnds, Tidying,
 };
-pub use selection::{FrameArt, Selection, selection};
+pub use selection::{FrameArt, Selection, selection, selection_of_opaque};
 pub use siblings::part_siblings;
 pub use sides::Sides;
 

@@ -6,6 +6,7 @@ use crate::fits_json::{FitsFile, FrameFits, ShapeFits};
 use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
 use crate::recipe_hash::recipe_hash;
+use crate::selected::FrameSelections;
 use crate::shape_toml::ShapeSpec;
 use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Shape};
 use finitor_core::fit::{Geometry, Share, Source, pieces_of};
@@ -158,10 +159,7 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
 /// Whether a frame rightly lacks a shape: its selection there is empty.
 fn nothing_to_fit(spec: &ShapeSpec, file: &ActorFile, frame: usize, gallery: &Gallery) -> Result<bool, Problem> {
     match &spec.source {
-        Source::Fitted(fitting) => {
-            let art = gallery.frame(&file.frames[frame].source)?;
-            Ok(finitor_core::fit::selection(&art, fitting).is_empty())
-        }
+        Source::Fitted(fitting) => Ok(FrameSelections::new(&file.frames[frame], gallery).of(fitting)?.is_empty()),
         Source::Along(along) => match file.shapes.iter().find(|base| base.name == along.shape) {
             Some(base) if base.frames.contains(&frame) => nothing_to_fit(base, file, frame, gallery),
             _ => Ok(true),

@@ -2,8 +2,8 @@
 
 use super::written::{quality, shape_fits};
 use super::{Status, Work};
-use finitor_core::fit::{Exact, Fitted, Geometry, Source, part_siblings, selection};
-use finitor_files::{Problems, geometry_of};
+use finitor_core::fit::{Exact, Fitted, Geometry, Source, part_siblings};
+use finitor_files::{FrameSelections, Problems, geometry_of};
 
 impl Work<'_> {
     /// Cuts the siblings that were fitted in this run where they overlap, frame by frame, and measures them again.
@@ -30,7 +30,7 @@ impl Work<'_> {
                     continue;
                 }
                 let loaded = &self.actor.frames[frame];
-                let Some(art) = problems.take(gallery.frame(&loaded.source).map_err(Problems::from)) else { continue };
+                let selections = FrameSelections::new(loaded, &gallery);
                 let changed = shapes.into_iter().zip(geometries).zip(cut).filter(|(_, cut)| *cut);
                 for ((shape, geometry), _) in changed {
                     let spec = &self.actor.shapes[shape];
@@ -38,9 +38,11 @@ impl Work<'_> {
                     else {
                         continue;
                     };
+                    let selected = selections.of(fitting).map_err(Problems::from);
+                    let Some(selected) = problems.take(selected) else { continue };
                     let fitted = Fitted { geometry, kind: fitting.kind, why: None };
                     let mut new = shape_fits(spec, &fitted, &made.recipe);
-                    new.quality = quality(&new, loaded.pivot, &selection(&art, fitting));
+                    new.quality = quality(&new, loaded.pivot, &selected);
                     *made = new;
                 }
             }

@@ -1,6 +1,6 @@
 //! A frame's pixels in few letters, to tell later what became of them.
 
-use super::{Run, View};
+use super::{Mask, Run, View};
 
 /// What is kept of a frame: its opaque pixels, and a mark of each one's colour. Held as runs of pixels with one mark, over
 /// all rows one after another.
@@ -114,6 +114,11 @@ impl Imprint {
     /// Number of opaque pixels.
     pub fn count(&self) -> u64 {
         self.runs.iter().filter(|(_, mark)| *mark != NOTHING).map(|(length, _)| u64::from(*length)).sum()
+    }
+
+    /// The opaque pixels.
+    pub fn opaque(&self) -> Mask {
+        Mask::from_runs(self.width, self.height, self.opaque_runs())
     }
 
     /// The runs of opaque pixels, row by row, left to right.

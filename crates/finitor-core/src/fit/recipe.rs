@@ -194,6 +194,11 @@ pub struct Forgiving {
 }
 
 impl Fitting {
+    /// Whether it goes by colours of the part map.
+    pub fn needs_parts(&self) -> bool {
+        !(self.paint.is_empty() && self.spared.is_empty())
+    }
+
     /// The defaults for a kind: alpha 128, one shape a frame, tolerance 1 px; a hull covers, other kinds balance.
     /// [`Kind::Auto`] asks for an IoU of 0.8.
     pub fn of(kind: Kind) -> Fitting {

@@ -52,13 +52,21 @@ impl Selection {
 /// # Complexity
 /// O(pixels).
 pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
-    let opaque = art.picture.opaque(fitting.alpha);
-    if fitting.paint.is_empty() && fitting.region.is_none() && fitting.spared.is_empty() {
+    chosen(art.picture.opaque(fitting.alpha), art.parts.as_ref(), fitting)
+}
+
+/// The same by the pixels that are opaque alone, for a recipe that needs no part map.
+pub fn selection_of_opaque(opaque: Mask, fitting: &Fitting) -> Selection {
+    chosen(opaque, None, fitting)
+}
+
+fn chosen(opaque: Mask, parts: Option<&Picture>, fitting: &Fitting) -> Selection {
+    if !fitting.needs_parts() && fitting.region.is_none() {
         return tidied(opaque, fitting);
     }
     let mut chosen = opaque.clone();
     if !fitting.paint.is_empty() {
-        chosen = match &art.parts {
+        chosen = match parts {
             Some(parts) => chosen.and(&parts.painted(&fitting.paint)),
             None => Mask::empty(opaque.width(), opaque.height()),
         };
@@ -67,7 +75,7 @@ pub fn selection(art: &FrameArt, fitting: &Fitting) -> Selection {
         chosen = within_region(&chosen, &opaque, region);
     }
     let mut selected = tidied(chosen, fitting);
-    if let Some(parts) = art.parts.as_ref().filter(|_| !fitting.spared.is_empty()) {
+    if let Some(parts) = parts.filter(|_| !fitting.spared.is_empty()) {
         let spared = opaque.and(&parts.painted(&fitting.spared));
         let (width, height) = (selected.mask.width(), selected.mask.height());
         let spared = spared.placed(width, height, (-selected.origin.0, -selected.origin.1));
