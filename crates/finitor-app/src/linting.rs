@@ -325,7 +325,7 @@ fn by_roles(file: &ActorFile, fits: &FitsFile) -> Actor {
         role: spec.role,
         polygons: Vec::new(),
         holes: Vec::new(),
-        pieces: Vec::new(),
+        pieces: Vec::new().into(),
         layer: spec.layer,
         mask: spec.mask,
         side: None,

@@ -46,8 +46,8 @@ pub fn take_name(path: &Path) -> String {
 pub(crate) fn warn_of_header(project: &OpenProject<'_>, take: &Path, reader: &TakeReader<'_>) {
     if let Some(names) = reader.header_read_as() {
         project.sink().warn(Warning {
-            message: format!("{}: columns have other names here; the header is read as {names}", take_name(take)),
-            hint: Some(format!("write the header as {names}")),
+            message: format!("{}: its columns have other names; the header is read as {names}", take_name(take)),
+            hint: Some("name the columns so where the game writes them".to_string()),
         });
     }
 }

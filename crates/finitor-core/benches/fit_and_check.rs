@@ -99,7 +99,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
         name: "body".into(),
         role: Role::Body,
         holes: Vec::new(),
-        pieces: polygon.pieces(),
+        pieces: polygon.pieces().into(),
         polygons: vec![polygon],
         layer: LayerSet::of(1),
         mask: LayerSet::of(0),
@@ -110,7 +110,7 @@ fn scene(solids: u32) -> (Stage, Vec<Actor>, Layers) {
     let feet = Shape {
         name: "feet".into(),
         role: Role::Sensor,
-        pieces: strip.pieces(),
+        pieces: strip.pieces().into(),
         polygons: vec![strip],
         side: Some(Side::Below),
         ..body.clone()

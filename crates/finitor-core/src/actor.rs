@@ -3,11 +3,13 @@
 use crate::art::Run;
 use crate::facing::Facing;
 use crate::fit::Side;
-use crate::geometry::{Convex, Point, Polygon, Rect, Vec2, bounds_of_pieces, mirrored_point};
+use crate::geometry::{Point, Polygon, Rect, Vec2, mirrored_point};
 use crate::layers::{LayerSet, PartyRole};
 
+mod pieces;
 mod pixels;
 
+pub use pieces::Pieces;
 pub(crate) use pixels::Band;
 pub use pixels::PixelRuns;
 
@@ -65,7 +67,7 @@ pub struct Shape {
     /// Holes in them.
     pub holes: Vec<Polygon>,
     /// Convex pieces that tile the outline without its holes.
-    pub pieces: Vec<Convex>,
+    pub pieces: Pieces,
     /// What it is on.
     pub layer: LayerSet,
     /// What it looks for.
@@ -92,17 +94,15 @@ pub struct Carried {
 impl Shape {
     /// The smallest rectangle around it.
     pub fn bounds(&self) -> Rect {
-        // The pieces tile the outline and know their bounds.
-        bounds_of_pieces(&self.pieces).unwrap_or(Rect::ZERO)
+        self.pieces.bounds()
     }
 
     /// The mirror image about the pivot. Ahead stays ahead: the strip moves with the facing.
     #[must_use]
     pub fn mirrored(&self) -> Shape {
         let polygons = self.polygons.iter().map(Polygon::mirrored).collect();
-        let pieces = self.pieces.iter().map(Convex::mirrored).collect();
         let holes = self.holes.iter().map(Polygon::mirrored).collect();
-        Shape { polygons, holes, pieces, ..self.clone() }
+        Shape { polygons, holes, pieces: self.pieces.mirrored(), ..self.clone() }
     }
 
     /// This shape at the place of another; a strip's side goes with the place.

@@ -43,7 +43,7 @@ proptest! {
             let polygon = Polygon::new(convex.points().to_vec()).unwrap();
             let pieces = polygon.pieces();
             let (role, layer) = (Role::Sensor, LayerSet::NONE);
-            Shape { name: name.into(), role, polygons: vec![polygon], holes: vec![], pieces, layer, mask: layer, side: None, carries: Default::default() }
+            Shape { name: name.into(), role, polygons: vec![polygon], holes: vec![], pieces: pieces.into(), layer, mask: layer, side: None, carries: Default::default() }
         });
         let pivot = f64::from(twice_pivot) / 2.0;
         let runs = lines.iter().map(|&(start, length)| (f64::from(start) - pivot, f64::from(start + length) - pivot));

@@ -8,8 +8,8 @@ use crate::problem::{Problem, Problems};
 use crate::recipe_hash::recipe_hash;
 use crate::selected::FrameSelections;
 use crate::shape_toml::ShapeSpec;
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, PixelRuns, Pose, Shape};
-use finitor_core::fit::{Geometry, Share, Source, pieces_of};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pieces, PixelRuns, Pose, Shape};
+use finitor_core::fit::{Geometry, Share, Source};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Facing, Point, Polygon, Rect};
 use std::collections::BTreeMap;
@@ -174,9 +174,7 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
             .with_hint("fix the points, or delete the shape and run `finitor fit`")
     };
     let (polygons, holes) = (geometry_of(written).map_err(wrong)?, holes_of(written).map_err(wrong)?);
-    let whole = Geometry { polygons, holes, exact: None };
-    let pieces = pieces_of(&whole, usize::MAX);
-    let Geometry { polygons, holes, .. } = whole;
+    let pieces = Pieces::of(Geometry { polygons: polygons.clone(), holes: holes.clone(), exact: None });
     let side = match &spec.source {
         Source::Along(along) => Some(along.side),
         _ => None,

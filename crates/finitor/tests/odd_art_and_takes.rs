@@ -272,7 +272,7 @@ fn takes_that_are_none_say_what_they_are_and_what_to_write() {
     let both =
         ["faults", "faults2"].map(|take| project.run(&["check", &format!("takes/{take}.csv"), "--format", "json"]));
     let said = both[1].err.clone();
-    assert!(said.contains("faults2.csv: columns have other names here") && said.contains(columns), "{said}");
+    assert!(said.contains("faults2.csv: its columns have other names") && said.contains(columns), "{said}");
     let [first, second] = both.map(|run| run.take()["findings"].clone());
     assert_eq!(first, second);
 }

@@ -114,6 +114,23 @@ fn what_the_actor_file_says_for_sure_need_not_be_in_the_take() {
 }
 
 #[test]
+fn a_take_that_is_read_ahead_says_the_same() {
+    let project = Project::fitted();
+    let text = project.read("takes/faults.csv");
+    let (head, rows) = text.split_once('\n').unwrap();
+    // Thousands of rows, so that many batches are handed over.
+    let takes = (0..6).flat_map(|take| rows.lines().map(move |row| format!("{row},run {take}\n")));
+    let many: String = std::iter::once(format!("{head},take\n")).chain(takes).collect();
+    project.write("takes/many.csv", &many);
+    project.write("takes/broken.csv", format!("{many}no,keeper\n"));
+    for take in ["takes/many.csv", "takes/many.csv:run 3", "takes/broken.csv"] {
+        let run = |threads: &str| project.run(&["check", take, "--format", "json", "--threads", threads]);
+        let (beside, ahead) = (run("1"), run("2"));
+        assert_eq!((beside.code, &beside.out, &beside.err), (ahead.code, &ahead.out, &ahead.err), "{take}");
+    }
+}
+
+#[test]
 fn many_takes_are_checked_side_by_side_and_told_in_their_order() {
     let project = Project::fitted();
     let takes = ["takes/faults.csv", "takes/clean.csv", "takes/faults.csv"];

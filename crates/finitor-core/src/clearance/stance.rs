@@ -97,9 +97,9 @@ impl Stance {
 }
 
 fn note(all: &mut Vec<Stance>, actor: &Actor, body: &Shape, frame: impl Fn() -> String) {
-    let shape = || StanceShape { frame: frame(), pieces: body.pieces.clone(), bounds: body.bounds() };
+    let shape = || StanceShape { frame: frame(), pieces: body.pieces.to_vec(), bounds: body.bounds() };
     match all.iter_mut().find(|known| known.shape == body.name) {
-        Some(known) if known.shapes.iter().any(|shape| shape.pieces == body.pieces) => {}
+        Some(known) if known.shapes.iter().any(|shape| shape.pieces[..] == body.pieces[..]) => {}
         Some(known) => known.shapes.push(shape()),
         None => all.push(Stance {
             actor: actor.name.clone(),

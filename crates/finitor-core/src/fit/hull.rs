@@ -3,7 +3,7 @@
 use super::quality::{RunRows, ring_iou};
 use super::{FitError, Geometry};
 use crate::art::{Mask, contours};
-use crate::geometry::{Convex, Point, Polygon, Vec2, convex_hull};
+use crate::geometry::{Convex, Point, Polygon, Vec2, clipped, convex_hull};
 
 /// Times that all edges are tried with one step.
 const MOST_ROUNDS: u32 = 12;
@@ -39,16 +39,20 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
     while step >= PRECISION {
         rounds += 1;
         let before = best.1;
+        // What the planes before leave.
+        let mut left = whole.points().to_vec();
         for i in 0..planes.len() {
             for by in [-step, step] {
                 let kept = planes[i].1;
                 planes[i].1 = (kept + by).min(outermost[i].1);
-                let found = cut(whole.points(), &planes, axis);
+                let ring = planes[i..].iter().fold(left.clone(), |ring, plane| cut(ring, *plane, axis));
+                let found = Polygon::new(ring).ok().filter(Polygon::is_convex);
                 match found.map(|polygon| (iou(&polygon), polygon)) {
                     Some((value, polygon)) if value > best.1 => best = (polygon, value),
                     _ => planes[i].1 = kept,
                 }
             }
+            left = cut(left, planes[i], axis);
         }
         if best.1 <= before || rounds >= MOST_ROUNDS {
             step /= 2.0;
@@ -58,15 +62,15 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
     Ok(Geometry::new(vec![best.0], None))
 }
 
-/// The part of a convex ring on the inner side of all planes `p . normal <= limit`, and of their mirror images.
-fn cut(ring: &[Point], planes: &[(Vec2, f64)], axis: Option<f64>) -> Option<Polygon> {
-    let mut ring = ring.to_vec();
-    for (normal, limit) in planes {
-        ring = crate::geometry::clipped(&ring, *normal, *limit);
-        if let Some(axis) = axis {
-            let image = Vec2::new(-normal.x, normal.y);
-            ring = crate::geometry::clipped(&ring, image, limit - 2.0 * axis * normal.x);
-        }
+/// The part of a convex ring on the inner side of a plane `p . normal <= limit`, and of its mirror image.
+fn cut(ring: Vec<Point>, (normal, limit): (Vec2, f64), axis: Option<f64>) -> Vec<Point> {
+    let within = |ring: Vec<Point>, normal: Vec2, limit: f64| {
+        let is_whole = ring.iter().all(|p| p.to_vec2().dot(normal) <= limit);
+        if is_whole { ring } else { clipped(&ring, normal, limit) }
+    };
+    let ring = within(ring, normal, limit);
+    match axis {
+        Some(axis) => within(ring, Vec2::new(-normal.x, normal.y), limit - 2.0 * axis * normal.x),
+        None => ring,
     }
-    Polygon::new(ring).ok().filter(Polygon::is_convex)
 }

@@ -56,8 +56,8 @@ fn fit(selection: &Mask, tolerance: f64, goal: FitGoal, area: AreaPromise) -> Ge
     geometry(&islands)
 }
 
-/// Largest tolerance tried for outlines with few corners, where there are others to fall back on, as a share of the diagonal.
-const FARTHEST: f64 = 1.0 / 24.0;
+/// Largest tolerance tried for outlines with few corners, where there are others to fall back on, px.
+const FARTHEST: f64 = 16.0;
 
 /// Tolerances of the outlines that are brought down to fewer corners.
 const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
@@ -147,7 +147,7 @@ pub(super) fn fit_limited(selection: &Mask, limit: Limit, goal: FitGoal) -> Resu
 /// Where islands are too many for so few corners the smallest are left out; an outline that covers becomes the hull's.
 fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geometry, FitError> {
     const LEAST: usize = 3;
-    const HALVINGS: u32 = 5;
+    const HALVINGS: u32 = 6;
     if most < LEAST {
         return Err(FitError::TooFewPoints { most, needed: LEAST });
     }
@@ -169,7 +169,7 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
     loop {
         let diagonal = f64::from(mask.width()).hypot(f64::from(mask.height()));
         // Beyond this nearly every corner sees every other, and the outlines brought down are closer anyway.
-        let farthest = if reduced.is_empty() { diagonal } else { FARTHEST * diagonal };
+        let farthest = if reduced.is_empty() { diagonal } else { diagonal.min(FARTHEST) };
         let (mut low, mut high) = (0.0, 0.5);
         while !tried(&mask, high) && high < farthest {
             (low, high) = (high, high * 2.0);

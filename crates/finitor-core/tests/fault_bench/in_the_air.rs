@@ -36,7 +36,7 @@ fn with_rod(thick: f64) -> Pose {
     let mut pose = hero_drawn(&[Rect::new(-6.0, -20.0, 4.0, 0.0)], &[]);
     let rod = Polygon::from_rect(Rect::new(4.0, -12.0 - thick / 2.0, 14.0, -12.0 + thick / 2.0)).unwrap();
     let body = pose.shapes.iter_mut().find(|shape| shape.name == "body").unwrap();
-    body.pieces.extend(rod.pieces());
+    body.pieces = [body.pieces.to_vec(), rod.pieces()].concat().into();
     body.polygons.push(rod);
     pose
 }

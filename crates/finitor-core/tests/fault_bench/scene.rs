@@ -218,7 +218,7 @@ pub fn drawn(art: &[Rect], shapes: &[(&str, Role, Rect, usize)]) -> Pose {
             name: (*name).into(),
             role: *role,
             holes: vec![],
-            pieces: polygon.pieces(),
+            pieces: polygon.pieces().into(),
             polygons: vec![polygon],
             layer: set,
             mask: layers().default_mask(set),

@@ -120,7 +120,7 @@ fn reshape(scene: &mut Scene, actor: &str, name: &str, change: impl Fn(Rect) -> 
     let poses = of.animations.iter_mut().flat_map(|animation| &mut animation.frames).flatten();
     for shape in poses.flat_map(|pose| &mut pose.shapes).filter(|shape| shape.name == name) {
         let polygon = Polygon::from_rect(change(shape.bounds())).unwrap();
-        (shape.pieces, shape.polygons) = (polygon.pieces(), vec![polygon]);
+        (shape.pieces, shape.polygons) = (polygon.pieces().into(), vec![polygon]);
     }
 }
 

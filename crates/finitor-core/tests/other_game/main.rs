@@ -78,7 +78,7 @@ fn shape(name: &str, role: Role, parts: &[Flat]) -> Shape {
         name: name.into(),
         role,
         holes: Vec::new(),
-        pieces: polygons.iter().flat_map(Polygon::pieces).collect(),
+        pieces: polygons.iter().flat_map(Polygon::pieces).collect::<Vec<_>>().into(),
         polygons,
         layer: LayerSet::of(2),
         mask: LayerSet::of(0).or(LayerSet::of(1)),

@@ -17,7 +17,7 @@ pub fn shape(name: &str, role: Role, rect: Rect, layer: usize, carries: Carried)
         name: name.into(),
         role,
         holes: vec![],
-        pieces: polygon.pieces(),
+        pieces: polygon.pieces().into(),
         polygons: vec![polygon],
         layer: LayerSet::of(layer),
         mask: LayerSet::of(1 - layer),

@@ -48,7 +48,7 @@ pub fn shape(name: &str, role: Role, rect: Rect, layer: usize, side: Option<Side
         name: name.into(),
         role,
         holes: Vec::new(),
-        pieces: polygon.pieces(),
+        pieces: polygon.pieces().into(),
         polygons: vec![polygon],
         layer: set,
         mask: layers().default_mask(set),

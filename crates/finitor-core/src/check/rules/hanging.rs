@@ -168,7 +168,7 @@ mod tests {
         let polygon = Polygon::new(ring.map(Point::from).to_vec()).unwrap();
         for pose in actor.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
             if let Some(body) = pose.shapes.iter_mut().find(|shape| shape.name == "body") {
-                (body.pieces, body.polygons) = (polygon.pieces(), vec![polygon.clone()]);
+                (body.pieces, body.polygons) = (polygon.pieces().into(), vec![polygon.clone()]);
             }
         }
         actor

@@ -147,7 +147,7 @@ mod tests {
         let mut round = hero(0);
         let body = &mut round.animations[0].frames[0][0].shapes[0];
         body.polygons = vec![Polygon::new(foot.map(Point::from).to_vec()).unwrap()];
-        body.pieces = body.polygons[0].pieces();
+        body.pieces = body.polygons[0].pieces().into();
         let beside = |y: f64| path(&[(-1.03, y); 11]);
         assert_eq!(short(&check(&stage, round.clone(), &beside(202.03))), []);
         assert_eq!(

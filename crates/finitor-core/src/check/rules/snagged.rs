@@ -349,7 +349,7 @@ mod tests {
         let rod = Polygon::from_rect(Rect::new(0.0, -22.0 - thick, 16.0, -22.0)).unwrap();
         for pose in actor.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
             if let Some(body) = pose.shapes.iter_mut().find(|shape| shape.name == "body") {
-                body.pieces.extend(rod.pieces());
+                body.pieces = [body.pieces.to_vec(), rod.pieces()].concat().into();
                 body.polygons.push(rod.clone());
             }
         }
