@@ -3,6 +3,7 @@
 mod ahead;
 mod cast;
 mod csv_rows;
+mod first_bytes;
 mod following;
 mod json_rows;
 mod lane;
@@ -15,6 +16,7 @@ use csv_rows::CsvRows;
 use finitor_core::actor::Actor;
 use finitor_core::take::{Recording, Sample};
 use finitor_core::{Point, Vec2};
+use first_bytes::unreadable;
 pub use following::Follow;
 use following::Following;
 use json_rows::JsonRows;
@@ -381,22 +383,6 @@ enum Last {
     Tick(usize),
     /// The end of a take.
     Ended(String),
-}
-
-/// What is no take by its first bytes.
-fn unreadable(path: &Path, begins: &[u8]) -> Option<Problem> {
-    let (message, hint) = match begins {
-        [] => ("the take is empty", format!("the first line names the columns, such as {}", COLUMNS[..7].join(","))),
-        [0xff, 0xfe, ..] | [0xfe, 0xff, ..] | [0, ..] | [_, 0, ..] => {
-            ("is UTF-16 text or no text at all", "save the take as UTF-8".to_string())
-        }
-        [b'[', ..] => {
-            let hint = "write one object a line, without the brackets and the commas between them".to_string();
-            ("is one JSON list; a take is lines of JSON", hint)
-        }
-        _ => return None,
-    };
-    Some(Problem::of_file(path, message).with_hint(hint))
 }
 
 /// Where the bytes come from.
