@@ -146,10 +146,14 @@ pub(super) fn fit_limited(selection: &Mask, limit: Limit, goal: FitGoal) -> Resu
 ///
 /// Where islands are too many for so few corners the smallest are left out; an outline that covers becomes the hull's.
 fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geometry, FitError> {
-    const LEAST: usize = 3;
     const HALVINGS: u32 = 6;
-    if most < LEAST {
-        return Err(FitError::TooFewPoints { most, needed: LEAST });
+    if most < LEAST_CORNERS {
+        return Err(FitError::TooFewPoints { most, needed: LEAST_CORNERS });
+    }
+    let rings = contours(selection);
+    // Nothing but the hull covers noise with few corners, and tells nobody how long it was sought.
+    if goal == FitGoal::Cover && rings.len() > NOISE * most {
+        return fewest_points(selection, most, goal);
     }
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
@@ -163,9 +167,10 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
         }
         enough
     };
-    let reduced = STARTS.into_iter().filter_map(|start| fit_reduced(selection, start, goal, most));
+    let fits = rings.len() * LEAST_CORNERS <= most;
+    let reduced = STARTS.into_iter().filter(|_| fits).filter_map(|start| fit_reduced(selection, start, goal, most));
     let reduced: Vec<Geometry> = reduced.collect();
-    let mut mask = selection.clone();
+    let mut mask = if goal == FitGoal::Cover { selection.clone() } else { without_most(selection, &rings, most) };
     loop {
         let diagonal = f64::from(mask.width()).hypot(f64::from(mask.height()));
         // Beyond this nearly every corner sees every other, and the outlines brought down are closer anyway.
@@ -197,6 +202,25 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
         }
     }
     best.map_or_else(|| fewest_points(selection, most, goal), |(_, found)| Ok(found))
+}
+
+/// Corners of any ring, at least.
+const LEAST_CORNERS: usize = 3;
+
+/// With more boundaries than this a corner that is allowed a selection is noise, which no outline of few corners covers.
+const NOISE: usize = 4;
+
+/// A selection without its smallest islands, as long as more are left than can have an outline each.
+fn without_most(selection: &Mask, rings: &[LatticeRing], most: usize) -> Mask {
+    let mut sizes: Vec<i64> = rings.iter().map(LatticeRing::area).filter(|area| *area > 0).collect();
+    let allowed = most / LEAST_CORNERS;
+    if sizes.len() <= allowed {
+        return selection.clone();
+    }
+    sizes.sort_unstable();
+    let largest_out = sizes[sizes.len() - allowed - 1];
+    let left = selection.without_islands_below(largest_out as u64 + 1);
+    if left.is_empty() { selection.largest_island() } else { left }
 }
 
 /// What is left where no outline has so few corners: the hull, or the box.
