@@ -2,23 +2,15 @@
 //! measuring how well it agrees, and cutting it into convex pieces. One thread, from memory; ratios of one run are the figures.
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
+mod crowd;
+
 use criterion::{Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::art::Picture;
-use finitor_core::fit::{FitGoal, Fitting, FrameArt, Geometry, Kind, fit_shape, measure, pieces_of, selection};
-use finitor_files::encode_png;
-use std::hint::black_box;
+use finitor_core::fit::{FitGoal, Fitting, Geometry, Kind, fit_shape, measure, pieces_of, selection};
 use std::time::Duration;
 
 const FRAMES: u64 = 200;
 const SIDE: u32 = 72;
 const FEW_POINTS: usize = 30;
-
-fn decoded(bytes: &[u8]) -> usize {
-    let mut reader = png::Decoder::new(std::io::Cursor::new(bytes)).read_info().unwrap();
-    let mut pixels = vec![0; reader.output_buffer_size().unwrap()];
-    reader.next_frame(&mut pixels).unwrap();
-    black_box(pixels).len()
-}
 
 /// Each kind with the goals it has, and outlines of few points.
 fn recipes() -> Vec<(String, Fitting)> {
@@ -34,16 +26,11 @@ fn recipes() -> Vec<(String, Fitting)> {
 }
 
 fn kinds(c: &mut Criterion) {
-    let art: Vec<FrameArt> = (0..FRAMES)
-        .map(|number| {
-            let raster = pier_art::figure(number, SIDE);
-            FrameArt { picture: Picture::new(raster.width, raster.height, raster.pixels).unwrap(), parts: None }
-        })
-        .collect();
-    let files: Vec<Vec<u8>> = art.iter().map(|art| encode_png(&art.picture).unwrap()).collect();
+    let art = crowd::figures(FRAMES, SIDE);
+    let files = crowd::files(&art);
     let mut group = c.benchmark_group(format!("kinds, {SIDE} px"));
     group.throughput(Throughput::Elements(FRAMES));
-    group.bench_function("decode", |b| b.iter(|| files.iter().map(|file| decoded(file)).sum::<usize>()));
+    group.bench_function("decode", |b| b.iter(|| crowd::decoded(&files)));
     for (name, fitting) in recipes() {
         let fit = |art| fit_shape(&selection(art, &fitting).mask, &fitting).map_or(0, |shape| shape.point_count());
         group.bench_function(name, |b| b.iter(|| art.iter().map(fit).sum::<usize>()));

@@ -2,35 +2,20 @@
 //! the two lines is the figure.
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
-use criterion::{Criterion, Throughput, criterion_group, criterion_main};
-use finitor_core::art::Picture;
-use finitor_core::fit::{FitGoal, Fitting, FrameArt, Kind, fit_shape, selection};
-use finitor_files::encode_png;
-use std::hint::black_box;
-use std::time::Duration;
+mod crowd;
 
-fn decoded(bytes: &[u8]) -> Vec<u8> {
-    let mut reader = png::Decoder::new(std::io::Cursor::new(bytes)).read_info().unwrap();
-    let mut pixels = vec![0; reader.output_buffer_size().unwrap()];
-    reader.next_frame(&mut pixels).unwrap();
-    pixels
-}
+use criterion::{Criterion, Throughput, criterion_group, criterion_main};
+use finitor_core::fit::{FitGoal, Fitting, Kind, fit_shape, selection};
+use std::time::Duration;
 
 fn outlines(c: &mut Criterion) {
     // Large cells make few frames, so that every size takes about as long.
     for (side, frames) in [(32, 800), (64, 400), (128, 120), (256, 40), (512, 12), (1024, 4), (2048, 2)] {
-        let art: Vec<FrameArt> = (0..frames)
-            .map(|number| {
-                let raster = pier_art::figure(number, side);
-                FrameArt { picture: Picture::new(raster.width, raster.height, raster.pixels).unwrap(), parts: None }
-            })
-            .collect();
-        let files: Vec<Vec<u8>> = art.iter().map(|art| encode_png(&art.picture).unwrap()).collect();
+        let art = crowd::figures(frames, side);
+        let files = crowd::files(&art);
         let mut group = c.benchmark_group(format!("{side} x {side} px"));
         group.throughput(Throughput::Elements(frames));
-        group.bench_function("decode", |b| {
-            b.iter(|| files.iter().map(|file| black_box(decoded(file)).len()).sum::<usize>());
-        });
+        group.bench_function("decode", |b| b.iter(|| crowd::decoded(&files)));
         group.bench_function("select and trace", |b| {
             let wanted = Fitting::of(Kind::Outline);
             b.iter(|| {

@@ -12,14 +12,13 @@ use std::sync::{Arc, OnceLock};
 pub struct Pieces(Arc<Uncut>);
 
 struct Uncut {
-    from: From,
+    from: Source,
     bounds: Rect,
     pieces: OnceLock<Vec<Convex>>,
 }
 
 /// What pieces are made from.
-#[derive(Clone)]
-enum From {
+enum Source {
     Outline(Geometry),
     /// The mirror image about the pivot of others, so that both facings are cut alike.
     MirrorOf(Pieces),
@@ -31,7 +30,7 @@ impl Pieces {
     /// Those of an outline.
     pub fn of(outline: Geometry) -> Pieces {
         let bounds = outline.bounds().unwrap_or(Rect::ZERO);
-        Pieces(Arc::new(Uncut { from: From::Outline(outline), bounds, pieces: OnceLock::new() }))
+        Pieces(Arc::new(Uncut { from: Source::Outline(outline), bounds, pieces: OnceLock::new() }))
     }
 
     /// The mirror image about the pivot.
@@ -39,7 +38,7 @@ impl Pieces {
     pub fn mirrored(&self) -> Pieces {
         let Rect { x0, y0, x1, y1 } = self.0.bounds;
         let bounds = Rect { x0: 0.0 - x1, x1: 0.0 - x0, y0, y1 };
-        Pieces(Arc::new(Uncut { from: From::MirrorOf(self.clone()), bounds, pieces: OnceLock::new() }))
+        Pieces(Arc::new(Uncut { from: Source::MirrorOf(self.clone()), bounds, pieces: OnceLock::new() }))
     }
 
     /// The smallest rectangle around them, without cutting.
@@ -53,17 +52,17 @@ impl Deref for Pieces {
 
     fn deref(&self) -> &[Convex] {
         self.0.pieces.get_or_init(|| match &self.0.from {
-            From::Outline(outline) => pieces_of(outline, usize::MAX),
-            From::MirrorOf(others) => others.iter().map(Convex::mirrored).collect(),
-            From::Nothing => Vec::new(),
+            Source::Outline(outline) => pieces_of(outline, usize::MAX),
+            Source::MirrorOf(others) => others.iter().map(Convex::mirrored).collect(),
+            Source::Nothing => Vec::new(),
         })
     }
 }
 
-impl std::convert::From<Vec<Convex>> for Pieces {
+impl From<Vec<Convex>> for Pieces {
     fn from(pieces: Vec<Convex>) -> Pieces {
         let bounds = bounds_of_pieces(&pieces).unwrap_or(Rect::ZERO);
-        Pieces(Arc::new(Uncut { from: From::Nothing, bounds, pieces: OnceLock::from(pieces) }))
+        Pieces(Arc::new(Uncut { from: Source::Nothing, bounds, pieces: OnceLock::from(pieces) }))
     }
 }
 
@@ -84,8 +83,8 @@ impl PartialEq for Pieces {
         // Equal bounds come first: they are known without cutting.
         self.0.bounds == other.0.bounds
             && match (&self.0.from, &other.0.from) {
-                (From::Outline(one), From::Outline(two)) => one == two,
-                (From::MirrorOf(one), From::MirrorOf(two)) => one == two,
+                (Source::Outline(one), Source::Outline(two)) => one == two,
+                (Source::MirrorOf(one), Source::MirrorOf(two)) => one == two,
                 _ => self[..] == other[..],
             }
     }

@@ -121,7 +121,7 @@ impl Boundary {
     }
 
     /// The corners of a part, both ends among them.
-    fn part(&self, from: usize, to: usize) -> impl Iterator<Item = Point> + Clone {
+    pub(super) fn part(&self, from: usize, to: usize) -> impl Iterator<Item = Point> + Clone {
         let (first, rest): (&[Point], &[Point]) =
             if to >= from { (&self.ring[from..=to], &[]) } else { (&self.ring[from..], &self.ring[..=to]) };
         first.iter().chain(rest).copied()

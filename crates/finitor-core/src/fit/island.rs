@@ -191,7 +191,7 @@ impl Island {
         }
         let off = |edge: usize| {
             let (from, steps) = (self.corners[edge].anchor, self.steps(edge));
-            let part: Vec<Point> = (0..=steps).map(|k| self.boundary.corner(self.boundary.ahead(from, k))).collect();
+            let part: Vec<Point> = self.boundary.part(from, self.boundary.ahead(from, steps)).collect();
             (ring_area(&part).abs(), (from, steps))
         };
         let mut edges: Vec<(f64, (usize, usize))> =

@@ -151,7 +151,7 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
         return Err(FitError::TooFewPoints { most, needed: LEAST_CORNERS });
     }
     let rings = contours(selection);
-    // Nothing but the hull covers noise with few corners, and tells nobody how long it was sought.
+    // The search for another outline would take minutes and end with the hull.
     if goal == FitGoal::Cover && rings.len() > NOISE * most {
         return fewest_points(selection, most, goal);
     }

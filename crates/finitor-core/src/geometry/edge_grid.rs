@@ -88,7 +88,8 @@ impl EdgeGrid {
     /// Indices of edges whose cells meet the rectangle's, ascending and once each: all that meet the rectangle, and
     /// some beside it.
     pub(crate) fn near(&self, rect: Rect) -> Vec<usize> {
-        let mut found: Vec<usize> = self.cells(rect).flat_map(|cell| self.in_cell(cell)).copied().collect();
+        let mut found: Vec<usize> = Vec::new();
+        self.each_near(rect, |index| found.push(index));
         found.sort_unstable();
         found.dedup();
         found
