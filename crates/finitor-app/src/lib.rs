@@ -27,6 +27,7 @@ mod sink;
 mod starter_guess;
 mod state_words;
 mod streaming;
+mod take_cast;
 mod take_checks;
 
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};

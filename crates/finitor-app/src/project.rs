@@ -76,18 +76,20 @@ impl<'s> OpenProject<'s> {
         if let Some(known) = self.actors.get() {
             return Ok(known);
         }
-        let loaded = self.load_actors()?;
+        let paths: Vec<&Path> = self.project.actors.iter().map(PathBuf::as_path).collect();
+        let loaded = self.load_actors(&paths)?;
         Ok(self.actors.get_or_init(|| loaded))
     }
 
-    fn load_actors(&self) -> Result<Vec<ActorFile>, Failure> {
-        let Project { root, layers, actors, tick_rate, .. } = &self.project;
+    /// Actor files, with every mistake in any of them.
+    pub(crate) fn load_actors(&self, paths: &[&Path]) -> Result<Vec<ActorFile>, Failure> {
+        let Project { root, layers, tick_rate, .. } = &self.project;
         let progress = self.sink.task("reading art");
         let reading =
             ActorReading { root, layers, tick_rate: *tick_rate, max_mpx: self.max_mpx, progress: progress.as_ref() };
         // One actor after another, each on all threads: so no more than one actor's sheets are in memory at a time.
         let read: Vec<Result<ActorFile, Problems>> =
-            self.pool.install(|| actors.iter().map(|path| load_actor(path, &reading)).collect());
+            self.pool.install(|| paths.iter().map(|path| load_actor(path, &reading)).collect());
         drop(progress);
         let mut problems = Problems::default();
         let mut found: Vec<ActorFile> = read.into_iter().filter_map(|actor| problems.take(actor)).collect();

@@ -148,6 +148,13 @@ impl ActorFile {
     }
 }
 
+/// The name that an actor file gives, without a look at the rest of it; `None` where that cannot be read.
+pub fn declared_name(path: &Path) -> Option<String> {
+    let text = std::fs::read_to_string(path).ok()?;
+    let file: toml::Table = text.parse().ok()?;
+    Some(file.get("actor")?.get("name")?.as_str()?.to_string())
+}
+
 /// Reads an actor file and looks at all pictures it names, on all threads of the pool; no more pixels are held at once
 /// than the sheets and animated files it names and a frame a thread.
 ///

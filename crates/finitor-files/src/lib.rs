@@ -48,7 +48,7 @@ mod toml_values;
 mod words;
 mod write;
 
-pub use actor_toml::{ActorFile, ActorReading, FlipAbout, LoadedFrame, MissingAnchor, load_actor};
+pub use actor_toml::{ActorFile, ActorReading, FlipAbout, LoadedFrame, MissingAnchor, declared_name, load_actor};
 pub use animation_toml::AnimationSpec;
 pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
 pub use edit_svg::{EditSheet, write_edit_svg};
@@ -75,7 +75,7 @@ pub use stage_toml::{StageFile, load_stage};
 pub use starter::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, ranges};
 pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash};
-pub use take::{Follow, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take};
+pub use take::{Follow, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take, names_in_take};
 pub use tiles_toml::{TileKind, Tiles};
 pub use toml_values::nearest;
 pub use words::{counted, first_few};

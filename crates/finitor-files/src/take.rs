@@ -7,6 +7,7 @@ mod first_bytes;
 mod following;
 mod json_rows;
 mod lane;
+mod names;
 mod several;
 
 use crate::problem::{Problem, Problems};
@@ -21,6 +22,7 @@ pub use following::Follow;
 use following::Following;
 use json_rows::JsonRows;
 use lane::Lane;
+pub use names::names_in_take;
 use several::name_hash;
 pub use several::{TakeInFile, holds_take};
 use std::collections::BTreeSet;

@@ -430,3 +430,26 @@ fn takes_in_one_file_are_checked_each_by_itself() {
     let found = project.run(&["check", "takes/lines.jsonl", "--format", "json"]).json();
     assert_eq!(found["takes"][1]["findings"], alone[1]["findings"]);
 }
+
+#[test]
+fn only_actors_that_a_take_names_are_loaded_and_others_are_still_known() {
+    let project = Project::fitted();
+    let rows = |of: &str| format!("tick,actor,x,y,facing,animation,frame\n0,{of},200,100,right,glide,0\n");
+    project.write("takes/one.csv", rows("gull"));
+    let whole = project.ok(&["check", "takes/one.csv", "--format", "json"]).out;
+    // Nothing of the keeper can be read but its name.
+    project.write("actors/keeper.png", "no picture");
+    assert_eq!(project.ok(&["check", "takes/one.csv", "--format", "json"]).out, whole);
+    project.refused(&["check", "takes/one.csv", "takes/clean.csv"], &["keeper.png"]);
+    project.write(
+        "takes/escaped.jsonl",
+        r#"{"tick":0,"actor":"gu\u006cl","x":1,"y":1,"facing":"right","animation":"glide","frame":0}"#,
+    );
+    project.refused(&["check", "takes/escaped.jsonl"], &["keeper.png"]);
+    // A name that no actor has gets the nearest of all.
+    project.write("takes/other.csv", rows("gull") + &rows("keper").lines().last().unwrap().replacen('0', "1", 1));
+    project.refused(&["check", "takes/other.csv"], &["there is no actor \"keper\"", "did you mean keeper?"]);
+    // A file without a name is still told.
+    project.write("actors/nameless.toml", "[actor]\n");
+    project.refused(&["check", "takes/one.csv"], &["nameless.toml"]);
+}

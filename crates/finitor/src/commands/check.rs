@@ -21,8 +21,7 @@ pub(crate) fn run(
     format: Format,
     out: &mut dyn Write,
 ) -> Result<Exit, Failure> {
-    let files = session.select(&[])?;
-    let actors = session.fitted(&files)?;
+    let actors = session.actors_of_takes(&args.takes)?;
     let stages = session.stages()?;
     let stage = session.stage(&stages, args.stage.as_deref())?;
     if args.takes.iter().filter(|take| *take == Path::new(STANDARD_INPUT)).count() > 1 {
