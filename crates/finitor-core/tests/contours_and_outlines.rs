@@ -1,10 +1,12 @@
 //! Contours, outlines and their promises on random masks, against counting pixels.
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
+mod dice;
 mod support;
 #[path = "support/usual.rs"]
 mod usual;
 
+use dice::Dice;
 use finitor_core::art::{Mask, contours};
 use finitor_core::fit::{FitError, FitGoal, Fitting, Kind, Tidying, fit_shape, measure};
 use finitor_core::geometry::{DEVIATION_PRECISION, deviation, segments_cross};
@@ -161,6 +163,34 @@ proptest! {
                 prop_assert!(!cover || (shared - mask.count() as f64).abs() < 1e-6, "{shared} of {}", mask.count());
             }
             Err(error) => prop_assert!(matches!(error, FitError::TooFewPoints { .. }) && most < 4, "{error}"),
+        }
+    }
+}
+
+#[test]
+fn few_corners_are_kept_to_on_noise_and_so_is_the_goal() {
+    for (seed, share) in [(1, 40), (2, 65), (3, 80), (4, 90)] {
+        let mut dice = Dice::new(seed);
+        let mut pixels = (0..64 * 64).map(|_| dice.below(100) < share);
+        let mask = Mask::from_fn(64, 64, |_, _| pixels.next().unwrap());
+        for (goal, mask) in [FitGoal::Cover, FitGoal::Inside, FitGoal::Balance]
+            .into_iter()
+            .flat_map(|goal| [(goal, mask.clone()), (goal, mask.filled())])
+        {
+            let fitting = Fitting { goal, max_points: Some(30), ..Fitting::of(Kind::Outline) };
+            let found = match fit_shape(&mask, &fitting) {
+                // What lies inside cannot fill holes.
+                Err(FitError::TooFewPoints { .. }) if goal == FitGoal::Inside => continue,
+                found => found.unwrap(),
+            };
+            assert!(found.point_count() <= 30, "{goal:?} {share}: {}", found.point_count());
+            let shared = shared_area(&found.polygons, &mask) - shared_area(&found.holes, &mask);
+            let is_kept = match goal {
+                FitGoal::Cover => (shared - mask.count() as f64).abs() < 1e-6,
+                FitGoal::Inside => (shared - found.area()).abs() < 1e-6,
+                FitGoal::Balance => shared > 0.3 * found.area(),
+            };
+            assert!(is_kept, "{goal:?} {share}: {shared} of {} in {}", mask.count(), found.area());
         }
     }
 }

@@ -13,6 +13,8 @@ pub(super) struct Island {
     bounds: Bounds,
     shortcuts: Shortcuts,
     corners: Vec<Corner>,
+    /// Corners on the lattice that the outline found last has at least: giving shortcuts up never lowers it.
+    least: usize,
     /// Whether corners were moved off the lattice.
     moved: bool,
     /// How often they had to go back.
@@ -44,6 +46,7 @@ impl Island {
             bounds,
             shortcuts,
             corners: Vec::new(),
+            least: 0,
             moved: false,
             put_back: 0,
             reach: bounds.tolerance,
@@ -58,10 +61,24 @@ impl Island {
         // Corners that were in the way before would be again.
         const MOST_PUT_BACK: u32 = 2;
         let kept = self.shortcuts.shortest_cycle();
+        self.least = kept.len();
         let may_move = self.put_back < MOST_PUT_BACK;
         let moved = may_move.then(|| refined(&self.boundary, &kept, self.bounds)).flatten();
         self.moved = moved.is_some();
         self.corners = moved.unwrap_or_else(|| self.on_lattice(&kept));
+    }
+
+    /// Whether the outline has so many corners that moving them will not bring it down to `most`, or crosses itself again and
+    /// again however many shortcuts are given up.
+    pub(super) fn is_beyond(&self, most: usize) -> bool {
+        const MOST_GIVEN_UP: u32 = 48;
+        // Moved corners are some fewer than those on the lattice, never half as many on any art tried.
+        self.least > 2 * most || self.given_up > MOST_GIVEN_UP
+    }
+
+    /// Corners on the lattice that its outline has at least.
+    pub(super) fn least(&self) -> usize {
+        self.least
     }
 
     /// The corners of the boundary that are kept.
