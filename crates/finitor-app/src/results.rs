@@ -6,6 +6,7 @@ mod clearance;
 mod finding;
 mod layers;
 mod lint;
+mod moves;
 mod sheet;
 mod stage;
 mod summary;
@@ -22,6 +23,10 @@ pub use clearance::{
 pub use finding::{EndAtResult, FindingResult, RootResult, WarningResult, WorstResult};
 pub use layers::{BY_SHAPE_SCHEMA, LayersByShape, ThingLayers};
 pub use lint::{LINT_SCHEMA, LintResultFile};
+pub use moves::{
+    ActiveFrameResult, AttackReachResult, FirstReachResult, FrameReachResult, MOVES_SCHEMA, MoveResult,
+    MoveTargetResult, MovesResult, PartReachResult, REACH_SCHEMA, ReachResult,
+};
 pub use sheet::{
     BackgroundResult, CellResult, GridResult, GroupResult, ImageResult, SHEET_SCHEMA, SheetList, TouchedResult,
 };

@@ -23,6 +23,7 @@ pub(crate) use distance::{cut_back, distance};
 pub(crate) use edge_grid::EdgeGrid;
 pub(crate) use extents::{bounds_of_pieces, extent_along};
 pub use overlap::{Deepest, Overlap, deepest_overlap, near, overlap, overlap_region, shared_area};
+pub(crate) use overlap::{SharedRegion, shared_region};
 pub(crate) use overlap::{clipped, overlap_depth, separation};
 pub use point::{Point, Rect, TOUCH, Vec2, mirrored_point};
 pub(crate) use point::{bounds_of, rects_meet, rects_overlap};

@@ -32,6 +32,7 @@ pub mod facing;
 pub mod finding;
 pub mod fit;
 pub mod geometry;
+pub mod hits;
 pub mod layers;
 pub mod lint;
 pub mod rule;

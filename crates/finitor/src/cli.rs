@@ -1,9 +1,11 @@
 //! Arguments as typed.
 
+mod hits;
 mod layers;
 mod pictures;
 mod values;
 
+pub(crate) use hits::HitsArgs;
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
 pub(crate) use pictures::PictureArgs;
 
@@ -55,7 +57,7 @@ pub(crate) enum Format {
     Table,
     /// JSON, stable schema
     Json,
-    /// Rows for spreadsheets, from layers, facing, stage, lint and check
+    /// Rows for spreadsheets, from layers, facing, stage, lint, check and hits
     Csv,
 }
 
@@ -116,6 +118,8 @@ pub(crate) enum Command {
     Lint(LintArgs),
     /// Check takes: where something clipped, how deep, why, and how to fix it
     Check(CheckArgs),
+    /// List who struck what in takes; show when attacks strike, and at which distances
+    Hits(HitsArgs),
     /// Draw shapes over art, or a stage at a tick of a take, as PNG and SVG
     Draw(DrawArgs),
     /// Explain a rule: what it means, how it is measured, how to fix it

@@ -6,6 +6,7 @@ mod draw;
 mod explain;
 mod facing;
 mod fit;
+mod hits;
 mod layers;
 mod lint;
 mod new;
@@ -37,6 +38,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Stage(args) => stage::run(&session()?, args, format, out),
         Command::Lint(args) => lint::run(&session()?, args, format, out),
         Command::Check(args) => check::run(&session()?, args, format, out),
+        Command::Hits(args) => hits::run(&session()?, args, format, out),
         Command::Draw(args) => draw::run(&session()?, args, out),
     }
 }
@@ -54,6 +56,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::Stage(_) => ("stage", ROWS),
         Command::Lint(_) => ("lint", ROWS),
         Command::Check(_) => ("check", ROWS),
+        Command::Hits(_) => ("hits", ROWS),
         Command::Fit(args) if args.why.is_some() || args.to_svg.is_some() || args.from_svg.is_some() => ("fit", WORDS),
         Command::Fit(_) => ("fit", JSON),
         Command::Sheet(_) => ("sheet", JSON),

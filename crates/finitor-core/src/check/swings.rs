@@ -5,7 +5,7 @@ use super::report::Hit;
 use super::step::{InstanceIndex, Way};
 use crate::actor::{Role, Shape};
 use crate::finding::Cause;
-use crate::geometry::{Convex, Point, Vec2, overlap_region, rects_overlap};
+use crate::geometry::{Point, SharedRegion, shared_region};
 use crate::layers::LayerSet;
 use crate::take::Sample;
 
@@ -225,26 +225,12 @@ fn largest<'a>(
     let offset = striker.way.now.at - target.way.now.at;
     let mut best: Option<Touched<'a>> = None;
     for hurt in hurts_of(input, target.sample, hit.1) {
-        let Some((area, middle)) = shared(&hit.0.pieces, offset, &hurt.pieces) else { continue };
+        let Some(SharedRegion { area, middle }) = shared_region(&hit.0.pieces, offset, &hurt.pieces) else { continue };
         if best.as_ref().is_none_or(|known| area > known.area) {
             best = Some(Touched { hurt, area, at: middle + target.way.now.at.to_vec2() });
         }
     }
     best
-}
-
-/// The area that two shapes share, and its middle, in the second's own space.
-fn shared(one: &[Convex], offset: Vec2, other: &[Convex]) -> Option<(f64, Point)> {
-    let (mut area, mut moment) = (0.0, Vec2::ZERO);
-    for a in one {
-        for b in other.iter().filter(|b| rects_overlap(a.bounds() + offset, b.bounds())) {
-            if let Some((own, middle)) = overlap_region(a, offset, b) {
-                area += own;
-                moment += middle.to_vec2() * own;
-            }
-        }
-    }
-    (area > 0.0).then(|| (area, (moment / area).to_point()))
 }
 
 #[cfg(test)]

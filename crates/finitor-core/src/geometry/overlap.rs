@@ -1,6 +1,6 @@
 //! How deep two convex pieces overlap, and which way out is the shortest.
 
-use super::{Convex, Point, Polygon, TOUCH, Vec2, ring_area};
+use super::{Convex, Point, Polygon, TOUCH, Vec2, rects_overlap, ring_area};
 
 /// How two overlapping shapes come apart.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -145,6 +145,30 @@ pub fn overlap_region(first: &Convex, offset: Vec2, second: &Convex) -> Option<(
 pub fn shared_area(one: &[Convex], other: &[Convex]) -> f64 {
     let pairs = one.iter().flat_map(|a| other.iter().map(move |b| (a, b)));
     pairs.filter_map(|(a, b)| overlap_region(a, Vec2::ZERO, b)).map(|(area, _)| area).sum()
+}
+
+/// What two sets of convex pieces share.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct SharedRegion {
+    /// Its area, px2.
+    pub(crate) area: f64,
+    /// Its middle, in the second's own space.
+    pub(crate) middle: Point,
+}
+
+/// What two sets of convex pieces share, the first moved by an offset; `None` where that is nothing. Pieces of one set must not
+/// overlap.
+pub(crate) fn shared_region(one: &[Convex], offset: Vec2, other: &[Convex]) -> Option<SharedRegion> {
+    let (mut area, mut moment) = (0.0, Vec2::ZERO);
+    for a in one {
+        for b in other.iter().filter(|b| rects_overlap(a.bounds() + offset, b.bounds())) {
+            if let Some((own, middle)) = overlap_region(a, offset, b) {
+                area += own;
+                moment += middle.to_vec2() * own;
+            }
+        }
+    }
+    (area > 0.0).then(|| SharedRegion { area, middle: (moment / area).to_point() })
 }
 
 /// The part of a convex ring where `p . normal <= limit`.

@@ -42,3 +42,9 @@ pub(super) fn tick_range(text: &str) -> Result<Span, String> {
         _ => Err("write FIRST-LAST, such as 100-250".to_string()),
     }
 }
+
+/// A way up or down: a finite number.
+pub(super) fn signed_px(text: &str) -> Result<f64, String> {
+    let way = text.parse::<f64>().ok().filter(|way| way.is_finite());
+    way.ok_or_else(|| "a number of px, such as 16 or -16".to_string())
+}

@@ -1,0 +1,16 @@
+//! Attacks before any take: when they strike, and at which distances.
+//!
+//! Distances are from the attacker's pivot to the target's, along the attacker's facing: above 0 the target is ahead. Heights are world
+//! space, y down.
+
+mod attack;
+mod encounter;
+mod interval;
+mod moves;
+mod reach;
+
+pub use attack::{Attack, Timing, attacks, part_name};
+pub use encounter::{Encounter, Meeting};
+pub use interval::{Interval, Intervals};
+pub use moves::{ActiveFrame, Move, MoveTarget, moves};
+pub use reach::{AttackReach, Duel, FrameReach, PartReach, Reached, Stance, Way, reach};

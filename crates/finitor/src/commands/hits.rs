@@ -1,0 +1,38 @@
+//! `finitor hits`.
+
+mod moves;
+mod reach;
+mod taken;
+
+use crate::cli::{Format, HitsArgs};
+use crate::exit::Exit;
+use crate::session::Session;
+use finitor_app::{Failure, unknown};
+use finitor_core::actor::Actor;
+use std::io::Write;
+
+/// Lists the hits of takes, the attacks of an actor, or at which distances these strike another.
+pub(crate) fn run(
+    session: &Session<'_>,
+    args: &HitsArgs,
+    format: Format,
+    out: &mut dyn Write,
+) -> Result<Exit, Failure> {
+    match (&args.moves, args.reach.as_slice()) {
+        (Some(actor), _) => moves::run(session, actor, format, out)?,
+        (None, [attacker, target]) => reach::run(session, &reach::Pair { attacker, target }, args, format, out)?,
+        _ => taken::run(session, args, format, out)?,
+    }
+    Ok(Exit::Done)
+}
+
+/// The project's actors with their fits.
+fn all_actors(session: &Session<'_>) -> Result<Vec<Actor>, Failure> {
+    session.fitted(&session.select(&[])?)
+}
+
+/// The actor of a name.
+fn named<'a>(actors: &'a [Actor], name: &str) -> Result<&'a Actor, Failure> {
+    let known: Vec<&str> = actors.iter().map(|actor| actor.name.as_str()).collect();
+    actors.iter().find(|actor| actor.name == name).ok_or_else(|| unknown("actor", name, &known))
+}
