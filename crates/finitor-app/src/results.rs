@@ -4,6 +4,7 @@ mod baseline;
 mod check;
 mod clearance;
 mod finding;
+mod hits;
 mod layers;
 mod lint;
 mod moves;
@@ -21,6 +22,7 @@ pub use clearance::{
     CLEARANCE_SCHEMA, ClearanceList, LowResult, PassageResult, PocketResult, RoomResult, StageClearanceResult,
 };
 pub use finding::{EndAtResult, FindingResult, RootResult, WarningResult, WorstResult};
+pub use hits::{HITS_SCHEMA, HitCount, HitInTake, HitsResult, MatrixCell, SwingResult, TakeHits, struck_part};
 pub use layers::{BY_SHAPE_SCHEMA, LayersByShape, ThingLayers};
 pub use lint::{LINT_SCHEMA, LintResultFile};
 pub use moves::{

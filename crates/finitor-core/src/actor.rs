@@ -4,6 +4,7 @@ use crate::art::Run;
 use crate::facing::Facing;
 use crate::fit::Side;
 use crate::geometry::{Point, Polygon, Rect, Vec2, mirrored_point};
+use crate::hits::Settle;
 use crate::layers::{LayerSet, PartyRole};
 
 mod pieces;
@@ -89,6 +90,10 @@ pub struct Carried {
     pub factor: Option<f64>,
     /// What a hit does.
     pub damage: Option<f64>,
+    /// How it is settled which part a hit strikes, where the hit says so.
+    pub settle: Option<Settle>,
+    /// After how many ticks one swing of a hit strikes the same target again; never where it does not say so.
+    pub again_after: Option<u64>,
 }
 
 impl Shape {
@@ -285,6 +290,8 @@ pub struct Actor {
     pub swaps: Vec<Swap>,
     /// How it moves.
     pub moves: Moves,
+    /// How it is settled which of its parts is struck, where its file says so.
+    pub settle: Option<Settle>,
 }
 
 /// The art that is seen of a frame in a facing.
@@ -347,7 +354,7 @@ impl Actor {
             turned_by: turned_by[index],
         });
         let all = all.collect();
-        Actor { name, animations: all, swaps, moves: Moves::default() }
+        Actor { name, animations: all, swaps, moves: Moves::default(), settle: None }
     }
 
     /// The index of an animation.

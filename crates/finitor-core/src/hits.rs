@@ -8,9 +8,11 @@ mod encounter;
 mod interval;
 mod moves;
 mod reach;
+mod settle;
 
 pub use attack::{Attack, Timing, attacks, part_name};
 pub use encounter::{Encounter, Meeting};
 pub use interval::{Interval, Intervals};
 pub use moves::{ActiveFrame, Move, MoveTarget, moves};
 pub use reach::{AttackReach, Duel, FrameReach, PartReach, Reached, Stance, Way, reach};
+pub use settle::{Settle, Touched, settled, touched};

@@ -5,7 +5,7 @@ mod world;
 
 use finitor_core::actor::{Actor, Carried, Role, Shape};
 use finitor_core::geometry::{Convex, convex_hull, overlap_region};
-use finitor_core::hits::{Attack, Duel, Stance, Way, attacks, reach};
+use finitor_core::hits::{Attack, Duel, Settle, Stance, Way, attacks, reach};
 use finitor_core::layers::Layers;
 use finitor_core::world::pivots_hit;
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
@@ -97,7 +97,16 @@ fn reach_is_what_placing_the_two_at_every_quarter_of_a_pixel_finds() {
         let attack: Attack = attacks(&attacker).remove(0);
         let (facing, way) = (Facing::BOTH[dice.below(2) as usize], Way::BOTH[dice.below(2) as usize]);
         let (stance, lower) = (Stance::usual(&target).unwrap(), dice.between(-20.0, 20.0));
-        let duel = Duel { attacker: &attacker, target: &target, stance, facing, way, lower, layers: &layers };
+        let duel = Duel {
+            attacker: &attacker,
+            target: &target,
+            stance,
+            facing,
+            way,
+            lower,
+            layers: &layers,
+            settle: Settle::Area,
+        };
         let found = reach(&duel, &attack);
         let pose = target.pose(0, 0, way.facing(facing));
         let hit =

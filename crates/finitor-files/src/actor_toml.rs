@@ -9,13 +9,14 @@ use crate::parts_toml::{PartColour, check_colours, parts};
 use crate::pivot::pivots;
 use crate::pivot_toml::{PivotSpec, pivot_spec};
 use crate::problem::{Problem, Problems};
-use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, shapes};
+use crate::shape_toml::{ShapeSpec, assign_frames, check_paint, settle, shapes};
 use crate::sheet_toml::{Folder, sheets};
 use crate::survey::{FrameFacts, Progress, Wanted, survey};
 use crate::toml_table::{At, Document, Table, nearest};
 use crate::words::first_few;
 use finitor_core::actor::{Moves, Swap};
 use finitor_core::art::{Colour, Imprint, PixelRect};
+use finitor_core::hits::Settle;
 use finitor_core::layers::Layers;
 use finitor_core::{Facing, Point};
 use std::collections::BTreeMap;
@@ -63,6 +64,8 @@ pub struct ActorFile {
     pub swaps: Vec<Swap>,
     /// How it moves, as far as the file tells.
     pub moves: Moves,
+    /// How it is settled which of its parts is struck.
+    pub settle: Option<Settle>,
     /// Animations in the file's order.
     pub animations: Vec<AnimationSpec>,
     /// All frames, animation by animation.
@@ -169,7 +172,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     if head.is_none() && !top.has("actor") {
         top.missing_table("[actor]");
     }
-    let Head { name, faces, pivot, flip_about, swaps } = Head::new(&top, head.as_ref());
+    let Head { name, faces, pivot, flip_about, swaps, settle } = Head::new(&top, head.as_ref());
     let moves = top.table("moves").map(|table| moves(&table)).unwrap_or_default();
     let gallery = Gallery::new(reading.max_mpx);
     let base = path.parent().unwrap_or(reading.root);
@@ -210,6 +213,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
         flip_about,
         swaps: swaps.into_iter().map(|swap| swap.value).collect(),
         moves,
+        settle,
         animations,
         frames,
         shapes,
@@ -228,6 +232,7 @@ struct Head {
     pivot: Option<PivotSpec>,
     flip_about: FlipAbout,
     swaps: Vec<At<Swap>>,
+    settle: Option<Settle>,
 }
 
 impl Head {
@@ -242,10 +247,11 @@ impl Head {
         let axes = [("pivot", FlipAbout::Pivot), ("cell", FlipAbout::Cell)];
         let flip_about = head.and_then(|t| t.word("flip_about", &axes)).map_or(FlipAbout::Pivot, |f| f.value);
         let swaps = head.map(swaps).unwrap_or_default();
+        let settle = head.and_then(settle);
         if let Some(head) = head {
             head.finish();
         }
-        Head { name, faces, pivot, flip_about, swaps }
+        Head { name, faces, pivot, flip_about, swaps, settle }
     }
 }
 

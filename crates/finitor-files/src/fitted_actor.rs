@@ -153,7 +153,7 @@ pub fn actor_from_fits(file: &ActorFile, fits: &FitsFile, fits_path: &Path) -> R
         animations.push(DrawnAnimation { name: animation.name.clone(), faces, frames: poses, stands_for });
     }
     let actor = Actor::new(file.name.clone(), animations, file.swaps.clone());
-    problems.or((Actor { moves: file.moves, ..actor }, stale))
+    problems.or((Actor { moves: file.moves, settle: file.settle, ..actor }, stale))
 }
 
 /// Whether a frame rightly lacks a shape: its selection there is empty.
@@ -193,6 +193,8 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
             group: spec.group.clone(),
             factor: spec.factor,
             damage: spec.damage,
+            settle: spec.settle,
+            again_after: spec.again_after,
         },
     })
 }

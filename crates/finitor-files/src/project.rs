@@ -2,6 +2,7 @@
 
 use crate::layers_toml::layers;
 use crate::problem::{Problem, Problems};
+use crate::shape_toml::settle;
 use crate::toml_table::{Document, Table};
 use finitor_core::book;
 use finitor_core::check::Settings;
@@ -169,6 +170,9 @@ fn settings(table: &Table<'_>) -> Settings {
         if let Some(value) = value {
             settings.set(&threshold, value);
         }
+    }
+    if let Some(settle) = settle(table) {
+        settings.set_settle(settle);
     }
     let words = Severity::ALL.map(|severity| (severity.name(), severity));
     if let Some(rules) = table.table("rules") {

@@ -13,6 +13,7 @@ use crate::problem::Place;
 use crate::toml_table::{At, Table, nearest};
 use finitor_core::actor::Role;
 use finitor_core::fit::{Given, Source};
+use finitor_core::hits::Settle;
 use finitor_core::layers::{LayerSet, Layers};
 use source::{has_source, source};
 use std::ops::Range;
@@ -38,6 +39,10 @@ pub struct ShapeSpec {
     pub factor: Option<f64>,
     /// The damage a hit does.
     pub damage: Option<f64>,
+    /// How it is settled which part a hit strikes.
+    pub settle: Option<Settle>,
+    /// After how many ticks a hit strikes the same target again in one swing.
+    pub again_after: Option<u64>,
     /// Indices of the frames it is on.
     pub frames: Vec<usize>,
     /// The shape whose width and foot it keeps.
@@ -159,6 +164,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let (part, group) = (text("part", "\"head\""), text("group", "\"upper\""));
     let factor = table.number("factor", "1.0").map(|factor| factor.value);
     let damage = table.number("damage", "10").map(|damage| damage.value);
+    let settle = settle(table);
+    let again_after = table.integer("again_after", 1..100_000, "12").map(|ticks| ticks.value as u64);
     let along_span = table.value_span(if table.has("like") { "like" } else { "along" });
     let like = table.string("like", "\"body\"").map(|like| like.value);
     let height_from = like::height_from(table);
@@ -189,6 +196,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         group,
         factor,
         damage,
+        settle,
+        again_after,
         frames: Vec::new(),
         like,
         height_from,
@@ -206,6 +215,11 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
             along_span,
         },
     })
+}
+
+/// The key `settle`: how it is settled which part is struck.
+pub(crate) fn settle(table: &Table<'_>) -> Option<Settle> {
+    table.word("settle", &Settle::ALL.map(|settle| (settle.name(), settle))).map(|settle| settle.value)
 }
 
 fn role(table: &Table<'_>) -> Option<At<Role>> {

@@ -243,7 +243,7 @@ impl From<&Stay> for ZoneResult {
 
 impl From<&Hit> for HitResult {
     fn from(hit: &Hit) -> HitResult {
-        let Hit { tick, by, shape, on, hurt, part, group, factor, damage, at, area } = hit.clone();
+        let Hit { tick, by, shape, on, hurt, part, group, factor, damage, at, area, .. } = hit.clone();
         HitResult { tick, by, shape, on, hurt, part, group, factor, damage, at: [at.x, at.y], area_px2: area }
     }
 }

@@ -109,7 +109,7 @@ impl<'a> Checker<'a> {
         ways.extend(samples.iter().enumerate().map(|(index, sample)| self.way(tick, index, sample)));
         let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         self.pass.judge(&scene, &ways, samples);
-        if samples.len() > 1 {
+        if !samples.is_empty() {
             let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way: *way, sample });
             let mut events = Vec::new();
             self.swings.observe(&input, fighters, &mut events);
@@ -151,6 +151,8 @@ impl<'a> Checker<'a> {
         let findings = sorted(self.pass.rules.drain(&scene, tick));
         let events = std::mem::take(&mut self.pass.zones.events);
         let hits = std::mem::take(&mut self.swings.hits);
+        // Streams tell none of these.
+        self.swings.seen.clear();
         let is_empty = findings.is_empty() && events.is_empty() && hits.is_empty();
         let (ticks, samples) = (self.ticks, self.samples);
         (!is_empty).then(|| Report { ticks, samples, findings, events, hits, ..Report::default() })
@@ -190,6 +192,7 @@ impl<'a> Checker<'a> {
             actors: self.by_label.into_keys().collect(),
             findings,
             events: self.pass.zones.events,
+            swings: self.swings.finish(),
             hits: self.swings.hits,
             pairs: self.tally.map(|tally| tally.finish(&input)).unwrap_or_default(),
         }

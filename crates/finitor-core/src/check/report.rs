@@ -2,7 +2,7 @@
 
 use super::PairTally;
 use crate::book;
-use crate::finding::{Finding, Root};
+use crate::finding::{Finding, Root, Span};
 use crate::geometry::Point;
 use crate::stage::Effect;
 use std::collections::BTreeMap;
@@ -24,6 +24,8 @@ pub struct Report {
     pub stays: Vec<Stay>,
     /// First contacts of hits, in the order in which they happened.
     pub hits: Vec<Hit>,
+    /// Swings in which a hit shape was out, by the tick on which they ended.
+    pub swings: Vec<SwingSeen>,
     /// What met what, where that was asked for.
     pub pairs: Vec<PairTally>,
     /// How the game writes and what gaps it keeps.
@@ -128,6 +130,19 @@ pub struct Stay {
     pub last_tick: u64,
 }
 
+/// A swing: one run of an animation in which a hit shape was out.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct SwingSeen {
+    /// The instance.
+    pub by: String,
+    /// The animation.
+    pub animation: String,
+    /// The first and the last tick on which a hit shape was out.
+    pub active: Span,
+    /// The instances that were struck, in their order.
+    pub struck: Vec<String>,
+}
+
 /// A hit's first contact with a target.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Hit {
@@ -147,10 +162,14 @@ pub struct Hit {
     pub group: Option<String>,
     /// What damage is multiplied by there.
     pub factor: f64,
+    /// Whether the file says so; else it counts 1.
+    pub has_factor: bool,
     /// The hit's damage times the factor, where the hit has any.
     pub damage: Option<f64>,
     /// The middle of what overlaps, world space.
     pub at: Point,
     /// How much overlaps, px2.
     pub area: f64,
+    /// Whether the same swing had struck this target before and lost it: see `repeat_hit`.
+    pub is_again: bool,
 }

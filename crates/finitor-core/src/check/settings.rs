@@ -1,5 +1,6 @@
 //! The project's figures for checks.
 
+use crate::hits::Settle;
 use crate::rule::{Rule, Severity, Threshold, Unit};
 use std::collections::BTreeMap;
 
@@ -44,12 +45,13 @@ pub struct Settings {
     slack: f64,
     teleport: f64,
     severities: BTreeMap<&'static str, Severity>,
+    settle: Settle,
 }
 
 impl Default for Settings {
     fn default() -> Settings {
         let (figures, severities) = (BTreeMap::new(), BTreeMap::new());
-        Settings { figures, slack: SLACK.default, teleport: TELEPORT.default, severities }
+        Settings { figures, slack: SLACK.default, teleport: TELEPORT.default, severities, settle: Settle::default() }
     }
 }
 
@@ -80,6 +82,16 @@ impl Settings {
     /// A longer step than this is a warp and not swept, px.
     pub fn teleport(&self) -> f64 {
         self.teleport
+    }
+
+    /// How it is settled which part a hit strikes, where neither the hit nor the target says so.
+    pub fn settle(&self) -> Settle {
+        self.settle
+    }
+
+    /// Sets how that is settled.
+    pub fn set_settle(&mut self, settle: Settle) {
+        self.settle = settle;
     }
 
     /// The severity of a rule in this project.

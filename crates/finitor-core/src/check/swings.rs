@@ -1,11 +1,12 @@
 //! Swings: what each hit shape struck, where, and whether it lost its target in between.
 
 use super::CheckInput;
-use super::report::Hit;
+use super::report::{Hit, SwingSeen};
 use super::step::{InstanceIndex, Way};
 use crate::actor::{Role, Shape};
-use crate::finding::Cause;
-use crate::geometry::{Point, SharedRegion, shared_region};
+use crate::finding::{Cause, Span};
+use crate::geometry::Point;
+use crate::hits::{Settle, Touched, settled, touched};
 use crate::layers::LayerSet;
 use crate::take::Sample;
 
@@ -28,7 +29,7 @@ pub(crate) struct Strike<'t, 'a> {
     pub(crate) striker: Fighter<'t>,
     pub(crate) hit: &'a Shape,
     pub(crate) target: Fighter<'t>,
-    /// The hurt shape that shares the largest area with the hit.
+    /// The hurt shape that it is settled on.
     pub(crate) hurt: &'a Shape,
     /// The middle of that area.
     pub(crate) at: Point,
@@ -61,16 +62,20 @@ struct Contact {
     swing: u64,
     first: u64,
     last: u64,
+    /// When it struck last: later contacts may count anew.
+    struck: u64,
 }
 
 /// Where an instance is in its animation.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Debug)]
 struct Swing {
     of: InstanceIndex,
     animation: usize,
     frame: usize,
     begun: u64,
     last: u64,
+    /// What is told of it, once a hit shape was out.
+    seen: Option<SwingSeen>,
 }
 
 /// What was struck so far.
@@ -79,13 +84,8 @@ pub(crate) struct Swings {
     swings: Vec<Swing>,
     contacts: Vec<Contact>,
     pub(crate) hits: Vec<Hit>,
-}
-
-/// An overlap of a hit with the hurt shapes of one target.
-struct Touched<'a> {
-    hurt: &'a Shape,
-    area: f64,
-    at: Point,
+    /// Those that are over.
+    pub(crate) seen: Vec<SwingSeen>,
 }
 
 /// The hits of an instance on a tick, with the masks they have then.
@@ -128,11 +128,15 @@ impl Swings {
                 continue;
             }
             let (begun, cause) = self.swing(&striker.way);
+            if !hits.is_empty() {
+                self.is_out(input, &striker);
+            }
             events.push(SwingEvent::Goes { striker: of, begun });
             for target in fighters.clone().filter(|target| target.instance() != of) {
                 for &(hit, mask) in &hits {
-                    let Some(found) = largest(input, striker, (hit, mask), target) else { continue };
-                    let strike = Strike { striker, hit, target, hurt: found.hurt, at: found.at, cause, before: None };
+                    let Some(found) = struck(input, striker, (hit, mask), target) else { continue };
+                    let at = found.middle + target.way.now.at.to_vec2();
+                    let strike = Strike { striker, hit, target, hurt: found.hurt, at, cause, before: None };
                     events.extend(self.met(begun, strike, found.area).map(SwingEvent::Strikes));
                 }
                 if self.has_struck(begun, of, target.instance()) {
@@ -154,15 +158,37 @@ impl Swings {
         let (tick, animation, frame) = (way.now.tick, way.now.animation, way.now.frame);
         let known = self.swings.iter_mut().find(|swing| swing.of == way.instance);
         let Some(known) = known else {
-            self.swings.push(Swing { of: way.instance, animation, frame, begun: tick, last: tick });
+            self.swings.push(Swing { of: way.instance, animation, frame, begun: tick, last: tick, seen: None });
             return (tick, Cause::Reshaped);
         };
         let same_frame = known.animation == animation && known.frame == frame;
         if known.animation != animation || frame < known.frame || tick > known.last + 1 {
             known.begun = tick;
+            self.seen.extend(known.seen.take());
         }
         (known.animation, known.frame, known.last) = (animation, frame, tick);
         (known.begun, if same_frame { Cause::Moved } else { Cause::Reshaped })
+    }
+
+    /// Notes that a hit shape of an instance is out.
+    fn is_out(&mut self, input: &CheckInput<'_>, striker: &Fighter<'_>) {
+        let now = &striker.way.now;
+        let Some(known) = self.swings.iter_mut().find(|swing| swing.of == striker.instance()) else { return };
+        let seen = known.seen.get_or_insert_with(|| SwingSeen {
+            by: striker.sample.label.clone(),
+            animation: input.actor(striker.way.actor).animations[now.animation].name.clone(),
+            active: Span::at(now.tick),
+            struck: Vec::new(),
+        });
+        seen.active.last = now.tick;
+    }
+
+    /// All swings that are over; those that go on at the end of a take too.
+    pub(crate) fn finish(&mut self) -> Vec<SwingSeen> {
+        self.seen.extend(self.swings.iter_mut().filter_map(|swing| swing.seen.take()));
+        let mut seen = std::mem::take(&mut self.seen);
+        seen.sort_by(|a, b| a.active.last.cmp(&b.active.last).then_with(|| a.by.cmp(&b.by)));
+        seen
     }
 
     /// Notes a contact; a strike where it begins, or begins again.
@@ -175,22 +201,29 @@ impl Swings {
         // Whichever of its shapes met the target before.
         let same_swing = self.contacts.iter().filter(|known| known.by == by && known.on == on && known.swing == swing);
         let before = same_swing.map(|known| (known.first, known.last)).reduce(|a, b| (a.0.min(b.0), a.1.max(b.1)));
-        let before = before.filter(|(_, last)| last + 1 < tick);
+        let before = before.filter(|(_, last)| last + 1 < tick && strike.hit.carries.again_after.is_none());
         match self.contacts.iter_mut().find(is_it) {
             Some(known) => {
                 let last = std::mem::replace(&mut known.last, tick);
-                if tick <= last + 1 {
+                // A hit that may strike again is asked by its own count, in contact or not.
+                let is_again = strike.hit.carries.again_after.map(|after| tick >= known.struck + after);
+                if !is_again.unwrap_or(tick > last + 1) {
                     return None;
                 }
+                known.struck = tick;
             }
             None => {
                 // Older swings of this pair are over.
                 self.contacts.retain(|known| known.by != by || known.swing == swing);
                 let shape = strike.hit.name.clone();
-                self.contacts.push(Contact { by, shape, on, swing, first: tick, last: tick });
+                self.contacts.push(Contact { by, shape, on, swing, first: tick, last: tick, struck: tick });
             }
         }
         let strike = Strike { before, ..strike };
+        let own = self.swings.iter_mut().find(|swing| swing.of == by).and_then(|swing| swing.seen.as_mut());
+        if let Some(seen) = own.filter(|seen| !seen.struck.contains(&strike.target.sample.label)) {
+            seen.struck.push(strike.target.sample.label.clone());
+        }
         self.hits.push(hit(&strike, area));
         Some(strike)
     }
@@ -209,28 +242,25 @@ fn hit(strike: &Strike<'_, '_>, area: f64) -> Hit {
         part: carried.part.clone(),
         group: carried.group.clone(),
         factor,
+        has_factor: carried.factor.is_some(),
         damage: hit.carries.damage.map(|damage| damage * factor),
         at: *at,
         area,
+        is_again: strike.before.is_some(),
     }
 }
 
-/// The hurt shape of a target that shares most with a hit.
-fn largest<'a>(
+/// The hurt shape of a target that a hit strikes.
+fn struck<'a>(
     input: &CheckInput<'a>,
     striker: Fighter<'_>,
     hit: (&Shape, LayerSet),
     target: Fighter<'_>,
 ) -> Option<Touched<'a>> {
     let offset = striker.way.now.at - target.way.now.at;
-    let mut best: Option<Touched<'a>> = None;
-    for hurt in hurts_of(input, target.sample, hit.1) {
-        let Some(SharedRegion { area, middle }) = shared_region(&hit.0.pieces, offset, &hurt.pieces) else { continue };
-        if best.as_ref().is_none_or(|known| area > known.area) {
-            best = Some(Touched { hurt, area, at: middle + target.way.now.at.to_vec2() });
-        }
-    }
-    best
+    let all = touched(hit.0, offset, hurts_of(input, target.sample, hit.1));
+    let settle = Settle::of(hit.0, input.actor(target.sample.actor), input.settings.settle());
+    settled(settle, &all).copied()
 }
 
 #[cfg(test)]

@@ -3,6 +3,7 @@
 use super::attack::{Attack, attacks};
 use super::interval::Interval;
 use super::reach::{AttackReach, Duel, PartReach, Stance, Way, reach};
+use super::settle::Settle;
 use crate::actor::Actor;
 use crate::facing::Facing;
 use crate::layers::Layers;
@@ -20,6 +21,8 @@ pub struct Meeting<'a> {
     pub lower: f64,
     /// The project's layers.
     pub layers: &'a Layers,
+    /// How the project settles which part is struck.
+    pub settle: Settle,
 }
 
 /// An attack against a target that looks one way.
@@ -38,8 +41,8 @@ pub struct Encounter {
 impl<'a> Meeting<'a> {
     /// The two with their facings.
     pub fn duel(&self, facing: Facing, way: Way) -> Duel<'a> {
-        let Meeting { attacker, target, stance, lower, layers } = *self;
-        Duel { attacker, target, stance, facing, way, lower, layers }
+        let Meeting { attacker, target, stance, lower, layers, settle } = *self;
+        Duel { attacker, target, stance, facing, way, lower, layers, settle }
     }
 
     /// Every attack with the target looking either way.

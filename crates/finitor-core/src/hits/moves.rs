@@ -3,6 +3,7 @@
 use super::attack::{Attack, attacks};
 use super::encounter::Meeting;
 use super::reach::{Stance, Way};
+use super::settle::Settle;
 use crate::actor::Actor;
 use crate::facing::Facing;
 use crate::geometry::{Rect, shared_area};
@@ -130,7 +131,7 @@ fn targets(
     for target in actors {
         let mut struck = MoveTarget { actor: target.name.clone(), parts: Vec::new(), safe: f64::NEG_INFINITY };
         let Some(stance) = Stance::usual(target) else { continue };
-        let meeting = Meeting { attacker, target, stance, lower: 0.0, layers };
+        let meeting = Meeting { attacker, target, stance, lower: 0.0, layers, settle: Settle::default() };
         for way in Way::BOTH {
             for part in meeting.duel(facing, way).parts(attack) {
                 struck.safe = struck.safe.max(part.reach.farthest().unwrap_or(f64::NEG_INFINITY));

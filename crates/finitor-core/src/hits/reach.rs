@@ -2,9 +2,10 @@
 
 use super::attack::{Attack, part_name};
 use super::interval::{Interval, Intervals};
+use super::settle::{Settle, settled, touched};
 use crate::actor::{Actor, Pose, Role, Shape};
 use crate::facing::Facing;
-use crate::geometry::{Convex, Rect, Vec2, shared_region};
+use crate::geometry::{Convex, Rect, Vec2};
 use crate::layers::{Detection, Layers};
 
 /// Which way a target looks.
@@ -54,6 +55,8 @@ pub struct Duel<'a> {
     pub lower: f64,
     /// The project's layers.
     pub layers: &'a Layers,
+    /// How the project settles which part is struck.
+    pub settle: Settle,
 }
 
 /// A frame that an actor stands in.
@@ -101,7 +104,7 @@ pub struct Reached {
     pub distances: Interval,
     /// The first frame that strikes.
     pub frame: usize,
-    /// The part that shares the largest area with the hit there.
+    /// The part that is struck there.
     pub part: String,
 }
 
@@ -206,7 +209,7 @@ impl Duel<'_> {
         Some(Intervals::union(self.distances(own, other)).farthest().unwrap_or(0.0).max(0.0))
     }
 
-    /// Over the swing: for each distance the first frame that strikes, and the part that it shares most with.
+    /// Over the swing: for each distance the first frame that strikes, and the part that is struck.
     fn first(&self, attack: &Attack, frames: &[FrameReach]) -> Vec<Reached> {
         let mut ends: Vec<f64> = Vec::new();
         for interval in frames.iter().flat_map(|frame| &frame.parts).flat_map(|part| part.reach.all()) {
@@ -235,7 +238,7 @@ impl Duel<'_> {
 
     /// Which part is struck where between two distances between which the same parts are touched.
     fn settled(&self, attack: &Attack, frame: usize, between: Interval) -> Vec<Reached> {
-        let part = |at: f64| self.largest(attack, frame, at);
+        let part = |at: f64| self.struck_part(attack, frame, at);
         let width = between.to - between.from;
         let steps = ((width * STEPS_A_PX).ceil() as usize).clamp(2, MOST_STEPS);
         // A hair inside the ends, where what is touched there alone has some area.
@@ -265,19 +268,14 @@ impl Duel<'_> {
         found
     }
 
-    /// The part that shares the largest area with a hit at a distance; the first of equals.
-    fn largest(&self, attack: &Attack, frame: usize, distance: f64) -> Option<String> {
+    /// The part that a hit strikes at a distance.
+    fn struck_part(&self, attack: &Attack, frame: usize, distance: f64) -> Option<String> {
         let hit = attack.shape_on(self.attacker, frame, self.facing)?;
         let side = if self.facing == Facing::Right { 1.0 } else { -1.0 };
         let offset = Vec2::new(0.0 - distance * side, 0.0 - self.lower);
-        let mut best: Option<(f64, &str)> = None;
-        for hurt in struck(hit, self.target_pose()) {
-            let area = shared_region(&hit.pieces, offset, &hurt.pieces).map_or(0.0, |shared| shared.area);
-            if area > best.map_or(0.0, |(known, _)| known) {
-                best = Some((area, part_name(hurt)));
-            }
-        }
-        best.map(|(_, part)| part.to_string())
+        let all = touched(hit, offset, struck(hit, self.target_pose()));
+        let found = settled(Settle::of(hit, self.target, self.settle), &all)?;
+        Some(part_name(found.hurt).to_string())
     }
 }
 

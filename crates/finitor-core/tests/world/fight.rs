@@ -43,7 +43,7 @@ pub fn actors() -> Vec<Actor> {
         part: Some(part.into()),
         group: Some("upper".into()),
         factor: Some(factor),
-        damage: None,
+        ..Carried::default()
     };
     let swing = vec![vec![], vec![pole()], vec![pole()], vec![]];
     let gull = vec![

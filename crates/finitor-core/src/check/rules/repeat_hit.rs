@@ -85,7 +85,7 @@ impl TakeRule for RepeatHit {
 #[cfg(test)]
 mod tests {
     use crate::Facing;
-    use crate::testing::fight::run;
+    use crate::testing::fight::{actors, run, run_as};
     use crate::testing::{at, span};
 
     #[test]
@@ -97,6 +97,16 @@ mod tests {
             report.findings.iter().map(|f| (f.rule.code(), at(f).with.as_str(), span(f), f.figure)).collect();
         assert_eq!(found, [("repeat_hit", "gull:1.chest", (2, 2), 2.0)]);
         assert_eq!(report.hits.iter().map(|hit| hit.tick).collect::<Vec<_>>(), [0, 2]);
+        // Where the hit may strike again after some ticks, that is what it does, in contact or not.
+        let mut actors = actors();
+        for pose in actors[0].animations[0].frames.iter_mut().flatten() {
+            pose.shapes.iter_mut().for_each(|shape| shape.carries.again_after = Some(2));
+        }
+        let long = [("swing", 1, near), ("swing", 1, near), ("swing", 2, near), ("swing", 2, far), ("swing", 3, near)];
+        let report = run_as(&actors, Facing::Right, &long);
+        assert_eq!((report.findings, report.hits.iter().map(|hit| hit.tick).collect::<Vec<_>>()), (vec![], vec![0, 2]));
+        assert_eq!((report.swings.len(), &report.swings[0].struck[..]), (1, &["gull:1".to_string()][..]));
+        assert_eq!(report.swings[0].active, crate::finding::Span { first: 0, last: 3 });
         // A new swing may strike again: the animation begins anew, or another came between.
         let anew = [("swing", 1, near), ("swing", 2, far), ("swing", 1, near)];
         assert_eq!(run(Facing::Right, &anew).findings, []);

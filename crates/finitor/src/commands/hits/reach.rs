@@ -33,7 +33,9 @@ pub(super) fn run(
     let actors = all_actors(session)?;
     let (attacker, target) = (named(&actors, pair.attacker)?, named(&actors, pair.target)?);
     let stance = stance(target, args.stance.as_deref())?;
-    let meeting = Meeting { attacker, target, stance, lower: args.dy, layers: &session.project.layers };
+    let project = &session.project;
+    let (layers, settle) = (&project.layers, project.settings.settle());
+    let meeting = Meeting { attacker, target, stance, lower: args.dy, layers, settle };
     let result = ReachResult::new(&meeting, &meeting.encounters());
     match format {
         Format::Json => writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?,
