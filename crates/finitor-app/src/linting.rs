@@ -8,8 +8,9 @@ use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, Pose
 use finitor_core::finding::Finding;
 use finitor_core::fit::Source;
 use finitor_core::lint::{
-    ActorFacts, AnimationArt, AnimationFacts, FitState, FrameFacts, LayerFacts, MissingAnchorFacts, ShapeFacts,
-    SheetPlace, StageFacts, StaleAnimation, StillFinding, lint_actor, lint_animation, lint_layers, lint_stage,
+    ActorFacts, AnimationArt, AnimationFacts, CastFacts, FitState, FrameFacts, LayerFacts, MissingAnchorFacts,
+    ShapeFacts, SheetPlace, StageFacts, StaleAnimation, StillFinding, lint_actor, lint_animation, lint_cast,
+    lint_layers, lint_stage,
 };
 use finitor_core::stage::Stage;
 use finitor_core::take::LongestSteps;
@@ -89,6 +90,7 @@ pub fn lint(project: &OpenProject<'_>, request: &LintRequest) -> Result<LintResu
         if !request.takes.is_empty() {
             add_steps(project, &stages, &mut fitted, &request.takes)?;
         }
+        found.extend(lint_cast(&CastFacts { actors: &fitted, layers: &project.project.layers }, settings));
         let names: Vec<&str> = files.iter().map(|file| file.name.as_str()).collect();
         for stage in &stages {
             let facts = StageFacts { stage, names: &names, actors: &fitted, slack: settings.slack() };

@@ -362,6 +362,11 @@ impl Actor {
         self.animations.iter().position(|known| known.name == animation)
     }
 
+    /// Whether an animation's shapes in one facing are the mirror image of those in the other, name by name.
+    pub(crate) fn is_mirrored(&self, animation: usize) -> bool {
+        self.swaps.is_empty() && self.animations[animation].turned_by.is_none()
+    }
+
     /// A frame in a facing.
     ///
     /// # Panics

@@ -15,11 +15,11 @@ mod testing;
 mod turning;
 
 pub use facts::{
-    ActorFacts, AnimationArt, AnimationFacts, FitState, FrameFacts, LayerFacts, LayerParty, LayerSpot,
+    ActorFacts, AnimationArt, AnimationFacts, CastFacts, FitState, FrameFacts, LayerFacts, LayerParty, LayerSpot,
     MissingAnchorFacts, OwnerKind, ShapeFacts, SheetPlace, StageFacts, StaleAnimation,
 };
 pub(crate) use rules::SPECS;
-pub use rules::{lint_actor, lint_animation, lint_layers, lint_stage};
+pub use rules::{lint_actor, lint_animation, lint_cast, lint_layers, lint_stage};
 pub use still_rule::StillFinding;
 pub use strips::STRIP_INSET;
 pub use turning::{Turn, TurnedShape, turned_shapes, turns};

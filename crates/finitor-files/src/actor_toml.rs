@@ -4,7 +4,7 @@ use crate::anchors::{AnchorSpec, anchors};
 use crate::animation_toml::{AnimationSpec, FramePlan, animations};
 use crate::gallery::{FrameSource, Gallery};
 use crate::moves_toml::moves;
-use crate::names::check_name;
+use crate::names::{can_name, check_name};
 use crate::parts_toml::{PartColour, check_colours, parts};
 use crate::pivot::pivots;
 use crate::pivot_toml::{PivotSpec, pivot_spec};
@@ -151,11 +151,12 @@ impl ActorFile {
     }
 }
 
-/// The name that an actor file gives, without a look at the rest of it; `None` where that cannot be read.
+/// The name that an actor file gives, without a look at the rest of it; `None` where that cannot be read or names nothing.
 pub fn declared_name(path: &Path) -> Option<String> {
     let text = std::fs::read_to_string(path).ok()?;
     let file: toml::Table = text.parse().ok()?;
-    Some(file.get("actor")?.get("name")?.as_str()?.to_string())
+    let name = file.get("actor")?.get("name")?.as_str()?;
+    can_name(name).then(|| name.to_string())
 }
 
 /// Reads an actor file and looks at all pictures it names, on all threads of the pool; no more pixels are held at once

@@ -40,6 +40,7 @@ fn the_help_of_every_command() {
         "stage clearance",
         "lint",
         "check",
+        "hits",
         "draw",
         "explain",
     ];

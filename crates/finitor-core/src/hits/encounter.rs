@@ -48,13 +48,18 @@ impl<'a> Meeting<'a> {
     /// Every attack with the target looking either way.
     ///
     /// # Complexity
-    /// That of [`reach`], four times an attack.
+    /// That of [`reach`], twice an attack; four times where art is drawn for the other side.
     pub fn encounters(&self) -> Vec<Encounter> {
         attacks(self.attacker).iter().flat_map(|attack| self.of_attack(attack)).collect()
     }
 
     fn of_attack(&self, attack: &Attack) -> Vec<Encounter> {
-        let of = |way: Way| Facing::BOTH.map(|facing| reach(&self.duel(facing, way), attack));
+        let is_same = self.attacker.is_mirrored(attack.animation) && self.target.is_mirrored(self.stance.animation);
+        let of = |way: Way| {
+            let right = reach(&self.duel(Facing::Right, way), attack);
+            let left = if is_same { right.clone() } else { reach(&self.duel(Facing::Left, way), attack) };
+            [right, left]
+        };
         let [toward, away] = Way::BOTH.map(of);
         let same_ways = toward.iter().zip(&away).all(|(a, b)| is_alike(a, b));
         let ways =

@@ -199,7 +199,7 @@ impl Duel<'_> {
     }
 
     /// The least distance ahead at which the bodies are not in each other, as the attack begins.
-    fn closest(&self, attack: &Attack) -> Option<f64> {
+    pub fn closest(&self, attack: &Attack) -> Option<f64> {
         let own = self.attacker.pose(attack.animation, 0, self.facing).body()?;
         let other = self.target_pose().body()?;
         let masks = Detection { there: own.mask.sees(other.layer), back: other.mask.sees(own.layer) };
@@ -238,7 +238,19 @@ impl Duel<'_> {
 
     /// Which part is struck where between two distances between which the same parts are touched.
     fn settled(&self, attack: &Attack, frame: usize, between: Interval) -> Vec<Reached> {
-        let part = |at: f64| self.struck_part(attack, frame, at);
+        let Some(hit) = attack.shape_on(self.attacker, frame, self.facing) else { return Vec::new() };
+        let settle = Settle::of(hit, self.target, self.settle);
+        let is_near =
+            |hurt: &&Shape| self.distances(hit, hurt).into_iter().any(|reached| reached.and(between).is_some());
+        let hurts: Vec<&Shape> = struck(hit, self.target_pose()).filter(is_near).collect();
+        let name = |hurt: &Shape| part_name(hurt).to_string();
+        if let Some(only) = hurts.first().filter(|first| hurts.iter().all(|hurt| part_name(hurt) == part_name(first))) {
+            return vec![Reached { distances: between, frame, part: name(only) }];
+        }
+        let part = |at: f64| {
+            let all = touched(hit, self.offset(at), hurts.iter().copied());
+            settled(settle, &all).map(|found| name(found.hurt))
+        };
         let width = between.to - between.from;
         let steps = ((width * STEPS_A_PX).ceil() as usize).clamp(2, MOST_STEPS);
         // A hair inside the ends, where what is touched there alone has some area.
@@ -268,14 +280,10 @@ impl Duel<'_> {
         found
     }
 
-    /// The part that a hit strikes at a distance.
-    fn struck_part(&self, attack: &Attack, frame: usize, distance: f64) -> Option<String> {
-        let hit = attack.shape_on(self.attacker, frame, self.facing)?;
+    /// Where the attacker's pivot is, seen from the target's, at a distance.
+    fn offset(&self, distance: f64) -> Vec2 {
         let side = if self.facing == Facing::Right { 1.0 } else { -1.0 };
-        let offset = Vec2::new(0.0 - distance * side, 0.0 - self.lower);
-        let all = touched(hit, offset, struck(hit, self.target_pose()));
-        let found = settled(Settle::of(hit, self.target, self.settle), &all)?;
-        Some(part_name(found.hurt).to_string())
+        Vec2::new(0.0 - distance * side, 0.0 - self.lower)
     }
 }
 

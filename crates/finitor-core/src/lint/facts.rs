@@ -190,6 +190,15 @@ pub enum LayerSpot {
     Alias(usize),
 }
 
+/// The actors of a project.
+#[derive(Clone, Copy, Debug)]
+pub struct CastFacts<'a> {
+    /// Those that have fits which go with their frames.
+    pub actors: &'a [Actor],
+    /// The layers.
+    pub layers: &'a Layers,
+}
+
 /// A stage and the actors of the project.
 #[derive(Clone, Copy, Debug)]
 pub struct StageFacts<'a> {

@@ -2,7 +2,7 @@
 //!
 //! A rule is in the program by its line in the list below, and in the book's order.
 
-use super::facts::{ActorFacts, AnimationArt, LayerFacts, StageFacts};
+use super::facts::{ActorFacts, AnimationArt, CastFacts, LayerFacts, StageFacts};
 use super::still_rule::{Out, StillFinding, StillRule};
 use crate::check::Settings;
 use crate::rule::Spec;
@@ -33,10 +33,12 @@ mod overlapping_solids;
 mod seam;
 mod self_sense;
 mod shape_jump;
+mod short_reach;
 mod siblings_overlap;
 mod sliver;
 mod stale_fit;
 mod steep_slope;
+mod sweep_gap;
 mod thin_zone;
 mod tight_passage;
 mod uncovered_part;
@@ -81,6 +83,18 @@ macro_rules! still_rules {
             found
         }
 
+        /// What is wrong between the actors of a project.
+        ///
+        /// # Complexity
+        /// That of what all attacks reach against all actors.
+        pub fn lint_cast(facts: &CastFacts<'_>, settings: &Settings) -> Vec<StillFinding> {
+            let mut found = Vec::new();
+            $(if let Some(mut out) = Out::of(&<$rule as StillRule>::SPEC, settings, &mut found) {
+                <$rule>::cast(facts, &mut out);
+            })*
+            found
+        }
+
         /// What is wrong with a stage, for the actors of the project.
         ///
         /// # Complexity
@@ -114,6 +128,8 @@ still_rules! {
     unused_layer::UnusedLayer,
     empty_zone::EmptyZone,
     idle_hit::IdleHit,
+    short_reach::ShortReach,
+    sweep_gap::SweepGap,
     unstopped_body::UnstoppedBody,
     wide_strip::WideStrip,
     flush_strip::FlushStrip,

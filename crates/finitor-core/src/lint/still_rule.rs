@@ -1,6 +1,6 @@
 //! What a rule for the files is: the same as one for takes, without ticks.
 
-use super::facts::{ActorFacts, AnimationArt, LayerFacts, LayerSpot, StageFacts};
+use super::facts::{ActorFacts, AnimationArt, CastFacts, LayerFacts, LayerSpot, StageFacts};
 use crate::check::Settings;
 use crate::finding::{Finding, Place};
 use crate::rule::{Rule, Severity, Spec};
@@ -18,6 +18,9 @@ pub(crate) trait StillRule {
 
     /// The layers of a project.
     fn layers(_: &LayerFacts<'_>, _: &mut Out<'_>) {}
+
+    /// All actors together.
+    fn cast(_: &CastFacts<'_>, _: &mut Out<'_>) {}
 
     /// A stage.
     fn stage(_: &StageFacts<'_>, _: &mut Out<'_>) {}

@@ -1,7 +1,9 @@
 //! Asks one rule, for the tests in the files of rules.
 
-use super::facts::{ActorFacts, AnimationArt, FitState, FrameFacts, LayerFacts, LayerParty, OwnerKind, StageFacts};
-use super::rules::{lint_actor, lint_animation, lint_layers, lint_stage};
+use super::facts::{
+    ActorFacts, AnimationArt, CastFacts, FitState, FrameFacts, LayerFacts, LayerParty, OwnerKind, StageFacts,
+};
+use super::rules::{lint_actor, lint_animation, lint_cast, lint_layers, lint_stage};
 use super::still_rule::{StillFinding, StillRule};
 use crate::actor::{Actor, Pose, Role};
 use crate::check::Settings;
@@ -85,6 +87,12 @@ pub(super) fn of_stage<R: StillRule>(stage: &Stage, actors: &[Actor]) -> Vec<Str
     stage.spawns.extend(names.iter().map(start));
     let facts = StageFacts { stage: &stage, names: &names, actors, slack: 0.5 };
     said::<R>(lint_stage(&facts, &Settings::default()))
+}
+
+/// Of actors on layers 0 and 1.
+pub(super) fn of_cast<R: StillRule>(actors: &[Actor]) -> Vec<String> {
+    let layers = testing::layers();
+    said::<R>(lint_cast(&CastFacts { actors, layers: &layers }, &Settings::default()))
 }
 
 /// Of layers, where contact is as given.
