@@ -145,6 +145,7 @@ fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
         name: &animation.name,
         frames: animation.frames.clone(),
         must_stand: standing.contains(&animation.name) || (standing.is_empty() && animation.standing),
+        active: animation.active.as_deref(),
     });
     let mut pictures: Vec<&Path> = Vec::new();
     let frames = file.frames.iter().enumerate().map(|(index, frame)| {

@@ -88,6 +88,8 @@ pub struct Carried {
     pub group: Option<String>,
     /// What damage to it is multiplied by.
     pub factor: Option<f64>,
+    /// Whether a hit on it is the end, whatever its damage.
+    pub is_vital: bool,
     /// What a hit does.
     pub damage: Option<f64>,
     /// How it is settled which part a hit strikes, where the hit says so.

@@ -1,6 +1,6 @@
 //! `[animation.NAME]`: which frames, in which order, for how long.
 
-use crate::cells::parse_list;
+use crate::cells::{frame_list, parse_list};
 use crate::frame_files::matching;
 use crate::gallery::{ArtFile, FrameSource};
 use crate::images::Image;
@@ -24,6 +24,8 @@ pub struct AnimationSpec {
     pub frames: Range<usize>,
     /// Whether its frames should stand on the pivot's line.
     pub standing: bool,
+    /// The frames that it says strike, counted from its first.
+    pub active: Option<Vec<u32>>,
     /// The way its art is drawn.
     pub faces: Facing,
     /// The animation that it is shown for when that faces this way, by index.
@@ -72,6 +74,7 @@ pub(crate) fn animations(
         crate::names::check_name(&table, &name, "an animation");
         let start = frames.len();
         let standing = table.boolean("standing").is_some_and(|standing| standing.value);
+        let active = frame_list(&table, "active");
         let sides = Facing::BOTH.map(|facing| (facing.name(), facing));
         let faces = table.word("faces", &sides).map_or(drawn, |faces| faces.value);
         standing_in.extend(table.string("stands_for", "\"walk\"").map(|of| (index, of)));
@@ -84,6 +87,13 @@ pub(crate) fn animations(
             frames.extend(plans(&table, &chosen, ping_pong, ticks.as_ref(), index));
         }
         let frames = start..frames.len();
+        let active = active.map(|active| {
+            if let Some(past) = active.value.iter().find(|frame| **frame as usize >= frames.len()) {
+                let message = format!("{} has {} frames, there is no frame {past}", name.value, frames.len());
+                table.wrong(active.span, message, Some("frames count from 0".into()));
+            }
+            active.value
+        });
         if let Some(PivotSpec::Each(points)) = pivot.as_ref().map(|pivot| &pivot.value)
             && points.len() != frames.len()
             && !frames.is_empty()
@@ -93,7 +103,7 @@ pub(crate) fn animations(
             table.wrong(span, message, Some("give one [x, y] for all, or one a frame".into()));
         }
         let pivot = pivot.map(|pivot| pivot.value);
-        animations.push(AnimationSpec { name: name.value, frames, standing, faces, stands_for: None, pivot });
+        animations.push(AnimationSpec { name: name.value, frames, standing, active, faces, stands_for: None, pivot });
     }
     for (index, of) in standing_in {
         let reason = match animations.iter().position(|animation| animation.name == of.value) {

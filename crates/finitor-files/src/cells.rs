@@ -1,5 +1,7 @@
 //! Lists of cells and frames as text: `0-3,9,8-5`.
 
+use crate::toml_table::{At, Table};
+
 /// Most entries a list may have.
 const MOST: usize = 10_000;
 
@@ -32,6 +34,18 @@ pub(crate) fn parse_list(text: &str) -> Result<Vec<u32>, String> {
         }
     }
     Ok(numbers)
+}
+
+/// A key that lists frames of an animation: `"2-3"`.
+pub(crate) fn frame_list(table: &Table<'_>, key: &'static str) -> Option<At<Vec<u32>>> {
+    let text = table.string(key, "\"2-3\"")?;
+    match parse_list(&text.value) {
+        Ok(value) => Some(At { value, span: text.span }),
+        Err(reason) => {
+            table.wrong(text.span, reason, Some("frames count from 0, for example \"2-3\"".into()));
+            None
+        }
+    }
 }
 
 #[cfg(test)]

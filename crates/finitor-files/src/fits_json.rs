@@ -88,6 +88,9 @@ pub struct ShapeFits {
     /// What damage is multiplied by.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub factor: Option<f64>,
+    /// Whether a hit on it is the end, whatever its damage.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub is_vital: bool,
     /// Damage done.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub damage: Option<f64>,

@@ -192,6 +192,7 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
             part: spec.part.clone(),
             group: spec.group.clone(),
             factor: spec.factor,
+            is_vital: spec.is_vital,
             damage: spec.damage,
             settle: spec.settle,
             again_after: spec.again_after,

@@ -15,7 +15,26 @@ pub struct PartColour {
     pub group: Option<String>,
     /// What damage is multiplied by.
     pub factor: Option<f64>,
+    /// Whether a hit on it is the end, whatever its damage.
+    pub is_vital: bool,
     pub(crate) span: Range<usize>,
+}
+
+/// What a hit on a part does.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Factor {
+    /// What damage is multiplied by.
+    pub(crate) times: Option<f64>,
+    /// Whether it is the end, whatever the damage: `factor = "all"`.
+    pub(crate) is_vital: bool,
+}
+
+/// Reads `factor`.
+pub(crate) fn factor(table: &Table<'_>) -> Factor {
+    if table.is_string("factor") {
+        return Factor { times: None, is_vital: table.word("factor", &[("all", ())]).is_some() };
+    }
+    Factor { times: table.number("factor", "1.0` or `factor = \"all\"").map(|factor| factor.value), is_vital: false }
 }
 
 /// Reads both tables.
@@ -30,16 +49,17 @@ pub(crate) fn parts(top: &Table<'_>) -> Vec<PartColour> {
         }
         let part = table.required_string("part", "\"head\"");
         let group = table.string("group", "\"upper\"").map(|group| group.value);
-        let factor = table.number("factor", "1.0").map(|factor| factor.value);
+        let Factor { times: factor, is_vital } = factor(&table);
         table.finish();
         let (Some(colour), Some(part)) = (colour, part) else { continue };
         crate::names::check_name(top, &part, "a part");
-        let twin = rows.iter().find(|row| row.part == part.value && (&row.group, row.factor) != (&group, factor));
+        let is_same = |row: &PartColour| (&row.group, row.factor, row.is_vital) == (&group, factor, is_vital);
+        let twin = rows.iter().find(|row| row.part == part.value && !is_same(row));
         if twin.is_some() {
             let message = format!("part \"{}\" has another group or factor above", part.value);
             top.wrong(part.span.clone(), message, Some("give all its colours the same".into()));
         }
-        rows.push(PartColour { colour, part: part.value, group, factor, span: name.span });
+        rows.push(PartColour { colour, part: part.value, group, factor, is_vital, span: name.span });
     }
     factors(top, &mut rows);
     rows
@@ -54,7 +74,7 @@ fn factors(top: &Table<'_>, rows: &mut [PartColour]) {
                 if by_part { row.part == name.value } else { row.group.as_ref() == Some(&name.value) }
             };
             rows.iter_mut()
-                .filter(|row| named(row) && row.factor.is_none())
+                .filter(|row| named(row) && row.factor.is_none() && !row.is_vital)
                 .for_each(|row| row.factor = Some(factor.value));
         }
     }

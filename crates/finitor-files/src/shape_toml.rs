@@ -5,10 +5,10 @@ mod like;
 mod source;
 
 use crate::animation_toml::AnimationSpec;
-use crate::cells::parse_list;
+use crate::cells::frame_list;
 use crate::layers_toml::layer_set;
 use crate::names::check_name;
-use crate::parts_toml::PartColour;
+use crate::parts_toml::{Factor, PartColour, factor};
 use crate::problem::Place;
 use crate::toml_table::{At, Table, nearest};
 use finitor_core::actor::Role;
@@ -37,6 +37,8 @@ pub struct ShapeSpec {
     pub group: Option<String>,
     /// What damage is multiplied by.
     pub factor: Option<f64>,
+    /// Whether a hit on it is the end, whatever its damage.
+    pub is_vital: bool,
     /// The damage a hit does.
     pub damage: Option<f64>,
     /// How it is settled which part a hit strikes.
@@ -159,10 +161,10 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let layer = table.strings("layer", "\"hero\"").map(|names| layer_set(table, layers, &names));
     let mask = table.strings("mask", "[\"ground\"]").map(|names| layer_set(table, layers, &names));
     let animations = table.strings("animations", "[\"walk\"]");
-    let frames = frame_list(table);
+    let frames = frame_list(table, "frames");
     let text = |key, example| table.string(key, example).map(|text| text.value);
     let (part, group) = (text("part", "\"head\""), text("group", "\"upper\""));
-    let factor = table.number("factor", "1.0").map(|factor| factor.value);
+    let Factor { times: factor, is_vital } = factor(table);
     let damage = table.number("damage", "10").map(|damage| damage.value);
     let settle = settle(table);
     let again_after = table.integer("again_after", 1..100_000, "12").map(|ticks| ticks.value as u64);
@@ -195,6 +197,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         part,
         group,
         factor,
+        is_vital,
         damage,
         settle,
         again_after,
@@ -234,17 +237,6 @@ fn no_layer(name: &At<String>, table: &Table<'_>, layers: &Layers) {
         let message = format!("shape `{}` is on no layer, so nothing can detect it", name.value);
         let hint = format!("add for example `layer = \"{}\"`", layers.names.first().map_or("hero", String::as_str));
         table.wrong(name.span.clone(), message, Some(hint));
-    }
-}
-
-fn frame_list(table: &Table<'_>) -> Option<At<Vec<u32>>> {
-    let text = table.string("frames", "\"2-3\"")?;
-    match parse_list(&text.value) {
-        Ok(value) => Some(At { value, span: text.span }),
-        Err(reason) => {
-            table.wrong(text.span, reason, Some("frames count from 0, for example \"2-3\"".into()));
-            None
-        }
     }
 }
 

@@ -159,6 +159,45 @@ fn a_gap_in_the_gulls_sweep_is_found_and_ended_by_the_number_told() {
 }
 
 #[test]
+fn points_lines_and_vital_parts_count_and_active_frames_are_compared() {
+    let project = Project::fitted();
+    let at = |x: u32| {
+        format!("tick,actor,x,y,facing,animation,frame\n0,keeper,100,200,right,idle,0\n0,gull,{x},200,left,dive,0\n")
+    };
+    let struck = |x: u32| {
+        project.write("takes/poke.csv", at(x));
+        project.ok(&["hits", "takes/poke.csv", "--format", "json"]).json()["takes"][0]["hits"]
+            .as_array()
+            .unwrap()
+            .clone()
+    };
+    // The tip of the beak, 8 px ahead of the pivot; the keeper's legs end 6 px or so before theirs.
+    project.edit("actors/gull.toml", "circle = [24, 18, 4]", "point = [24, 18]");
+    project.ok(&["fit", "gull"]);
+    let end = most(&points(&project, "keeper", ("idle", 0), "legs"), 0);
+    let (inside, outside) = (108 + end.ceil() as u32 - 1, 108 + end.ceil() as u32 + 1);
+    assert_eq!((struck(inside).len(), struck(outside).len()), (1, 0), "legs end at {end}");
+    // A line reaches as far as its end.
+    project.edit("actors/gull.toml", "point = [24, 18]", "line = [20, 18, 28, 18, 0]");
+    project.ok(&["fit", "gull"]);
+    assert_eq!((struck(outside + 2).len(), struck(outside + 4).len()), (1, 0));
+    project.edit("actors/keeper.toml", "factor = 0.7", "factor = \"all\"");
+    project.ok(&["fit", "keeper"]);
+    assert_eq!(struck(inside)[0]["is_vital"], true);
+    assert!(project.read("actors/keeper.fits.json").contains("\"is_vital\":true"));
+    project.edit("actors/keeper.toml", "[animation.swing]\n", "[animation.swing]\nactive = \"1-2\"\n");
+    let lint = project.run(&["lint", "--format", "json"]).out;
+    assert!(lint.contains("Frames of swing: active, without a hit shape: 1; a hit shape, not active: 3"), "{lint}");
+    project.edit("actors/keeper.toml", "active = \"1-2\"", "active = \"1-9\"");
+    project.refused(&["lint"], &["swing has 5 frames, there is no frame 5"]);
+    project.edit("actors/keeper.toml", "active = \"1-9\"", "active = \"2-3\"");
+    project.edit("actors/gull.toml", "line = [20, 18, 28, 18, 0]", "line = [20, 18, 20, 18, 0]");
+    project.refused(&["fit"], &["gull.toml", "not a valid line"]);
+    project.edit("actors/keeper.toml", "factor = \"all\"", "factor = \"al\"");
+    project.refused(&["fit"], &["keeper.toml", "\"al\""]);
+}
+
+#[test]
 fn blows_of_a_take_are_counted_and_what_is_settled_follows_the_files() {
     let project = Project::fitted();
     let faults = project.ok(&["hits", "takes/faults.csv", "--format", "json"]).json();

@@ -69,6 +69,7 @@ pub(super) fn shape_fits(spec: &ShapeSpec, fitted: &Fitted, recipe: &str) -> Sha
         part: None,
         group: None,
         factor: None,
+        is_vital: false,
         damage: None,
         why: fitted.why.clone(),
         recipe: recipe.to_string(),
@@ -88,6 +89,7 @@ pub(super) fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
         part: spec.part.clone(),
         group: spec.group.clone(),
         factor: spec.factor,
+        is_vital: spec.is_vital,
         damage: spec.damage,
         ..shape
     }

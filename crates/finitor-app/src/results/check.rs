@@ -116,6 +116,9 @@ pub struct HitResult {
     pub group: Option<String>,
     /// What damage is multiplied by.
     pub factor: f64,
+    /// Whether the part is vital: the hit is the end, whatever its damage.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub is_vital: bool,
     /// The damage dealt.
     pub damage: Option<f64>,
     /// The middle of what overlaps, world px.
@@ -243,8 +246,8 @@ impl From<&Stay> for ZoneResult {
 
 impl From<&Hit> for HitResult {
     fn from(hit: &Hit) -> HitResult {
-        let Hit { tick, by, shape, on, hurt, part, group, factor, damage, at, area, .. } = hit.clone();
-        HitResult { tick, by, shape, on, hurt, part, group, factor, damage, at: [at.x, at.y], area_px2: area }
+        let Hit { tick, by, shape, on, hurt, part, group, factor, is_vital, damage, at, area, .. } = hit.clone();
+        HitResult { tick, by, shape, on, hurt, part, group, factor, is_vital, damage, at: [at.x, at.y], area_px2: area }
     }
 }
 

@@ -164,6 +164,8 @@ pub struct Hit {
     pub factor: f64,
     /// Whether the file says so; else it counts 1.
     pub has_factor: bool,
+    /// Whether the part is vital: the hit is the end, whatever its damage.
+    pub is_vital: bool,
     /// The hit's damage times the factor, where the hit has any.
     pub damage: Option<f64>,
     /// The middle of what overlaps, world space.

@@ -47,6 +47,8 @@ pub struct AnimationFacts<'a> {
     pub frames: Range<usize>,
     /// Whether its frames should stand on the pivot's line.
     pub must_stand: bool,
+    /// The frames that it says are active, counted from its first, where it does.
+    pub active: Option<&'a [u32]>,
 }
 
 /// A frame of an actor file.

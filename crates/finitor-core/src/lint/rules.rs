@@ -7,6 +7,7 @@ use super::still_rule::{Out, StillFinding, StillRule};
 use crate::check::Settings;
 use crate::rule::Spec;
 
+mod active_frames;
 mod blind_sensor;
 mod cramped_platform;
 mod cut_figures;
@@ -128,6 +129,7 @@ still_rules! {
     unused_layer::UnusedLayer,
     empty_zone::EmptyZone,
     idle_hit::IdleHit,
+    active_frames::ActiveFrames,
     short_reach::ShortReach,
     sweep_gap::SweepGap,
     unstopped_body::UnstoppedBody,

@@ -32,6 +32,7 @@ pub(super) fn shapes(shape: ShapeSpec, parts: &[PartColour]) -> Vec<ShapeSpec> {
             part: Some(row.part.clone()),
             group: row.group.clone(),
             factor: row.factor,
+            is_vital: row.is_vital,
             ..shape.clone()
         });
     }

@@ -1,7 +1,8 @@
 //! How a shape is made: fitted, given, or a strip along another.
 
 use crate::recipe_toml::{FITTING_KEYS, fitting, usual_body};
-use crate::toml_table::{Table, cannot_be_given_together};
+use crate::thick_line::thick;
+use crate::toml_table::{At, Table, cannot_be_given_together};
 use finitor_core::Point;
 use finitor_core::fit::{Along, Fitting, Given, Kind, Side, Source, StripEnds, given_shape};
 
@@ -11,7 +12,7 @@ pub(super) const SIDES: [(&str, Side); 4] =
 const ENDS: [(&str, StripEnds); 2] = [("box", StripEnds::Box), ("shape", StripEnds::Shape)];
 
 /// Keys that say where a shape's geometry comes from.
-pub(super) const WAYS: [&str; 6] = ["kind", "box", "circle", "capsule", "points", "along"];
+pub(super) const WAYS: [&str; 8] = ["kind", "box", "circle", "capsule", "points", "point", "line", "along"];
 
 pub(super) fn has_source(table: &Table<'_>) -> bool {
     WAYS.iter().any(|key| table.has(key))
@@ -28,7 +29,7 @@ pub(super) fn source(table: &Table<'_>, open: bool) -> Option<Source> {
             table.note_known(&WAYS);
             table.note_known(&FITTING_KEYS);
             let message = "the shape says neither how to fit it nor what it is";
-            let hint = "add `kind = \"box\"`, or give it outright: box, circle, capsule, points or along";
+            let hint = "add `kind = \"box\"`, or give it outright: box, circle, capsule, points, point, line or along";
             table.wrong(table.span.clone(), message, Some(hint.into()));
             None
         }
@@ -48,12 +49,40 @@ pub(super) fn given(table: &Table<'_>) -> Option<Given> {
     let points = table
         .points("points")
         .map(|points| (Given::Points(points.value.into_iter().map(|[x, y]| Point::new(x, y)).collect()), points.span));
-    let (given, span) = boxed.or(circle).or(capsule).or(points)?;
+    let point = table.numbers::<2>("point", "[40, 18]").map(|n| (square(n.value), n.span));
+    let line = table.numbers::<5>("line", "[24, 18, 40, 18, 2]");
+    let line = line.and_then(|n| Some((stroke(table, &n)?, n.span)));
+    let (given, span) = boxed.or(circle).or(capsule).or(points).or(point).or(line)?;
     if let Err(error) = given_shape(&given) {
         table.wrong(span, format!("not a valid shape: {error}"), None);
         return None;
     }
     Some(given)
+}
+
+/// Points and lines without thickness are this wide, px: what has no area overlaps nothing.
+const HAIR: f64 = 1.0 / 64.0;
+
+/// A point, as a square of a hair's width round it.
+fn square([x, y]: [f64; 2]) -> Given {
+    Given::Box([x - HAIR / 2.0, y - HAIR / 2.0, HAIR, HAIR])
+}
+
+/// A straight line of some thickness.
+fn stroke(table: &Table<'_>, line: &At<[f64; 5]>) -> Option<Given> {
+    let [x0, y0, x1, y1, thickness] = line.value;
+    let outline = match thickness {
+        below if below < 0.0 => Err("the thickness is below 0".to_string()),
+        thickness => thick(&[[x0, y0], [x1, y1]], thickness.max(HAIR)),
+    };
+    match outline {
+        Ok(corners) => Some(Given::Points(corners)),
+        Err(reason) => {
+            let hint = "give two ends and a thickness, such as `line = [24, 18, 40, 18, 2]`".to_string();
+            table.wrong(line.span.clone(), format!("not a valid line: {reason}"), Some(hint));
+            None
+        }
+    }
 }
 
 pub(super) fn along(table: &Table<'_>) -> Option<Along> {

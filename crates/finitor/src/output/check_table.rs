@@ -113,6 +113,7 @@ fn write_list(title: &str, items: impl Iterator<Item = String> + Clone, out: &mu
 fn hit(hit: &Hit) -> String {
     let part = hit.part.as_ref().unwrap_or(&hit.hurt);
     let damage = hit.damage.map(|damage| format!(", {damage} damage")).unwrap_or_default();
+    let part = if hit.is_vital { format!("{part}, vital") } else { part.clone() };
     format!("{}.{} hit {} ({part}) at tick {}{damage}", hit.by, hit.shape, hit.on, hit.tick)
 }
 

@@ -67,7 +67,7 @@ mod tests {
             sheet: None,
         };
         let frames = [("idle 0", false), ("walk 0", false), ("walk 1", true), ("walk 2", true), ("fall 0", true)];
-        let of = |name, frames| AnimationFacts { name, frames, must_stand: false };
+        let of = |name, frames| AnimationFacts { name, frames, must_stand: false, active: None };
         let facts = ActorFacts {
             name: "hero",
             animations: vec![of("idle", 0..1), of("walk", 1..4), of("fall", 4..5)],

@@ -130,7 +130,7 @@ mod tests {
             let body = shape("body", Role::Body, local, HERO, None);
             let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![body], ..Pose::default() }])]);
             of_actor::<OutsideCell>(&ActorFacts {
-                animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
+                animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false, active: None }],
                 frames: vec![frame("stand 0", pivot, (40.0, 30.0))],
                 shapes: vec![ShapeFacts { name: "body", table: "body", fitting: None, siblings: None, held: vec![] }],
                 ..facts(&of)

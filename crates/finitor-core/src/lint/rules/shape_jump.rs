@@ -159,7 +159,7 @@ mod tests {
             });
             let of = actor("hero", vec![("walk", frames.to_vec())]);
             let actor = ActorFacts {
-                animations: vec![AnimationFacts { name: "walk", frames: 0..2, must_stand: false }],
+                animations: vec![AnimationFacts { name: "walk", frames: 0..2, must_stand: false, active: None }],
                 frames: ["walk 0", "walk 1"].map(|name| frame(name, (12.0, 12.0), (24.0, 12.0))).to_vec(),
                 shapes: vec![ShapeFacts {
                     name: "body",

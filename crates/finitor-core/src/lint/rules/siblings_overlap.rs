@@ -88,7 +88,7 @@ mod tests {
             let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![head, trunk], ..Pose::default() }])]);
             let part = |name| ShapeFacts { name, table: "parts", fitting: None, siblings: Some("parts"), held: vec![] };
             of_actor::<SiblingsOverlap>(&ActorFacts {
-                animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }],
+                animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false, active: None }],
                 frames: vec![frame("stand 0", (10.0, 24.0), (20.0, 24.0))],
                 shapes: vec![part("head"), part("trunk")],
                 ..facts(&of)

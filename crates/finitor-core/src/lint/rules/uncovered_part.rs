@@ -133,7 +133,7 @@ mod tests {
         let art = |parts: Picture| [FrameArt { picture: picture(vec![[9, 9, 9, 255]; 16]), parts: Some(parts) }];
         let of = hero(0);
         let with = |parts: Vec<Colour>, art: &[FrameArt]| {
-            let animations = vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false }];
+            let animations = vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false, active: None }];
             let actor = ActorFacts { animations, parts, ..facts(&of) };
             of_art::<UncoveredPart>(&AnimationArt { actor: &actor, animation: 0, art })
         };

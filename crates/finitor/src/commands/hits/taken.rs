@@ -132,7 +132,7 @@ fn hit_row(of: &HitInTake, rate: f64) -> Vec<String> {
         hit.shape.clone(),
         hit.on.clone(),
         part,
-        format!("{}", hit.factor),
+        if hit.is_vital { "all".to_string() } else { hit.factor.to_string() },
         hit.damage.map_or_else(|| "-".to_string(), |damage| damage.to_string()),
         format!("{:.1}", hit.area_px2),
         note(of).to_string(),
