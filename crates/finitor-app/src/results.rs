@@ -22,7 +22,9 @@ pub use clearance::{
     CLEARANCE_SCHEMA, ClearanceList, LowResult, PassageResult, PocketResult, RoomResult, StageClearanceResult,
 };
 pub use finding::{EndAtResult, FindingResult, RootResult, WarningResult, WorstResult};
-pub use hits::{HITS_SCHEMA, HitCount, HitInTake, HitsResult, MatrixCell, SwingResult, TakeHits, struck_part};
+pub use hits::{
+    BlockedResult, HITS_SCHEMA, HitCount, HitInTake, HitsResult, MatrixCell, SwingResult, TakeHits, struck_part,
+};
 pub use layers::{BY_SHAPE_SCHEMA, LayersByShape, ThingLayers};
 pub use lint::{LINT_SCHEMA, LintResultFile};
 pub use moves::{

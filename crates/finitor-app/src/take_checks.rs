@@ -23,6 +23,8 @@ pub struct TakeChecks<'c> {
     pub actors: &'c [Actor],
     /// Whether to count what meets what.
     pub has_pairs: bool,
+    /// Whether to tell of swings, also of those that struck nobody.
+    pub has_swings: bool,
     /// Whether takes may hold any state words, and not only those that a file knows.
     pub any_state: bool,
     /// Takes of one file whose rows may be mixed; with 1 the rows of each stand together.
@@ -33,7 +35,8 @@ impl<'c> TakeChecks<'c> {
     /// A checker of one take.
     pub(crate) fn checker(&self) -> Checker<'c> {
         let checker = Checker::new(self.project.check_input(self.stage, self.actors, self.stages));
-        if self.has_pairs { checker.with_pairs() } else { checker }
+        let checker = if self.has_pairs { checker.with_pairs() } else { checker };
+        if self.has_swings { checker.with_swings() } else { checker }
     }
 }
 

@@ -96,6 +96,10 @@ pub struct Carried {
     pub settle: Option<Settle>,
     /// After how many ticks one swing of a hit strikes the same target again; never where it does not say so.
     pub again_after: Option<u64>,
+    /// Solids on these layers stop a hit on its way to the contact.
+    pub blocked_by: LayerSet,
+    /// The anchor that this way begins at; the middle of the body where it does not say so.
+    pub blocked_from: Option<String>,
 }
 
 impl Shape {

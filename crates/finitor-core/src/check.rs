@@ -33,7 +33,7 @@ mod words;
 
 pub use checker::Checker;
 pub use input::CheckInput;
-pub use report::{Event, EventKind, Gap, Hit, Report, RootFinding, Stay, SwingSeen, Written};
+pub use report::{Blocked, Event, EventKind, Gap, Hit, Report, RootFinding, Stay, SwingSeen, Written};
 pub(crate) use rules::SPECS;
 pub use settings::{MERGE_GAP, SHARED, SLACK, Settings, TELEPORT};
 pub use tally::PairTally;

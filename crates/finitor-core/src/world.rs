@@ -3,6 +3,7 @@
 //! Whatever moves, checks, lints or measures asks here, so that no two parts of the program can disagree about what a
 //! body meets, where it is clear, what carries it, or when a one-way platform stops it.
 
+mod between;
 mod body;
 mod chains;
 mod ground;
@@ -12,6 +13,7 @@ mod passage;
 mod room;
 mod space;
 
+pub(crate) use between::first_between;
 pub(crate) use body::Body;
 pub(crate) use chains::Chains;
 pub(crate) use ground::{HAIR, Stretch, Strip, UPWARDS, has_surface, highest_surface};

@@ -196,6 +196,8 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
             damage: spec.damage,
             settle: spec.settle,
             again_after: spec.again_after,
+            blocked_by: spec.blocked_by,
+            blocked_from: spec.blocked_from.clone(),
         },
     })
 }

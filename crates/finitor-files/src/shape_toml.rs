@@ -45,6 +45,10 @@ pub struct ShapeSpec {
     pub settle: Option<Settle>,
     /// After how many ticks a hit strikes the same target again in one swing.
     pub again_after: Option<u64>,
+    /// Layers whose solids stop a hit on its way.
+    pub blocked_by: LayerSet,
+    /// The anchor that this way begins at.
+    pub blocked_from: Option<String>,
     /// Indices of the frames it is on.
     pub frames: Vec<usize>,
     /// The shape whose width and foot it keeps.
@@ -87,6 +91,8 @@ struct Claim {
     part_names: Option<Vec<At<String>>>,
     /// The place of the shape it follows or is like.
     along_span: Range<usize>,
+    /// The anchor that it names.
+    blocked_from: Option<At<String>>,
 }
 
 impl ShapeSpec {
@@ -130,6 +136,19 @@ pub(crate) fn shapes(top: &Table<'_>, layers: &Layers, parts: &[PartColour]) -> 
     shapes
 }
 
+/// Notes anchors that hits name and that do not exist.
+pub(crate) fn check_anchors(top: &Table<'_>, shapes: &[ShapeSpec], anchors: &[&str]) {
+    for name in shapes.iter().filter_map(|shape| shape.claim.blocked_from.as_ref()) {
+        if !anchors.contains(&name.value.as_str()) {
+            let hint = match nearest(&name.value, anchors) {
+                Some(near) => format!("did you mean \"{near}\"?"),
+                None => format!("add it: [anchor.{}] with `at = [x, y]`", name.value),
+            };
+            top.wrong(name.span.clone(), format!("there is no anchor \"{}\"", name.value), Some(hint));
+        }
+    }
+}
+
 /// Strips follow a shape that exists and is no strip itself, and look for what it looks for unless they say.
 fn follow(top: &Table<'_>, shapes: &mut [ShapeSpec]) {
     let known: Vec<(String, bool, LayerSet)> =
@@ -168,6 +187,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let damage = table.number("damage", "10").map(|damage| damage.value);
     let settle = settle(table);
     let again_after = table.integer("again_after", 1..100_000, "12").map(|ticks| ticks.value as u64);
+    let blocked_by = table.strings("blocked_by", "[\"ground\"]").map(|names| layer_set(table, layers, &names));
+    let blocked_from = table.string("blocked_from", "\"hand\"");
     let along_span = table.value_span(if table.has("like") { "like" } else { "along" });
     let like = table.string("like", "\"body\"").map(|like| like.value);
     let height_from = like::height_from(table);
@@ -201,6 +222,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         damage,
         settle,
         again_after,
+        blocked_by: blocked_by.unwrap_or_default(),
+        blocked_from: blocked_from.as_ref().map(|anchor| anchor.value.clone()),
         frames: Vec::new(),
         like,
         height_from,
@@ -216,6 +239,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
             has_kind,
             part_names,
             along_span,
+            blocked_from,
         },
     })
 }

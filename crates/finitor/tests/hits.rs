@@ -181,6 +181,24 @@ fn points_lines_and_vital_parts_count_and_active_frames_are_compared() {
     project.edit("actors/gull.toml", "point = [24, 18]", "line = [20, 18, 28, 18, 0]");
     project.ok(&["fit", "gull"]);
     assert_eq!((struck(outside + 2).len(), struck(outside + 4).len()), (1, 0));
+    // A wall between stops it; one beside does not.
+    let wall = |x: u32| {
+        let stage = project.read("stages/pier.toml");
+        let own = stage.split("\n[[solid]]\nname = \"shutter\"").next().unwrap();
+        let shutter = format!("{own}\n[[solid]]\nname = \"shutter\"\nbox = [{x}, 100, 1, 100]\nlayer = \"ground\"\n");
+        project.write("stages/pier.toml", shutter);
+        struck(outside + 2).len()
+    };
+    assert_eq!(wall(outside - 1), 1, "it asks for no wall");
+    project.edit("actors/gull.toml", "damage = 5\n", "damage = 5\nblocked_by = [\"ground\"]\n");
+    assert_eq!((wall(outside - 1), wall(20)), (0, 1));
+    wall(outside - 1);
+    let said = project.ok(&["hits", "takes/poke.csv"]).out;
+    assert!(said.contains("Struck nobody: gull dive, ticks 0 to 0 (keeper is behind shutter)"), "{said}");
+    project.edit("actors/gull.toml", "damage = 5\n", "damage = 5\nblocked_from = \"tip\"\n");
+    project.refused(&["hits", "takes/poke.csv"], &["there is no anchor \"tip\""]);
+    project.edit("actors/gull.toml", "blocked_from = \"tip\"\n", "");
+    wall(20);
     project.edit("actors/keeper.toml", "factor = 0.7", "factor = \"all\"");
     project.ok(&["fit", "keeper"]);
     assert_eq!(struck(inside)[0]["is_vital"], true);

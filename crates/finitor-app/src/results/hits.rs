@@ -61,6 +61,17 @@ pub struct SwingResult {
     pub active: [u64; 2],
     /// Whom it struck; nobody where it is empty.
     pub struck: Vec<String>,
+    /// Whom it would have struck, were it not for a solid between.
+    pub blocked: Vec<BlockedResult>,
+}
+
+/// A strike that a solid stopped.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+pub struct BlockedResult {
+    /// The instance that was not struck.
+    pub on: String,
+    /// The solid.
+    pub by: String,
 }
 
 /// Hits of one kind.
@@ -154,6 +165,7 @@ impl TakeHits {
             animation: swing.animation.clone(),
             active: [swing.active.first, swing.active.last],
             struck: swing.struck.clone(),
+            blocked: swing.blocked.iter().map(|of| BlockedResult { on: of.on.clone(), by: of.by.clone() }).collect(),
         });
         let in_take =
             |hit: &Hit| HitInTake { hit: HitResult::from(hit), is_trade: is_trade(hit), is_again: hit.is_again };

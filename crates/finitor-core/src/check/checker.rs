@@ -68,6 +68,13 @@ impl<'a> Checker<'a> {
         Checker { tally: Some(Tally::new(self.input.stage)), ..self }
     }
 
+    /// The same, which also tells of swings whether or not they struck.
+    #[must_use]
+    pub fn with_swings(mut self) -> Checker<'a> {
+        self.swings.are_told = true;
+        self
+    }
+
     /// Takes in all samples of one tick. Ticks must ascend, and an instance have one sample a tick; readers of takes
     /// see to both.
     ///
@@ -109,7 +116,7 @@ impl<'a> Checker<'a> {
         ways.extend(samples.iter().enumerate().map(|(index, sample)| self.way(tick, index, sample)));
         let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         self.pass.judge(&scene, &ways, samples);
-        if !samples.is_empty() {
+        if samples.len() > 1 || self.swings.are_told {
             let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way: *way, sample });
             let mut events = Vec::new();
             self.swings.observe(&input, fighters, &mut events);
@@ -151,8 +158,6 @@ impl<'a> Checker<'a> {
         let findings = sorted(self.pass.rules.drain(&scene, tick));
         let events = std::mem::take(&mut self.pass.zones.events);
         let hits = std::mem::take(&mut self.swings.hits);
-        // Streams tell none of these.
-        self.swings.seen.clear();
         let is_empty = findings.is_empty() && events.is_empty() && hits.is_empty();
         let (ticks, samples) = (self.ticks, self.samples);
         (!is_empty).then(|| Report { ticks, samples, findings, events, hits, ..Report::default() })

@@ -24,7 +24,7 @@ pub struct Report {
     pub stays: Vec<Stay>,
     /// First contacts of hits, in the order in which they happened.
     pub hits: Vec<Hit>,
-    /// Swings in which a hit shape was out, by the tick on which they ended.
+    /// Swings in which a hit shape was out, by the tick on which they ended, where that was asked for.
     pub swings: Vec<SwingSeen>,
     /// What met what, where that was asked for.
     pub pairs: Vec<PairTally>,
@@ -141,6 +141,17 @@ pub struct SwingSeen {
     pub active: Span,
     /// The instances that were struck, in their order.
     pub struck: Vec<String>,
+    /// Those that would have been struck, were it not for a solid between.
+    pub blocked: Vec<Blocked>,
+}
+
+/// A strike that a solid stopped.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Blocked {
+    /// The instance that was not struck.
+    pub on: String,
+    /// The solid.
+    pub by: String,
 }
 
 /// A hit's first contact with a target.

@@ -1,14 +1,16 @@
 //! Swings: what each hit shape struck, where, and whether it lost its target in between.
 
 use super::CheckInput;
-use super::report::{Hit, SwingSeen};
+use super::report::{Blocked, Hit, SwingSeen};
 use super::step::{InstanceIndex, Way};
 use crate::actor::{Role, Shape};
 use crate::finding::{Cause, Span};
 use crate::geometry::Point;
 use crate::hits::{Settle, Touched, settled, touched};
 use crate::layers::LayerSet;
+use crate::stage::Solid;
 use crate::take::Sample;
+use crate::world::first_between;
 
 /// One side of a blow.
 #[derive(Clone, Copy, Debug)]
@@ -84,8 +86,10 @@ pub(crate) struct Swings {
     swings: Vec<Swing>,
     contacts: Vec<Contact>,
     pub(crate) hits: Vec<Hit>,
+    /// Whether they are told: those of a long take are many.
+    pub(crate) are_told: bool,
     /// Those that are over.
-    pub(crate) seen: Vec<SwingSeen>,
+    seen: Vec<SwingSeen>,
 }
 
 /// The hits of an instance on a tick, with the masks they have then.
@@ -128,20 +132,26 @@ impl Swings {
                 continue;
             }
             let (begun, cause) = self.swing(&striker.way);
-            if !hits.is_empty() {
+            if self.are_told && !hits.is_empty() {
                 self.is_out(input, &striker);
             }
             events.push(SwingEvent::Goes { striker: of, begun });
             for target in fighters.clone().filter(|target| target.instance() != of) {
+                let mut is_blocked = false;
                 for &(hit, mask) in &hits {
                     let Some(found) = struck(input, striker, (hit, mask), target) else { continue };
                     let at = found.middle + target.way.now.at.to_vec2();
+                    if let Some(solid) = in_between(input, striker, hit, at) {
+                        self.is_blocked(of, Blocked { on: target.sample.label.clone(), by: solid.name.clone() });
+                        is_blocked = true;
+                        continue;
+                    }
                     let strike = Strike { striker, hit, target, hurt: found.hurt, at, cause, before: None };
                     events.extend(self.met(begun, strike, found.area).map(SwingEvent::Strikes));
                 }
                 if self.has_struck(begun, of, target.instance()) {
                     events.push(SwingEvent::HasStruck { striker: of, target: target.instance() });
-                } else if !hits.is_empty() {
+                } else if !hits.is_empty() && !is_blocked {
                     events.push(SwingEvent::MayStrike { striker, target, begun });
                 }
             }
@@ -179,8 +189,17 @@ impl Swings {
             animation: input.actor(striker.way.actor).animations[now.animation].name.clone(),
             active: Span::at(now.tick),
             struck: Vec::new(),
+            blocked: Vec::new(),
         });
         seen.active.last = now.tick;
+    }
+
+    /// Notes a strike that a solid stopped.
+    fn is_blocked(&mut self, by: InstanceIndex, blocked: Blocked) {
+        let own = self.swings.iter_mut().find(|swing| swing.of == by).and_then(|swing| swing.seen.as_mut());
+        if let Some(seen) = own.filter(|seen| !seen.blocked.contains(&blocked)) {
+            seen.blocked.push(blocked);
+        }
     }
 
     /// All swings that are over; those that go on at the end of a take too.
@@ -249,6 +268,19 @@ fn hit(strike: &Strike<'_, '_>, area: f64) -> Hit {
         area,
         is_again: strike.before.is_some(),
     }
+}
+
+/// The solid that stops a hit on its way from its anchor, or the middle of the body, to the contact.
+fn in_between<'a>(input: &CheckInput<'a>, striker: Fighter<'_>, hit: &Shape, contact: Point) -> Option<&'a Solid> {
+    let layers = hit.carries.blocked_by;
+    if layers.is_empty() {
+        return None;
+    }
+    let pose =
+        input.actor(striker.sample.actor).pose(striker.sample.animation, striker.sample.frame, striker.sample.facing);
+    let anchor = hit.carries.blocked_from.as_ref().and_then(|name| pose.anchors.iter().find(|(own, _)| own == name));
+    let from = anchor.map(|(_, at)| *at).or_else(|| Some(pose.body()?.bounds().center())).unwrap_or_default();
+    first_between(input.stage, layers, from + striker.way.now.at.to_vec2(), contact)
 }
 
 /// The hurt shape of a target that a hit strikes.

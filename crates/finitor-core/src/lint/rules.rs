@@ -26,6 +26,7 @@ mod lost_spawn;
 mod low_step;
 mod missing_anchor;
 mod missing_turned;
+mod no_factor;
 mod no_shape;
 mod off_ground;
 mod one_sided;
@@ -129,6 +130,7 @@ still_rules! {
     unused_layer::UnusedLayer,
     empty_zone::EmptyZone,
     idle_hit::IdleHit,
+    no_factor::NoFactor,
     active_frames::ActiveFrames,
     short_reach::ShortReach,
     sweep_gap::SweepGap,

@@ -83,7 +83,7 @@ pub fn run_as(actors: &[Actor], facing: Facing, rows: &[(&str, usize, (f64, f64)
         ..Layers::default()
     };
     let (stage, settings) = (super::stage(), Settings::default());
-    let mut checker = Checker::new(CheckInput::new(&stage, actors, &layers, &settings));
+    let mut checker = Checker::new(CheckInput::new(&stage, actors, &layers, &settings)).with_swings();
     for (tick, (animation, frame, at)) in rows.iter().enumerate() {
         let keeper = Sample {
             label: "keeper".into(),

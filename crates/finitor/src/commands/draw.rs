@@ -62,6 +62,7 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
         stages: &stages,
         actors: &actors,
         has_pairs: false,
+        has_swings: false,
         any_state: true,
         mixed: 1,
     };

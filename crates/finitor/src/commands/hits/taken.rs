@@ -20,6 +20,7 @@ pub(super) fn run(session: &Session<'_>, args: &HitsArgs, format: Format, out: &
         stages: &stages,
         actors: &actors,
         has_pairs: false,
+        has_swings: !args.stream,
         any_state: true,
         mixed: args.mixed,
     };
@@ -114,8 +115,10 @@ fn write_hits(take: &TakeHits, rate: f64, out: &mut dyn Write) -> Result<(), Fai
 }
 
 fn swing(swing: &SwingResult) -> String {
-    let SwingResult { by, animation, active: [first, last], .. } = swing;
-    format!("{by} {animation}, ticks {first} to {last}")
+    let SwingResult { by, animation, active: [first, last], blocked, .. } = swing;
+    let stopped: Vec<String> = blocked.iter().map(|of| format!("{} is behind {}", of.on, of.by)).collect();
+    let stopped = if stopped.is_empty() { String::new() } else { format!(" ({})", stopped.join(", ")) };
+    format!("{by} {animation}, ticks {first} to {last}{stopped}")
 }
 
 fn hit_row(of: &HitInTake, rate: f64) -> Vec<String> {
