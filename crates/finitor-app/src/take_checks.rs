@@ -32,6 +32,17 @@ pub struct TakeChecks<'c> {
 }
 
 impl<'c> TakeChecks<'c> {
+    /// Takes of one stage, of which nothing beside findings is asked; any state word will do.
+    pub fn plain(
+        project: &'c OpenProject<'c>,
+        stage: &'c Stage,
+        stages: &'c [Stage],
+        actors: &'c [Actor],
+    ) -> TakeChecks<'c> {
+        let (has_pairs, has_swings, any_state) = (false, false, true);
+        TakeChecks { project, stage, stages, actors, has_pairs, has_swings, any_state, mixed: 1 }
+    }
+
     /// A checker of one take.
     pub(crate) fn checker(&self) -> Checker<'c> {
         let checker = Checker::new(self.project.check_input(self.stage, self.actors, self.stages));

@@ -3,13 +3,15 @@
 use crate::art::Run;
 use crate::facing::Facing;
 use crate::fit::Side;
-use crate::geometry::{Point, Polygon, Rect, Vec2, mirrored_point};
+use crate::geometry::{Point, Polygon, Rect, mirrored_point};
 use crate::hits::Settle;
 use crate::layers::{LayerSet, PartyRole};
 
+mod moves;
 mod pieces;
 mod pixels;
 
+pub use moves::Moves;
 pub use pieces::Pieces;
 pub(crate) use pixels::Band;
 pub use pixels::PixelRuns;
@@ -253,36 +255,6 @@ pub struct Animation {
     pub frames: Vec<[Pose; 2]>,
     /// The animation that was drawn for the other facing, by index, where there is one.
     pub turned_by: Option<usize>,
-}
-
-/// How an actor moves, as far as that is known: the game decides, the files may tell.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Moves {
-    /// The longest step in a tick, sideways and upright, px.
-    pub fastest: Option<Vec2>,
-    /// The greatest height it rises in a jump, px.
-    pub jump: Option<f64>,
-    /// The highest edge it walks up without a jump, px.
-    pub step: Option<f64>,
-    /// The steepest slope it walks on, degrees.
-    pub slope: Option<f64>,
-    /// How much faster it falls from tick to tick, px per tick.
-    pub gravity: Option<f64>,
-}
-
-/// The highest edge that an actor steps up when its file says nothing, px.
-const DEFAULT_STEP: f64 = 4.0;
-
-impl Moves {
-    /// The highest edge that the actor steps up, px: what its file says, else 4.
-    pub fn step_height(&self) -> f64 {
-        self.step.unwrap_or(DEFAULT_STEP)
-    }
-
-    /// Whether the file says how the actor walks.
-    pub fn walks(&self) -> bool {
-        self.jump.or(self.step).or(self.slope).is_some()
-    }
 }
 
 /// An actor ready to be checked.

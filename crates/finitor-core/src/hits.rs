@@ -11,8 +11,8 @@ mod reach;
 mod settle;
 
 pub use attack::{Attack, Timing, attacks, part_name};
-pub use encounter::{Encounter, Meeting};
+pub use encounter::Encounter;
 pub use interval::{Interval, Intervals};
 pub use moves::{ActiveFrame, Move, MoveTarget, moves};
-pub use reach::{AttackReach, Duel, FrameReach, PartReach, Reached, Stance, Way, reach};
+pub use reach::{AttackReach, Duel, FrameReach, Meeting, PartReach, Reached, Stance, Way, reach};
 pub use settle::{Settle, Touched, settled, touched};

@@ -5,7 +5,7 @@ mod world;
 
 use finitor_core::actor::{Actor, Carried, Role, Shape};
 use finitor_core::geometry::{Convex, convex_hull, overlap_region};
-use finitor_core::hits::{Attack, Duel, Settle, Stance, Way, attacks, reach};
+use finitor_core::hits::{Attack, Duel, Meeting, Settle, Stance, Way, attacks, reach};
 use finitor_core::layers::Layers;
 use finitor_core::world::pivots_hit;
 use finitor_core::{Facing, Point, Polygon, Rect, Vec2};
@@ -45,7 +45,7 @@ fn random_pair(dice: &mut Dice) -> [Actor; 2] {
 
 fn placed(duel: &Duel<'_>, distance: f64) -> Vec2 {
     let side = if duel.facing == Facing::Right { 1.0 } else { -1.0 };
-    Vec2::new(distance * side, duel.lower)
+    Vec2::new(distance * side, duel.of.lower)
 }
 
 fn rects_overlap(a: Rect, b: Rect) -> bool {
@@ -68,8 +68,8 @@ fn by_difference(one: &Shape, other: &Shape, duel: &Duel<'_>) -> Vec<(f64, f64)>
         let difference = pivots_hit(a, b);
         let ring = difference.points();
         let edges = ring.iter().zip(ring.iter().cycle().skip(1));
-        let at = edges.filter(|(a, b)| (a.y < duel.lower) != (b.y < duel.lower)).map(|(a, b)| {
-            let x = a.x + (b.x - a.x) * (duel.lower - a.y) / (b.y - a.y);
+        let at = edges.filter(|(a, b)| (a.y < duel.of.lower) != (b.y < duel.of.lower)).map(|(a, b)| {
+            let x = a.x + (b.x - a.x) * (duel.of.lower - a.y) / (b.y - a.y);
             if duel.facing == Facing::Right { x } else { -x }
         });
         let at: Vec<f64> = at.collect();
@@ -97,16 +97,9 @@ fn reach_is_what_placing_the_two_at_every_quarter_of_a_pixel_finds() {
         let attack: Attack = attacks(&attacker).remove(0);
         let (facing, way) = (Facing::BOTH[dice.below(2) as usize], Way::BOTH[dice.below(2) as usize]);
         let (stance, lower) = (Stance::usual(&target).unwrap(), dice.between(-20.0, 20.0));
-        let duel = Duel {
-            attacker: &attacker,
-            target: &target,
-            stance,
-            facing,
-            way,
-            lower,
-            layers: &layers,
-            settle: Settle::Area,
-        };
+        let meeting =
+            Meeting { attacker: &attacker, target: &target, stance, lower, layers: &layers, settle: Settle::Area };
+        let duel = meeting.duel(facing, way);
         let found = reach(&duel, &attack);
         let pose = target.pose(0, 0, way.facing(facing));
         let hit =

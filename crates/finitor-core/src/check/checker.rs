@@ -71,7 +71,7 @@ impl<'a> Checker<'a> {
     /// The same, which also tells of swings whether or not they struck.
     #[must_use]
     pub fn with_swings(mut self) -> Checker<'a> {
-        self.swings.are_told = true;
+        self.swings.are_reported = true;
         self
     }
 
@@ -116,7 +116,7 @@ impl<'a> Checker<'a> {
         ways.extend(samples.iter().enumerate().map(|(index, sample)| self.way(tick, index, sample)));
         let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         self.pass.judge(&scene, &ways, samples);
-        if samples.len() > 1 || self.swings.are_told {
+        if samples.len() > 1 || self.swings.are_reported {
             let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way: *way, sample });
             let mut events = Vec::new();
             self.swings.observe(&input, fighters, &mut events);

@@ -76,7 +76,7 @@ struct Swing {
     frame: usize,
     begun: u64,
     last: u64,
-    /// What is told of it, once a hit shape was out.
+    /// What is reported of it, once a hit shape was out.
     seen: Option<SwingSeen>,
 }
 
@@ -86,8 +86,8 @@ pub(crate) struct Swings {
     swings: Vec<Swing>,
     contacts: Vec<Contact>,
     pub(crate) hits: Vec<Hit>,
-    /// Whether they are told: those of a long take are many.
-    pub(crate) are_told: bool,
+    /// Whether to report them: those of a long take are many.
+    pub(crate) are_reported: bool,
     /// Those that are over.
     seen: Vec<SwingSeen>,
 }
@@ -132,7 +132,7 @@ impl Swings {
                 continue;
             }
             let (begun, cause) = self.swing(&striker.way);
-            if self.are_told && !hits.is_empty() {
+            if self.are_reported && !hits.is_empty() {
                 self.is_out(input, &striker);
             }
             events.push(SwingEvent::Goes { striker: of, begun });

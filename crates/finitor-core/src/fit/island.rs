@@ -68,8 +68,8 @@ impl Island {
         self.corners = moved.unwrap_or_else(|| self.on_lattice(&kept));
     }
 
-    /// Whether the outline has so many corners that moving them will not bring it down to `most`, or crosses itself again and
-    /// again however many shortcuts are given up.
+    /// Whether moving its corners cannot bring the outline down to `most`, or it crosses itself again and again, whichever
+    /// shortcuts are given up.
     pub(super) fn is_beyond(&self, most: usize) -> bool {
         const MOST_GIVEN_UP: u32 = 48;
         // Moved corners are some fewer than those on the lattice, never half as many on any art tried.

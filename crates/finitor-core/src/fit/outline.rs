@@ -284,7 +284,7 @@ fn smooth(selection: Mask, most: usize, goal: FitGoal) -> Mask {
     mask
 }
 
-/// One more than the largest of the areas above 0 that go when only so many are to stay; `None` when all may.
+/// One more than the largest of the areas above 0 that go when only `stay` of them are left; `None` when all may stay.
 fn too_small(areas: impl Iterator<Item = i64>, stay: usize) -> Option<u64> {
     let mut areas: Vec<u64> = areas.filter_map(|area| u64::try_from(area).ok()).filter(|area| *area > 0).collect();
     areas.sort_unstable();

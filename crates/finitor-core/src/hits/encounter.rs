@@ -2,28 +2,8 @@
 
 use super::attack::{Attack, attacks};
 use super::interval::Interval;
-use super::reach::{AttackReach, Duel, PartReach, Stance, Way, reach};
-use super::settle::Settle;
-use crate::actor::Actor;
+use super::reach::{AttackReach, Meeting, PartReach, Way, reach};
 use crate::facing::Facing;
-use crate::layers::Layers;
-
-/// An attacker, and a target that stands still.
-#[derive(Clone, Copy, Debug)]
-pub struct Meeting<'a> {
-    /// Who strikes.
-    pub attacker: &'a Actor,
-    /// Who stands.
-    pub target: &'a Actor,
-    /// How the target stands.
-    pub stance: Stance,
-    /// How much lower the target's pivot is than the attacker's, px.
-    pub lower: f64,
-    /// The project's layers.
-    pub layers: &'a Layers,
-    /// How the project settles which part is struck.
-    pub settle: Settle,
-}
 
 /// An attack against a target that looks one way.
 #[derive(Clone, Debug, PartialEq)]
@@ -38,13 +18,7 @@ pub struct Encounter {
     pub reach: AttackReach,
 }
 
-impl<'a> Meeting<'a> {
-    /// The two with their facings.
-    pub fn duel(&self, facing: Facing, way: Way) -> Duel<'a> {
-        let Meeting { attacker, target, stance, lower, layers, settle } = *self;
-        Duel { attacker, target, stance, facing, way, lower, layers, settle }
-    }
-
+impl Meeting<'_> {
     /// Every attack with the target looking either way.
     ///
     /// # Complexity

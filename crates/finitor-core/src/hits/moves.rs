@@ -1,8 +1,7 @@
 //! What an actor's attacks are, as a table.
 
 use super::attack::{Attack, attacks};
-use super::encounter::Meeting;
-use super::reach::{Stance, Way};
+use super::reach::{Meeting, Stance, Way};
 use super::settle::Settle;
 use crate::actor::Actor;
 use crate::facing::Facing;

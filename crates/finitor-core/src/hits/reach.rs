@@ -38,25 +38,39 @@ impl Way {
     }
 }
 
-/// An attacker and a target that stands still.
+/// An attacker, and a target that stands still.
 #[derive(Clone, Copy, Debug)]
-pub struct Duel<'a> {
+pub struct Meeting<'a> {
     /// Who strikes.
     pub attacker: &'a Actor,
     /// Who stands.
     pub target: &'a Actor,
     /// How the target stands.
     pub stance: Stance,
-    /// The way the attacker looks.
-    pub facing: Facing,
-    /// The way the target looks.
-    pub way: Way,
     /// How much lower the target's pivot is than the attacker's, px.
     pub lower: f64,
     /// The project's layers.
     pub layers: &'a Layers,
     /// How the project settles which part is struck.
     pub settle: Settle,
+}
+
+/// The two with the ways they look.
+#[derive(Clone, Copy, Debug)]
+pub struct Duel<'a> {
+    /// The two.
+    pub of: Meeting<'a>,
+    /// The way the attacker looks.
+    pub facing: Facing,
+    /// The way the target looks.
+    pub way: Way,
+}
+
+impl<'a> Meeting<'a> {
+    /// The two with their facings.
+    pub fn duel(&self, facing: Facing, way: Way) -> Duel<'a> {
+        Duel { of: *self, facing, way }
+    }
 }
 
 /// A frame that an actor stands in.
@@ -160,14 +174,14 @@ fn over_swing(frames: &[FrameReach]) -> Vec<PartReach> {
 
 impl Duel<'_> {
     fn target_pose(&self) -> &Pose {
-        let Stance { animation, frame } = self.stance;
-        self.target.pose(animation, frame, self.way.facing(self.facing))
+        let Stance { animation, frame } = self.of.stance;
+        self.of.target.pose(animation, frame, self.way.facing(self.facing))
     }
 
     /// What one frame of an attack strikes.
     fn frame_reach(&self, attack: &Attack, frame: usize) -> FrameReach {
         let mut found: Vec<(&str, Vec<Interval>)> = Vec::new();
-        if let Some(hit) = attack.shape_on(self.attacker, frame, self.facing) {
+        if let Some(hit) = attack.shape_on(self.of.attacker, frame, self.facing) {
             for hurt in struck(hit, self.target_pose()) {
                 let at = self.distances(hit, hurt);
                 match found.iter_mut().find(|(part, _)| *part == part_name(hurt)) {
@@ -191,7 +205,7 @@ impl Duel<'_> {
     /// The distances at which one shape of the attacker overlaps one of the target.
     fn distances(&self, own: &Shape, other: &Shape) -> Vec<Interval> {
         let pairs = own.pieces.iter().flat_map(|a| other.pieces.iter().map(move |b| (a, b)));
-        let found = pairs.filter_map(|(a, b)| overlapped(a, b, self.lower));
+        let found = pairs.filter_map(|(a, b)| overlapped(a, b, self.of.lower));
         match self.facing {
             Facing::Right => found.collect(),
             Facing::Left => found.map(Interval::turned).collect(),
@@ -200,10 +214,10 @@ impl Duel<'_> {
 
     /// The least distance ahead at which the bodies are not in each other, as the attack begins.
     pub fn closest(&self, attack: &Attack) -> Option<f64> {
-        let own = self.attacker.pose(attack.animation, 0, self.facing).body()?;
+        let own = self.of.attacker.pose(attack.animation, 0, self.facing).body()?;
         let other = self.target_pose().body()?;
         let masks = Detection { there: own.mask.sees(other.layer), back: other.mask.sees(own.layer) };
-        if !self.layers.contact.stops(masks) {
+        if !self.of.layers.contact.stops(masks) {
             return None;
         }
         Some(Intervals::union(self.distances(own, other)).farthest().unwrap_or(0.0).max(0.0))
@@ -238,8 +252,8 @@ impl Duel<'_> {
 
     /// Which part is struck where between two distances between which the same parts are touched.
     fn settled(&self, attack: &Attack, frame: usize, between: Interval) -> Vec<Reached> {
-        let Some(hit) = attack.shape_on(self.attacker, frame, self.facing) else { return Vec::new() };
-        let settle = Settle::of(hit, self.target, self.settle);
+        let Some(hit) = attack.shape_on(self.of.attacker, frame, self.facing) else { return Vec::new() };
+        let settle = Settle::of(hit, self.of.target, self.of.settle);
         let is_near =
             |hurt: &&Shape| self.distances(hit, hurt).into_iter().any(|reached| reached.and(between).is_some());
         let hurts: Vec<&Shape> = struck(hit, self.target_pose()).filter(is_near).collect();
@@ -283,7 +297,7 @@ impl Duel<'_> {
     /// Where the attacker's pivot is, seen from the target's, at a distance.
     fn offset(&self, distance: f64) -> Vec2 {
         let side = if self.facing == Facing::Right { 1.0 } else { -1.0 };
-        Vec2::new(0.0 - distance * side, 0.0 - self.lower)
+        Vec2::new(0.0 - distance * side, 0.0 - self.of.lower)
     }
 }
 

@@ -56,16 +56,7 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     };
     let named = args.names.iter().find(|name| stages.iter().any(|stage| stage.name == **name));
     let stage = session.stage(&stages, named.map(String::as_str))?;
-    let checks = TakeChecks {
-        project: session,
-        stage,
-        stages: &stages,
-        actors: &actors,
-        has_pairs: false,
-        has_swings: false,
-        any_state: true,
-        mixed: 1,
-    };
+    let checks = TakeChecks::plain(session, stage, &stages, &actors);
     let recording = TakeReader::open(&session.take_path(take), &actors, session.flip(stage))?.record()?;
     let checked = check_recording(checks, take, &recording);
     let (recording, take) = (&recording, &checked);

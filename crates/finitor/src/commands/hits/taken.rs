@@ -14,16 +14,8 @@ pub(super) fn run(session: &Session<'_>, args: &HitsArgs, format: Format, out: &
     let actors = session.actors_of_takes(&args.takes)?;
     let stages = session.stages()?;
     let stage = session.stage(&stages, args.stage.as_deref())?;
-    let checks = TakeChecks {
-        project: session,
-        stage,
-        stages: &stages,
-        actors: &actors,
-        has_pairs: false,
-        has_swings: !args.stream,
-        any_state: true,
-        mixed: args.mixed,
-    };
+    let plain = TakeChecks::plain(session, stage, &stages, &actors);
+    let checks = TakeChecks { has_swings: !args.stream, mixed: args.mixed, ..plain };
     if args.stream {
         let mut write = |line: &StreamLine| -> Result<(), Failure> {
             if matches!(line.item, StreamItem::Hit(_)) {
