@@ -1,6 +1,7 @@
 //! What an actor strikes with, and when.
 
 use crate::actor::{Actor, Role, Shape};
+use crate::facing::Facing;
 
 /// A hit shape in an animation: a swing of it.
 #[derive(Clone, Debug, PartialEq)]
@@ -9,7 +10,7 @@ pub struct Attack {
     pub animation: usize,
     /// The hit shape.
     pub shape: String,
-    /// The frames that have it, ascending.
+    /// The frames that have it in either facing, ascending.
     pub frames: Vec<usize>,
     /// When it strikes.
     pub timing: Timing,
@@ -42,7 +43,7 @@ impl Attack {
     }
 
     /// Its shape on one of its frames.
-    pub(crate) fn shape_on<'a>(&self, of: &'a Actor, frame: usize, facing: crate::Facing) -> Option<&'a Shape> {
+    pub(crate) fn shape_on<'a>(&self, of: &'a Actor, frame: usize, facing: Facing) -> Option<&'a Shape> {
         let pose = of.pose(self.animation, frame, facing);
         pose.shapes.iter().find(|shape| shape.role == Role::Hit && shape.name == self.shape)
     }
@@ -58,11 +59,16 @@ pub fn attacks(actor: &Actor) -> Vec<Attack> {
     let stands_in = |index: usize| actor.animations.iter().any(|other| other.turned_by == Some(index));
     for index in (0..actor.animations.len()).filter(|index| !stands_in(*index)) {
         let frames = actor.animations[index].frames.len();
-        let hits = |frame: usize| actor.drawn_pose(index, frame).shapes.iter().filter(|shape| shape.role == Role::Hit);
+        // Art drawn for the other side may strike on other frames.
+        let hits = |frame: usize| {
+            let poses = Facing::BOTH.map(|facing| actor.pose(index, frame, facing));
+            poses.into_iter().flat_map(|pose| pose.shapes.iter().filter(|shape| shape.role == Role::Hit))
+        };
         let mut found: Vec<Attack> = Vec::new();
         for frame in 0..frames {
             for hit in hits(frame) {
                 match found.iter_mut().find(|attack| attack.shape == hit.name) {
+                    Some(attack) if attack.frames.last() == Some(&frame) => {}
                     Some(attack) => attack.frames.push(frame),
                     None => found.push(Attack {
                         animation: index,

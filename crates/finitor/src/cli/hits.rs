@@ -16,13 +16,13 @@ pub(crate) struct HitsArgs {
     #[arg(long, value_names = ["ATTACKER", "TARGET"], num_args = 2, conflicts_with = "takes")]
     pub(crate) reach: Vec<String>,
     /// With --reach: how the target stands [default: the first frame of its first animation]
-    #[arg(long, value_name = "ANIMATION:FRAME", requires = "reach")]
+    #[arg(long, value_name = "ANIMATION:FRAME", requires = "reach", conflicts_with = "moves")]
     pub(crate) stance: Option<String>,
     /// With --reach: how much lower the target stands than the attacker, px; below 0 it stands higher
-    #[arg(long, value_name = "PX", default_value_t = 0.0, allow_negative_numbers = true, requires = "reach", value_parser = signed_px)]
+    #[arg(long, value_name = "PX", default_value_t = 0.0, allow_negative_numbers = true, requires = "reach", conflicts_with = "moves", value_parser = signed_px)]
     pub(crate) dy: f64,
     /// With --reach: also draw the distances as a chart, as PNG and SVG
-    #[arg(long, requires = "reach")]
+    #[arg(long, requires = "reach", conflicts_with = "moves")]
     pub(crate) draw: bool,
     /// Folder for the chart [default: pictures in the project]
     #[arg(long, value_name = "DIR", requires = "draw")]

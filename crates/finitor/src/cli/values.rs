@@ -43,8 +43,9 @@ pub(super) fn tick_range(text: &str) -> Result<Span, String> {
     }
 }
 
-/// A way up or down: a finite number.
+/// A way up or down.
 pub(super) fn signed_px(text: &str) -> Result<f64, String> {
-    let way = text.parse::<f64>().ok().filter(|way| way.is_finite());
-    way.ok_or_else(|| "a number of px, such as 16 or -16".to_string())
+    const MOST: f64 = 1e6;
+    let way = text.parse::<f64>().ok().filter(|way| way.abs() <= MOST);
+    way.ok_or_else(|| "a number of px from -1000000 to 1000000, such as 16 or -16".to_string())
 }

@@ -64,7 +64,7 @@ fn list(frames: &[usize]) -> String {
 mod tests {
     use super::*;
     use crate::lint::AnimationFacts;
-    use crate::lint::testing::{facts, of_actor};
+    use crate::lint::testing::{facts, frame, of_actor};
     use crate::testing::fight::actors;
 
     #[test]
@@ -74,7 +74,8 @@ mod tests {
         let with = |active: &[u32]| {
             let active = Some(active);
             let swing = AnimationFacts { name: "swing", frames: 0..4, must_stand: false, active };
-            of_actor::<ActiveFrames>(&ActorFacts { animations: vec![swing], ..facts(&fighters[0]) })
+            let frames = vec![frame("swing", (0.0, 0.0), (1.0, 1.0)); 4];
+            of_actor::<ActiveFrames>(&ActorFacts { animations: vec![swing], frames, ..facts(&fighters[0]) })
         };
         assert_eq!(with(&[1, 2]), [""; 0]);
         assert_eq!(
