@@ -104,6 +104,7 @@ fn heights_stances_and_names_are_asked_for_and_mistakes_told() {
     project.refused(&["hits", "--reach", "keeper", "gul"], &["there is no actor \"gul\"", "gull"]);
     project.refused(&["hits", "--reach", "keeper", "gull", "--stance", "dove"], &["no animation \"dove\"", "dive"]);
     project.refused(&["hits", "--reach", "keeper", "gull", "--stance", "dive:9"], &["frames 0 to 1, not 9"]);
+    project.refused(&["hits"], &["name takes", "--moves ACTOR", "--reach ATTACKER TARGET"]);
     project.refused(&["hits", "--moves", "keper"], &["keeper"]);
     project.refused(&["hits", "--moves", "keeper", "--draw"], &["--draw", "--moves"]);
     project.refused(&["hits", "--reach", "keeper", "gull", "--dy", "1e300"], &["from -1000000"]);

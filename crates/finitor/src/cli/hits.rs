@@ -6,8 +6,8 @@ use std::path::PathBuf;
 
 #[derive(Debug, Default, Args)]
 pub(crate) struct HitsArgs {
-    /// Takes to list the hits of, CSV or JSON lines; - reads standard input
-    #[arg(required_unless_present_any = ["moves", "reach"], value_name = "TAKE")]
+    /// Takes to list the hits of, CSV or JSON lines; - reads standard input. Without one: --moves or --reach
+    #[arg(value_name = "TAKE")]
     pub(crate) takes: Vec<PathBuf>,
     /// Show the attacks of this actor: when they strike, how far they reach, whom
     #[arg(long, value_name = "ACTOR", conflicts_with_all = ["takes", "reach"])]

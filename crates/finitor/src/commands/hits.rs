@@ -21,6 +21,10 @@ pub(crate) fn run(
     match (&args.moves, args.reach.as_slice()) {
         (Some(actor), _) => moves::run(session, actor, format, out)?,
         (None, [attacker, target]) => reach::run(session, &reach::Pair { attacker, target }, args, format, out)?,
+        _ if args.takes.is_empty() => {
+            let ways = "name takes, or ask with --moves ACTOR or --reach ATTACKER TARGET before there is any";
+            return Err(Failure::Usage(format!("hits of what? {ways}")));
+        }
         _ => taken::run(session, args, format, out)?,
     }
     Ok(Exit::Done)
