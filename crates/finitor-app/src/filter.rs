@@ -7,6 +7,7 @@ use finitor_core::book;
 use finitor_core::check::Report;
 use finitor_core::finding::{Finding, Span};
 use finitor_core::rule::Rule;
+use finitor_core::take::actor_of;
 
 /// What to report: everything by default.
 #[derive(Clone, Debug, Default)]
@@ -28,7 +29,7 @@ impl Filter {
             found.ok_or_else(|| unknown("take rule", code, &codes))
         };
         let names: Vec<&str> = known.iter().map(|actor| actor.name.as_str()).collect();
-        let is_known = |name: &str| names.contains(&name.split(':').next().unwrap_or(name));
+        let is_known = |name: &str| names.contains(&actor_of(name));
         if let Some(name) = actors.iter().find(|name| !is_known(name)) {
             return Err(unknown("actor", name, &names));
         }
@@ -87,5 +88,5 @@ impl Filter {
 
 /// Whether an instance's label is the one wanted, or of the actor wanted.
 fn is_named(wanted: &str, label: &str) -> bool {
-    wanted == label || label.split(':').next() == Some(wanted)
+    wanted == label || actor_of(label) == wanted
 }

@@ -6,6 +6,7 @@ use crate::state_words::StateWords;
 use finitor_core::actor::Actor;
 use finitor_core::check::{Checker, Report};
 use finitor_core::stage::Stage;
+use finitor_core::take::actor_of;
 use finitor_files::TakeReader;
 use std::collections::BTreeSet;
 use std::path::Path;
@@ -71,7 +72,7 @@ pub(crate) fn warn(checks: TakeChecks<'_>, take: &str, words: StateWords<'_>, re
     let TakeChecks { project, actors, any_state, .. } = checks;
     let words = if any_state { Vec::new() } else { words.warnings(take) };
     words.into_iter().for_each(|warning| project.sink().warn(warning));
-    let of = |label: &String| actors.iter().find(|actor| Some(actor.name.as_str()) == label.split(':').next());
+    let of = |label: &String| actors.iter().find(|actor| actor.name == actor_of(label));
     let bare = report.actors.iter().filter_map(of).filter(|actor| !actor.has_shapes());
     let bare: BTreeSet<&str> = bare.map(|actor| actor.name.as_str()).collect();
     for name in bare {

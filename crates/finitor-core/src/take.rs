@@ -19,6 +19,11 @@ pub const WARPED: &str = "warped";
 /// State words of an actor whose feet carry nothing, whatever is below: what holds for standing and walking does not.
 pub const OFF_FOOT: [&str; 6] = ["jump", "dash", "climb", "hang", "swim", "fly"];
 
+/// The name of the actor that an instance's label is of: `gull` of `gull:1`.
+pub fn actor_of(label: &str) -> &str {
+    label.split_once(':').map_or(label, |(actor, _)| actor)
+}
+
 /// Which way y counts in recordings.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum YAxis {

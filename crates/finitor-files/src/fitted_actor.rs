@@ -8,7 +8,7 @@ use crate::problem::{Problem, Problems};
 use crate::recipe_hash::recipe_hash;
 use crate::selected::FrameSelections;
 use crate::shape_toml::ShapeSpec;
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Foot, Pieces, PixelRuns, Pose, Shape};
+use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pieces, PixelRuns, Pose, Shape};
 use finitor_core::fit::{Geometry, Share, Source};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Facing, Point, Polygon, Rect};
@@ -188,16 +188,6 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
         layer: spec.layer,
         mask: spec.mask,
         side,
-        carries: Carried {
-            part: spec.part.clone(),
-            group: spec.group.clone(),
-            factor: spec.factor,
-            is_vital: spec.is_vital,
-            damage: spec.damage,
-            settle: spec.settle,
-            again_after: spec.again_after,
-            blocked_by: spec.blocked_by,
-            blocked_from: spec.blocked_from.clone(),
-        },
+        carries: spec.carries.clone(),
     })
 }

@@ -11,7 +11,7 @@ use crate::names::check_name;
 use crate::parts_toml::{Factor, PartColour, factor};
 use crate::problem::Place;
 use crate::toml_table::{At, Table, nearest};
-use finitor_core::actor::Role;
+use finitor_core::actor::{Carried, Role};
 use finitor_core::fit::{Given, Source};
 use finitor_core::hits::Settle;
 use finitor_core::layers::{LayerSet, Layers};
@@ -31,24 +31,8 @@ pub struct ShapeSpec {
     pub layer: LayerSet,
     /// What it looks for.
     pub mask: LayerSet,
-    /// The body part it stands for.
-    pub part: Option<String>,
-    /// The family of parts.
-    pub group: Option<String>,
-    /// What damage is multiplied by.
-    pub factor: Option<f64>,
-    /// Whether a hit on it is the end, whatever its damage.
-    pub is_vital: bool,
-    /// The damage a hit does.
-    pub damage: Option<f64>,
-    /// How it is settled which part a hit strikes.
-    pub settle: Option<Settle>,
-    /// After how many ticks a hit strikes the same target again in one swing.
-    pub again_after: Option<u64>,
-    /// Layers whose solids stop a hit on its way.
-    pub blocked_by: LayerSet,
-    /// The anchor that this way begins at.
-    pub blocked_from: Option<String>,
+    /// What it means when it strikes or is struck.
+    pub carries: Carried,
     /// Indices of the frames it is on.
     pub frames: Vec<usize>,
     /// The shape whose width and foot it keeps.
@@ -215,15 +199,17 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         source: source?,
         layer,
         mask: mask.unwrap_or_else(|| layers.default_mask(layer)),
-        part,
-        group,
-        factor,
-        is_vital,
-        damage,
-        settle,
-        again_after,
-        blocked_by: blocked_by.unwrap_or_default(),
-        blocked_from: blocked_from.as_ref().map(|anchor| anchor.value.clone()),
+        carries: Carried {
+            part,
+            group,
+            factor,
+            is_vital,
+            damage,
+            settle,
+            again_after,
+            blocked_by: blocked_by.unwrap_or_default(),
+            blocked_from: blocked_from.as_ref().map(|anchor| anchor.value.clone()),
+        },
         frames: Vec::new(),
         like,
         height_from,

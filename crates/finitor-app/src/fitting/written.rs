@@ -82,15 +82,16 @@ pub(super) fn shape_fits(spec: &ShapeSpec, fitted: &Fitted, recipe: &str) -> Sha
 
 /// What the actor file says beside the geometry; it is taken over whether or not a shape is fitted again.
 pub(super) fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
+    let carries = &spec.carries;
     ShapeFits {
         role: spec.role.name().to_string(),
         layer: spec.layer.0,
         mask: spec.mask.0,
-        part: spec.part.clone(),
-        group: spec.group.clone(),
-        factor: spec.factor,
-        is_vital: spec.is_vital,
-        damage: spec.damage,
+        part: carries.part.clone(),
+        group: carries.group.clone(),
+        factor: carries.factor,
+        is_vital: carries.is_vital,
+        damage: carries.damage,
         ..shape
     }
 }

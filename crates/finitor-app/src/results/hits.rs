@@ -3,7 +3,9 @@
 use super::check::HitResult;
 use crate::checked_take::CheckedTake;
 use finitor_core::check::Hit;
+use finitor_core::take::actor_of;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// The schema of [`HitsResult`].
 pub const HITS_SCHEMA: &str = "finitor.hits/1";
@@ -96,11 +98,6 @@ pub struct MatrixCell {
     pub hits: u64,
 }
 
-/// The actor of an instance's label.
-fn actor_of(label: &str) -> &str {
-    label.split_once(':').map_or(label, |(actor, _)| actor)
-}
-
 /// The part that was struck, with its actor.
 pub fn struck_part(hit: &Hit) -> String {
     format!("{}.{}", actor_of(&hit.on), hit.part.as_deref().unwrap_or(&hit.hurt))
@@ -114,19 +111,16 @@ impl HitsResult {
     pub fn new(takes: &[CheckedTake]) -> HitsResult {
         let all = || takes.iter().flat_map(|take| &take.report.hits);
         let group = |hit: &Hit| Some(format!("{}.{}", actor_of(&hit.on), hit.group.as_deref()?));
-        let mut matrix: Vec<MatrixCell> = Vec::new();
+        let mut matrix: BTreeMap<(String, String), u64> = BTreeMap::new();
         let mut no_factor: Vec<String> = Vec::new();
         for hit in all() {
-            let (shape, part) = (format!("{}.{}", actor_of(&hit.by), hit.shape), struck_part(hit));
-            match matrix.iter_mut().find(|cell| cell.shape == shape && cell.part == part) {
-                Some(cell) => cell.hits += 1,
-                None => matrix.push(MatrixCell { shape, part, hits: 1 }),
-            }
+            let shape = format!("{}.{}", actor_of(&hit.by), hit.shape);
+            *matrix.entry((shape, struck_part(hit))).or_default() += 1;
             if !hit.has_factor {
                 no_factor.push(format!("{}.{}", actor_of(&hit.on), hit.hurt));
             }
         }
-        matrix.sort_by(|a, b| (&a.shape, &a.part).cmp(&(&b.shape, &b.part)));
+        let matrix = matrix.into_iter().map(|((shape, part), hits)| MatrixCell { shape, part, hits });
         no_factor.sort();
         no_factor.dedup();
         HitsResult {
@@ -135,7 +129,7 @@ impl HitsResult {
             by_attacker: counted_by(all(), |hit| Some(hit.by.clone())),
             by_part: counted_by(all(), |hit| Some(struck_part(hit))),
             by_group: counted_by(all(), group),
-            matrix,
+            matrix: matrix.collect(),
             no_factor,
         }
     }
@@ -143,7 +137,7 @@ impl HitsResult {
 
 /// Hits by a name, the most damage first, then the most hits.
 fn counted_by<'h>(hits: impl Iterator<Item = &'h Hit>, name: impl Fn(&Hit) -> Option<String>) -> Vec<HitCount> {
-    let mut counts: std::collections::BTreeMap<String, HitCount> = std::collections::BTreeMap::new();
+    let mut counts: BTreeMap<String, HitCount> = BTreeMap::new();
     for hit in hits {
         let Some(name) = name(hit) else { continue };
         let count = counts.entry(name.clone()).or_insert(HitCount { name, hits: 0, damage: 0.0 });
@@ -158,8 +152,12 @@ fn counted_by<'h>(hits: impl Iterator<Item = &'h Hit>, name: impl Fn(&Hit) -> Op
 impl TakeHits {
     fn new(take: &CheckedTake) -> TakeHits {
         let hits = &take.report.hits;
-        let is_trade =
-            |hit: &Hit| hits.iter().any(|back| back.tick == hit.tick && back.by == hit.on && back.on == hit.by);
+        // Hits are in the order of their ticks.
+        let on_tick = |tick: u64| {
+            let first = hits.partition_point(|hit| hit.tick < tick);
+            hits[first..].iter().take_while(move |hit| hit.tick == tick)
+        };
+        let is_trade = |hit: &Hit| on_tick(hit.tick).any(|back| back.by == hit.on && back.on == hit.by);
         let swings = take.report.swings.iter().map(|swing| SwingResult {
             by: swing.by.clone(),
             animation: swing.animation.clone(),

@@ -3,7 +3,7 @@
 use super::CheckInput;
 use super::report::{Blocked, Hit, SwingSeen};
 use super::step::{InstanceIndex, Way};
-use crate::actor::{Role, Shape};
+use crate::actor::{Pose, Role, Shape};
 use crate::finding::{Cause, Span};
 use crate::geometry::Point;
 use crate::hits::{Settle, Touched, settled, touched};
@@ -92,9 +92,14 @@ pub(crate) struct Swings {
     seen: Vec<SwingSeen>,
 }
 
+/// The pose whose shapes an instance has on a tick.
+fn pose_of<'a>(input: &CheckInput<'a>, of: &Sample) -> &'a Pose {
+    input.actor(of.actor).pose(of.animation, of.frame, of.facing)
+}
+
 /// The hits of an instance on a tick, with the masks they have then.
 pub(crate) fn hits_of<'a>(input: &CheckInput<'a>, of: &Sample) -> Vec<(&'a Shape, LayerSet)> {
-    let pose = input.actor(of.actor).pose(of.animation, of.frame, of.facing);
+    let pose = pose_of(input, of);
     let (layers, states) = (input.layers, &of.states);
     let hits = pose.shapes.iter().filter(|shape| shape.role == Role::Hit);
     hits.map(move |hit| (hit, layers.during(hit.layer, hit.mask, states).1)).collect()
@@ -106,7 +111,7 @@ pub(crate) fn hurts_of<'t, 'a>(
     of: &'t Sample,
     mask: LayerSet,
 ) -> impl Iterator<Item = &'a Shape> + use<'t, 'a> {
-    let pose = input.actor(of.actor).pose(of.animation, of.frame, of.facing);
+    let pose = pose_of(input, of);
     let layers = input.layers;
     pose.shapes.iter().filter(move |shape| {
         let layer = || layers.during(shape.layer, shape.mask, &of.states).0;
@@ -194,10 +199,14 @@ impl Swings {
         seen.active.last = now.tick;
     }
 
+    /// What is reported of the swing that an instance is in.
+    fn seen_of(&mut self, of: InstanceIndex) -> Option<&mut SwingSeen> {
+        self.swings.iter_mut().find(|swing| swing.of == of)?.seen.as_mut()
+    }
+
     /// Notes a strike that a solid stopped.
     fn is_blocked(&mut self, by: InstanceIndex, blocked: Blocked) {
-        let own = self.swings.iter_mut().find(|swing| swing.of == by).and_then(|swing| swing.seen.as_mut());
-        if let Some(seen) = own.filter(|seen| !seen.blocked.contains(&blocked)) {
+        if let Some(seen) = self.seen_of(by).filter(|seen| !seen.blocked.contains(&blocked)) {
             seen.blocked.push(blocked);
         }
     }
@@ -239,8 +248,7 @@ impl Swings {
             }
         }
         let strike = Strike { before, ..strike };
-        let own = self.swings.iter_mut().find(|swing| swing.of == by).and_then(|swing| swing.seen.as_mut());
-        if let Some(seen) = own.filter(|seen| !seen.struck.contains(&strike.target.sample.label)) {
+        if let Some(seen) = self.seen_of(by).filter(|seen| !seen.struck.contains(&strike.target.sample.label)) {
             seen.struck.push(strike.target.sample.label.clone());
         }
         self.hits.push(hit(&strike, area));
@@ -276,8 +284,7 @@ fn in_between<'a>(input: &CheckInput<'a>, striker: Fighter<'_>, hit: &Shape, con
     if layers.is_empty() {
         return None;
     }
-    let pose =
-        input.actor(striker.sample.actor).pose(striker.sample.animation, striker.sample.frame, striker.sample.facing);
+    let pose = pose_of(input, striker.sample);
     let anchor = hit.carries.blocked_from.as_ref().and_then(|name| pose.anchors.iter().find(|(own, _)| own == name));
     let from = anchor.map(|(_, at)| *at).or_else(|| Some(pose.body()?.bounds().center())).unwrap_or_default();
     first_between(input.stage, layers, from + striker.way.now.at.to_vec2(), contact)

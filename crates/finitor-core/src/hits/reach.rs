@@ -142,7 +142,7 @@ pub struct AttackReach {
 /// # Complexity
 /// O(f h u (n + m)^2), f active frames, h pieces of the hit, u of the hurt shapes, n and m corners of a piece.
 pub fn reach(duel: &Duel<'_>, attack: &Attack) -> AttackReach {
-    let frames: Vec<FrameReach> = attack.frames.iter().map(|&frame| duel.frame_reach(attack, frame)).collect();
+    let frames = duel.frames(attack);
     let parts = over_swing(&frames);
     let all = Intervals::union(parts.iter().flat_map(|part| part.reach.all().iter().copied()));
     let closest = duel.closest(attack);
@@ -196,10 +196,14 @@ impl Duel<'_> {
         FrameReach { frame, parts }
     }
 
+    /// What each frame of an attack strikes.
+    fn frames(&self, attack: &Attack) -> Vec<FrameReach> {
+        attack.frames.iter().map(|&frame| self.frame_reach(attack, frame)).collect()
+    }
+
     /// What an attack strikes over its whole swing, by part.
     pub fn parts(&self, attack: &Attack) -> Vec<PartReach> {
-        let frames: Vec<FrameReach> = attack.frames.iter().map(|&frame| self.frame_reach(attack, frame)).collect();
-        over_swing(&frames)
+        over_swing(&self.frames(attack))
     }
 
     /// The distances at which one shape of the attacker overlaps one of the target.

@@ -4,7 +4,7 @@ use super::csv_rows::FARTHEST;
 use super::{Row, Wrong};
 use crate::toml_table::nearest;
 use finitor_core::actor::{Actor, ActorIndex};
-use finitor_core::take::Sample;
+use finitor_core::take::{Sample, actor_of};
 use finitor_core::{Facing, Point, Vec2};
 
 /// The actors that rows may name.
@@ -90,7 +90,7 @@ impl<'a> Cast<'a> {
         if label.contains(|c: char| c.is_control() || c.is_whitespace()) {
             return Err((format!("actor is \"{label}\"; expected a name or name:instance"), None));
         }
-        let name = label.split_once(':').map_or(label, |(name, _)| name);
+        let name = actor_of(label);
         let found = self.actors.iter().position(|actor| actor.name == name).map(ActorIndex);
         found.ok_or_else(|| {
             let names: Vec<&str> = self.actors.iter().map(|a| a.name.as_str()).collect();

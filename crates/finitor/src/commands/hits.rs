@@ -40,3 +40,14 @@ fn named<'a>(actors: &'a [Actor], name: &str) -> Result<&'a Actor, Failure> {
     let known: Vec<&str> = actors.iter().map(|actor| actor.name.as_str()).collect();
     actors.iter().find(|actor| actor.name == name).ok_or_else(|| unknown("actor", name, &known))
 }
+
+/// An attack, and the way its actor looks where that matters.
+fn attack_title(animation: &str, shape: &str, facing: &str) -> String {
+    let facing = if facing == "both" { String::new() } else { format!(", facing {facing}") };
+    format!("{animation} {shape}{facing}")
+}
+
+/// The two ends of a way.
+fn ends([from, to]: [f64; 2]) -> String {
+    format!("{from:.2} to {to:.2}")
+}

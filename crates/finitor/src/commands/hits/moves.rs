@@ -1,6 +1,6 @@
 //! `finitor hits --moves`.
 
-use super::{all_actors, named};
+use super::{all_actors, attack_title, ends, named};
 use crate::cli::Format;
 use crate::output::csv::write_csv;
 use crate::output::table::table;
@@ -29,11 +29,6 @@ pub(super) fn run(session: &Session<'_>, name: &str, format: Format, out: &mut d
 /// `10 (166.7 ms)`.
 fn timed(ticks: u32, rate: f64) -> String {
     format!("{ticks} ({:.1} ms)", f64::from(ticks) * 1000.0 / rate)
-}
-
-/// The two ends of a way.
-fn ends([from, to]: [f64; 2]) -> String {
-    format!("{from:.2} to {to:.2}")
 }
 
 fn write_table(result: &MovesResult, out: &mut dyn Write) -> Result<(), Failure> {
@@ -88,8 +83,7 @@ fn front(of: &MoveResult) -> f64 {
 }
 
 fn attack(of: &MoveResult) -> String {
-    let facing = if of.facing == "both" { String::new() } else { format!(", facing {}", of.facing) };
-    format!("{} {}{facing}", of.animation, of.shape)
+    attack_title(&of.animation, &of.shape, &of.facing)
 }
 
 fn target(of: &finitor_app::results::MoveTargetResult) -> String {

@@ -2,7 +2,7 @@
 
 mod chart;
 
-use super::{all_actors, named};
+use super::{all_actors, attack_title, ends, named};
 use crate::cli::{Format, HitsArgs};
 use crate::commands::draw::name_drawings;
 use crate::output::csv::write_csv;
@@ -74,17 +74,12 @@ fn stance(target: &Actor, words: Option<&str>) -> Result<Stance, Failure> {
 
 /// An attack and the facings.
 fn title(of: &AttackReachResult) -> String {
-    let facing = if of.facing == "both" { String::new() } else { format!(", facing {}", of.facing) };
-    format!("{} {}{facing}", of.animation, of.shape)
+    attack_title(&of.animation, &of.shape, &of.facing)
 }
 
 /// The way the target looks, where that matters.
 fn looks(of: &AttackReachResult) -> String {
     if of.target_looks == "either" { String::new() } else { format!(", target looks {}", of.target_looks) }
-}
-
-fn ends([from, to]: [f64; 2]) -> String {
-    format!("{from:.2} to {to:.2}")
 }
 
 fn list(reach: &[[f64; 2]]) -> String {
