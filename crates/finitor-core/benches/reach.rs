@@ -2,7 +2,7 @@
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
-use finitor_core::actor::{Actor, Carried, DrawnAnimation, Pose, Role, Shape};
+use finitor_core::actor::{Actor, Carried, DrawnAnimation, Part, Pose, Role, Shape};
 use finitor_core::geometry::convex_hull;
 use finitor_core::hits::{Meeting, Settle, Stance, attacks};
 use finitor_core::layers::{LayerSet, Layers};
@@ -26,7 +26,7 @@ fn shape(dice: &mut fastrand::Rng, role: Role, name: String) -> Shape {
         layer: LayerSet::of(usize::from(role == Role::Hit)),
         mask: LayerSet::of(0),
         side: None,
-        carries: Carried { part: Some(name.clone()), ..Carried::default() },
+        carries: Carried { part: Part { name: Some(name.clone()), ..Part::default() }, ..Carried::default() },
         name,
     }
 }

@@ -7,10 +7,12 @@ use crate::geometry::{Point, Polygon, Rect, mirrored_point};
 use crate::hits::Settle;
 use crate::layers::{LayerSet, PartyRole};
 
+mod carried;
 mod moves;
 mod pieces;
 mod pixels;
 
+pub use carried::{Carried, Part, PartAnchor};
 pub use moves::Moves;
 pub use pieces::Pieces;
 pub(crate) use pixels::Band;
@@ -79,29 +81,6 @@ pub struct Shape {
     pub side: Option<Side>,
     /// What it means when it strikes or is struck.
     pub carries: Carried,
-}
-
-/// What hits and hurt shapes carry: what is struck, and how hard.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Carried {
-    /// The body part of a hurt shape.
-    pub part: Option<String>,
-    /// The family that the part belongs to.
-    pub group: Option<String>,
-    /// What damage to it is multiplied by.
-    pub factor: Option<f64>,
-    /// Whether a hit on it is the end, whatever its damage.
-    pub is_vital: bool,
-    /// What a hit does.
-    pub damage: Option<f64>,
-    /// How it is settled which part a hit strikes, where the hit says so.
-    pub settle: Option<Settle>,
-    /// After how many ticks one swing of a hit strikes the same target again; never where it does not say so.
-    pub again_after: Option<u64>,
-    /// Solids on these layers stop a hit on its way to the contact.
-    pub blocked_by: LayerSet,
-    /// The anchor that this way begins at; the middle of the body where it does not say so.
-    pub blocked_from: Option<String>,
 }
 
 impl Shape {
@@ -179,6 +158,11 @@ impl Pose {
     /// The body, when the frame has one; files allow one at most.
     pub fn body(&self) -> Option<&Shape> {
         self.shapes.iter().find(|shape| shape.role == Role::Body)
+    }
+
+    /// An anchor's place, where the frame has it.
+    pub fn anchor(&self, name: &str) -> Option<Point> {
+        self.anchors.iter().find(|(own, _)| own == name).map(|(_, at)| *at)
     }
 
     /// The strip below the body, where the frame has one.

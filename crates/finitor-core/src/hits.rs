@@ -15,4 +15,4 @@ pub use encounter::Encounter;
 pub use interval::{Interval, Intervals};
 pub use moves::{ActiveFrame, Move, MoveTarget, moves};
 pub use reach::{AttackReach, Duel, FrameReach, Meeting, PartReach, Reached, Stance, Way, reach};
-pub use settle::{Settle, Touched, settled, touched};
+pub use settle::{Settle, Struck, Touched, settled, touched};

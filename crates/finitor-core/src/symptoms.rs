@@ -121,7 +121,7 @@ pub static SYMPTOMS: &[Symptom] = &[
     Symptom {
         seen: "is not hit, though the blow goes through it",
         words: "miss misses missed hit hits not nothing damage blow sword through hitbox small none",
-        rules: &["missed_hit", "idle_hit", "short_reach", "sweep_gap", "unseen_layer", "no_shape"],
+        rules: &["missed_hit", "idle_hit", "short_reach", "sweep_gap", "uncovered_art", "unseen_layer", "no_shape"],
         reason: "The hit is shorter than the art, jumps over the target, or its mask does not detect the target's layer.",
         setting: "Extend the hit by the figure; add the layer to its mask.",
     },

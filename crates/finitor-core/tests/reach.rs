@@ -3,7 +3,7 @@
 
 mod world;
 
-use finitor_core::actor::{Actor, Carried, Role, Shape};
+use finitor_core::actor::{Actor, Carried, Part, Role, Shape};
 use finitor_core::geometry::{Convex, convex_hull, overlap_region};
 use finitor_core::hits::{Attack, Duel, Meeting, Settle, Stance, Way, attacks, reach};
 use finitor_core::layers::Layers;
@@ -22,7 +22,7 @@ fn random(dice: &mut Dice, name: &str, role: Role, part: &str) -> Shape {
     });
     let polygons: Vec<Polygon> = polygons.collect();
     let pieces: Vec<Convex> = polygons.iter().filter_map(Convex::new).collect();
-    let carries = Carried { part: Some(part.into()), ..Carried::default() };
+    let carries = Carried { part: Part { name: Some(part.into()), ..Part::default() }, ..Carried::default() };
     let box_of = pieces[0].bounds();
     Shape { polygons, pieces: pieces.into(), ..shape(name, role, box_of, usize::from(role == Role::Hurt), carries) }
 }
@@ -106,7 +106,7 @@ fn reach_is_what_placing_the_two_at_every_quarter_of_a_pixel_finds() {
             |frame: usize| attacker.pose(0, frame, facing).shapes.iter().find(|shape| shape.role == Role::Hit).unwrap();
         let hurts = |part: &str| {
             let part = part.to_string();
-            pose.shapes.iter().filter(move |shape| shape.carries.part.as_deref() == Some(part.as_str()))
+            pose.shapes.iter().filter(move |shape| shape.carries.part.name.as_deref() == Some(part.as_str()))
         };
         for frame in &found.frames {
             for part in ["head", "chest"] {

@@ -9,7 +9,7 @@ use crate::parts_toml::{PartColour, check_colours, parts};
 use crate::pivot::pivots;
 use crate::pivot_toml::{PivotSpec, pivot_spec};
 use crate::problem::{Problem, Problems};
-use crate::shape_toml::{ShapeSpec, assign_frames, check_anchors, check_paint, settle, shapes};
+use crate::shape_toml::{ShapeSpec, assign_anchors, assign_frames, check_paint, settle, shapes};
 use crate::sheet_toml::{Folder, sheets};
 use crate::survey::{FrameFacts, Progress, Wanted, survey};
 use crate::toml_table::{At, Document, Table, nearest};
@@ -189,7 +189,7 @@ pub fn load_actor(path: &Path, reading: &ActorReading<'_>) -> Result<ActorFile, 
     }
     let anchors = anchors(&top, &animations, has_parts || plans.is_empty());
     check_swaps(&top, &swaps, &shapes, &anchors);
-    check_anchors(&top, &shapes, &anchors.iter().map(|anchor| anchor.name.as_str()).collect::<Vec<_>>());
+    assign_anchors(&top, &mut shapes, &anchors);
     top.finish();
     note_no_animation(&doc, path, &plans);
     // Frames are only worth looking at when the file itself is right.

@@ -2,7 +2,9 @@
 
 use crate::animation_toml::AnimationSpec;
 use crate::names::check_name;
+use crate::parts_toml::part;
 use crate::toml_table::{At, Table, nearest};
+use finitor_core::actor::Part;
 use finitor_core::art::{Colour, Landmark, Mask, centroid, landmark};
 use finitor_core::fit::FrameArt;
 use finitor_core::{Facing, Point};
@@ -20,6 +22,8 @@ pub(crate) struct AnchorSpec {
     by_frame: Vec<(usize, Vec<Point>)>,
     /// The animations it is on; all unless given.
     animations: Option<Vec<usize>>,
+    /// The part that it stands for, where hurt shapes name it.
+    pub part: Part,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -90,7 +94,7 @@ pub(crate) fn anchors(top: &Table<'_>, animations: &[AnimationSpec], has_parts: 
         let named = table.strings("animations", "[\"walk\"]");
         let on = named.map(|names| names.iter().filter_map(|name| known(&table, name, animations)).collect());
         let mut by_frame = Vec::new();
-        for (animation, points) in table.other_point_lists(&["at", "find", "animations"]) {
+        for (animation, points) in table.other_point_lists(&["at", "find", "animations", "part", "group", "factor"]) {
             let Some(index) = known(&table, &animation, animations) else {
                 continue;
             };
@@ -105,7 +109,7 @@ pub(crate) fn anchors(top: &Table<'_>, animations: &[AnimationSpec], has_parts: 
         if at.is_none() && find.is_none() && by_frame.is_empty() && !table.has("at") && !table.has("find") {
             table.missing("at", "[40, 12]");
         }
-        let anchor = AnchorSpec { name: name.value, at, find, by_frame, animations: on };
+        let anchor = AnchorSpec { name: name.value, at, find, by_frame, animations: on, part: part(&table) };
         if anchor.wants_parts() && !has_parts {
             let message = format!("anchor `{}` uses a paint, but no art has a part map", anchor.name);
             let hint = "add `parts = \"NAME.parts.png\"` to the [[sheet]]: the same size, one flat colour a body part";

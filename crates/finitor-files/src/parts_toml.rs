@@ -1,6 +1,7 @@
 //! `[parts]` and `[factors]`: what the colours of part maps stand for.
 
 use crate::toml_table::{Table, nearest};
+use finitor_core::actor::Part;
 use finitor_core::art::Colour;
 use std::ops::Range;
 
@@ -22,19 +23,27 @@ pub struct PartColour {
 
 /// What a hit on a part does.
 #[derive(Clone, Copy, Debug, Default)]
-pub(crate) struct Factor {
+struct Factor {
     /// What damage is multiplied by.
-    pub(crate) times: Option<f64>,
+    times: Option<f64>,
     /// Whether it is the end, whatever the damage: `factor = "all"`.
-    pub(crate) is_vital: bool,
+    is_vital: bool,
 }
 
 /// Reads `factor`.
-pub(crate) fn factor(table: &Table<'_>) -> Factor {
+fn factor(table: &Table<'_>) -> Factor {
     if table.is_string("factor") {
         return Factor { times: None, is_vital: table.word("factor", &[("all", ())]).is_some() };
     }
     Factor { times: table.number("factor", "1.0` or `factor = \"all\"").map(|factor| factor.value), is_vital: false }
+}
+
+/// Reads the keys of a part: `part`, `group` and `factor`.
+pub(crate) fn part(table: &Table<'_>) -> Part {
+    let text = |key, example| table.string(key, example).map(|text| text.value);
+    let (name, group) = (text("part", "\"head\""), text("group", "\"upper\""));
+    let Factor { times: factor, is_vital } = factor(table);
+    Part { name, group, factor, is_vital }
 }
 
 /// Reads both tables.

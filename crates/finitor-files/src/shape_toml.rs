@@ -4,14 +4,15 @@ mod by_part;
 mod like;
 mod source;
 
+use crate::anchors::AnchorSpec;
 use crate::animation_toml::AnimationSpec;
 use crate::cells::frame_list;
 use crate::layers_toml::layer_set;
 use crate::names::check_name;
-use crate::parts_toml::{Factor, PartColour, factor};
+use crate::parts_toml::{PartColour, part};
 use crate::problem::Place;
 use crate::toml_table::{At, Table, nearest};
-use finitor_core::actor::{Carried, Role};
+use finitor_core::actor::{Carried, PartAnchor, Role};
 use finitor_core::fit::{Given, Source};
 use finitor_core::hits::Settle;
 use finitor_core::layers::{LayerSet, Layers};
@@ -75,8 +76,10 @@ struct Claim {
     part_names: Option<Vec<At<String>>>,
     /// The place of the shape it follows or is like.
     along_span: Range<usize>,
-    /// The anchor that it names.
-    blocked_from: Option<At<String>>,
+    /// All anchors that it names.
+    anchors: Vec<At<String>>,
+    /// Those that stand for its parts.
+    part_anchors: Vec<At<String>>,
 }
 
 impl ShapeSpec {
@@ -120,11 +123,17 @@ pub(crate) fn shapes(top: &Table<'_>, layers: &Layers, parts: &[PartColour]) -> 
     shapes
 }
 
-/// Notes anchors that hits name and that do not exist.
-pub(crate) fn check_anchors(top: &Table<'_>, shapes: &[ShapeSpec], anchors: &[&str]) {
-    for name in shapes.iter().filter_map(|shape| shape.claim.blocked_from.as_ref()) {
-        if !anchors.contains(&name.value.as_str()) {
-            let hint = match nearest(&name.value, anchors) {
+/// Gives shapes the parts of the anchors that they name; anchors that do not exist are mistakes.
+pub(crate) fn assign_anchors(top: &Table<'_>, shapes: &mut [ShapeSpec], anchors: &[AnchorSpec]) {
+    let known: Vec<&str> = anchors.iter().map(|anchor| anchor.name.as_str()).collect();
+    for shape in shapes {
+        let parts = shape.claim.part_anchors.iter().filter_map(|name| {
+            let anchor = anchors.iter().find(|anchor| anchor.name == name.value)?;
+            Some(PartAnchor { anchor: anchor.name.clone(), part: anchor.part.clone() })
+        });
+        shape.carries.anchors = parts.collect();
+        for name in shape.claim.anchors.iter().filter(|name| !known.contains(&name.value.as_str())) {
+            let hint = match nearest(&name.value, &known) {
                 Some(near) => format!("did you mean \"{near}\"?"),
                 None => format!("add it: [anchor.{}] with `at = [x, y]`", name.value),
             };
@@ -165,9 +174,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let mask = table.strings("mask", "[\"ground\"]").map(|names| layer_set(table, layers, &names));
     let animations = table.strings("animations", "[\"walk\"]");
     let frames = frame_list(table, "frames");
-    let text = |key, example| table.string(key, example).map(|text| text.value);
-    let (part, group) = (text("part", "\"head\""), text("group", "\"upper\""));
-    let Factor { times: factor, is_vital } = factor(table);
+    let part = part(table);
+    let anchors = table.strings("anchors", "[\"skull\", \"hip\"]").unwrap_or_default();
     let damage = table.number("damage", "10").map(|damage| damage.value);
     let settle = settle(table);
     let again_after = table.integer("again_after", 1..100_000, "12").map(|ticks| ticks.value as u64);
@@ -201,9 +209,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
         mask: mask.unwrap_or_else(|| layers.default_mask(layer)),
         carries: Carried {
             part,
-            group,
-            factor,
-            is_vital,
+            anchors: Vec::new(),
             damage,
             settle,
             again_after,
@@ -225,7 +231,8 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
             has_kind,
             part_names,
             along_span,
-            blocked_from,
+            anchors: blocked_from.into_iter().chain(anchors.iter().cloned()).collect(),
+            part_anchors: anchors,
         },
     })
 }

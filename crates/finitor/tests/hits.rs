@@ -197,7 +197,7 @@ fn points_lines_and_vital_parts_count_and_active_frames_are_compared() {
     assert_eq!((wall(outside - 1), wall(20)), (0, 1));
     wall(outside - 1);
     let said = project.ok(&["hits", "takes/poke.csv"]).out;
-    assert!(said.contains("Struck nobody: gull dive, ticks 0 to 0 (keeper is behind shutter)"), "{said}");
+    assert!(said.contains("gull dive   0-0           0        1          0   keeper is behind shutter"), "{said}");
     project.edit("actors/gull.toml", "damage = 5\n", "damage = 5\nblocked_from = \"tip\"\n");
     project.refused(&["hits", "takes/poke.csv"], &["there is no anchor \"tip\""]);
     project.edit("actors/gull.toml", "blocked_from = \"tip\"\n", "");
@@ -263,4 +263,36 @@ fn blows_of_a_take_are_counted_and_what_is_settled_follows_the_files() {
     assert_eq!(part()["hurt"], first.as_str(), "the attack's word counts first");
     project.edit("actors/gull.toml", "settle = \"order\"", "settle = \"ordre\"");
     project.refused(&["hits", "takes/trade.csv"], &["gull.toml", "settle", "area, nearest, order"]);
+}
+
+/// The pole's contact with the gull on tick 781 of the sample is nearer to the beak than to the tail.
+#[test]
+fn anchors_say_which_part_of_one_shape_is_struck_and_one_without_a_part_is_reported() {
+    let project = Project::fitted();
+    project.edit("actors/gull.toml", "part = \"all\"\n", "anchors = [\"beak\", \"tail\"]\n");
+    let anchors = |beak: &str| {
+        let own = project.read("actors/gull.toml");
+        let own = own.split("\n[anchor.").next().unwrap();
+        project.write(
+            "actors/gull.toml",
+            format!("{own}\n[anchor.beak]\nat = [28, 12]\n{beak}\n[anchor.tail]\nat = [4, 12]\npart = \"tail\"\n"),
+        );
+    };
+    project.refused(&["fit"], &["gull.toml", "there is no anchor \"beak\""]);
+    let struck = || project.ok(&["hits", "takes/faults.csv", "--format", "json"]).json()["takes"][0]["hits"][0].clone();
+    anchors("part = \"head\"\ngroup = \"upper\"\nfactor = 2.5");
+    let hit = struck();
+    let rows = project.read("takes/faults.csv");
+    let gull = rows.lines().find(|row| row.starts_with("781,gull")).unwrap();
+    let cells: Vec<&str> = gull.split(',').collect();
+    // Ahead of the pivot, x 16, by the facing.
+    let ahead = (hit["at"][0].as_f64().unwrap() - cells[2].parse::<f64>().unwrap())
+        * if cells[4] == "right" { 1.0 } else { -1.0 };
+    let nearest = if ahead > 0.0 { ("head", 25.0) } else { ("tail", 10.0) };
+    assert_eq!((hit["part"].as_str().unwrap(), hit["damage"].as_f64().unwrap()), nearest, "{hit}");
+    anchors("");
+    let lint = project.ok(&["lint", "--format", "json"]).out;
+    assert!(lint.contains("Anchor beak of feathers has no part"), "{lint}");
+    anchors("part = \"head\"\nfactor = \"most\"");
+    project.refused(&["lint"], &["gull.toml", "\"most\""]);
 }

@@ -87,10 +87,10 @@ pub(super) fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
         role: spec.role.name().to_string(),
         layer: spec.layer.0,
         mask: spec.mask.0,
-        part: carries.part.clone(),
-        group: carries.group.clone(),
-        factor: carries.factor,
-        is_vital: carries.is_vital,
+        part: carries.part.name.clone(),
+        group: carries.part.group.clone(),
+        factor: carries.part.factor,
+        is_vital: carries.part.is_vital,
         damage: carries.damage,
         ..shape
     }

@@ -61,6 +61,10 @@ pub struct SwingResult {
     pub animation: String,
     /// First and last tick on which a hit shape was out.
     pub active: [u64; 2],
+    /// Ticks of the animation before these, as they were in the take.
+    pub startup: u64,
+    /// Ticks of the animation after these, as they were in the take: less where something ended it.
+    pub recovery: u64,
     /// Whom it struck; nobody where it is empty.
     pub struck: Vec<String>,
     /// Whom it would have struck, were it not for a solid between.
@@ -162,6 +166,8 @@ impl TakeHits {
             by: swing.by.clone(),
             animation: swing.animation.clone(),
             active: [swing.active.first, swing.active.last],
+            startup: swing.active.first - swing.whole.first,
+            recovery: swing.whole.last - swing.active.last,
             struck: swing.struck.clone(),
             blocked: swing.blocked.iter().map(|of| BlockedResult { on: of.on.clone(), by: of.by.clone() }).collect(),
         });

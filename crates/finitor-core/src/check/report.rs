@@ -137,6 +137,8 @@ pub struct SwingSeen {
     pub by: String,
     /// The animation.
     pub animation: String,
+    /// The first and the last tick of the animation: startup is what comes before the active ticks, recovery what comes after.
+    pub whole: Span,
     /// The first and the last tick on which a hit shape was out.
     pub active: Span,
     /// The instances that were struck, in their order.

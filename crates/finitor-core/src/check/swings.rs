@@ -3,10 +3,10 @@
 use super::CheckInput;
 use super::report::{Blocked, Hit, SwingSeen};
 use super::step::{InstanceIndex, Way};
-use crate::actor::{Pose, Role, Shape};
+use crate::actor::{Part, Pose, Role, Shape};
 use crate::finding::{Cause, Span};
 use crate::geometry::Point;
-use crate::hits::{Settle, Touched, settled, touched};
+use crate::hits::{Settle, Struck, settled, touched};
 use crate::layers::LayerSet;
 use crate::stage::Solid;
 use crate::take::Sample;
@@ -33,6 +33,8 @@ pub(crate) struct Strike<'t, 'a> {
     pub(crate) target: Fighter<'t>,
     /// The hurt shape that it is settled on.
     pub(crate) hurt: &'a Shape,
+    /// The part of that.
+    pub(crate) part: &'a Part,
     /// The middle of that area.
     pub(crate) at: Point,
     /// What brought the hit there: another frame, or a step.
@@ -78,6 +80,15 @@ struct Swing {
     last: u64,
     /// What is reported of it, once a hit shape was out.
     seen: Option<SwingSeen>,
+}
+
+impl Swing {
+    /// What is reported of it, now that it is over.
+    fn over(&mut self) -> Option<SwingSeen> {
+        let mut seen = self.seen.take()?;
+        seen.whole.last = self.last;
+        Some(seen)
+    }
 }
 
 /// What was struck so far.
@@ -145,13 +156,14 @@ impl Swings {
                 let mut is_blocked = false;
                 for &(hit, mask) in &hits {
                     let Some(found) = struck(input, striker, (hit, mask), target) else { continue };
+                    let Struck { touched: found, part } = found;
                     let at = found.middle + target.way.now.at.to_vec2();
                     if let Some(solid) = in_between(input, striker, hit, at) {
                         self.is_blocked(of, Blocked { on: target.sample.label.clone(), by: solid.name.clone() });
                         is_blocked = true;
                         continue;
                     }
-                    let strike = Strike { striker, hit, target, hurt: found.hurt, at, cause, before: None };
+                    let strike = Strike { striker, hit, target, hurt: found.hurt, part, at, cause, before: None };
                     events.extend(self.met(begun, strike, found.area).map(SwingEvent::Strikes));
                 }
                 if self.has_struck(begun, of, target.instance()) {
@@ -179,7 +191,7 @@ impl Swings {
         let same_frame = known.animation == animation && known.frame == frame;
         if known.animation != animation || frame < known.frame || tick > known.last + 1 {
             known.begun = tick;
-            self.seen.extend(known.seen.take());
+            self.seen.extend(known.over());
         }
         (known.animation, known.frame, known.last) = (animation, frame, tick);
         (known.begun, if same_frame { Cause::Moved } else { Cause::Reshaped })
@@ -192,6 +204,7 @@ impl Swings {
         let seen = known.seen.get_or_insert_with(|| SwingSeen {
             by: striker.sample.label.clone(),
             animation: input.actor(striker.way.actor).animations[now.animation].name.clone(),
+            whole: Span { first: known.begun, last: now.tick },
             active: Span::at(now.tick),
             struck: Vec::new(),
             blocked: Vec::new(),
@@ -213,7 +226,7 @@ impl Swings {
 
     /// All swings that are over; those that go on at the end of a take too.
     pub(crate) fn finish(&mut self) -> Vec<SwingSeen> {
-        self.seen.extend(self.swings.iter_mut().filter_map(|swing| swing.seen.take()));
+        self.seen.extend(self.swings.iter_mut().filter_map(Swing::over));
         let mut seen = std::mem::take(&mut self.seen);
         seen.sort_by(|a, b| a.active.last.cmp(&b.active.last).then_with(|| a.by.cmp(&b.by)));
         seen
@@ -257,20 +270,19 @@ impl Swings {
 }
 
 fn hit(strike: &Strike<'_, '_>, area: f64) -> Hit {
-    let Strike { striker, hit, target, hurt, at, .. } = strike;
-    let carried = &hurt.carries;
-    let factor = carried.factor.unwrap_or(1.0);
+    let Strike { striker, hit, target, hurt, part, at, .. } = strike;
+    let factor = part.factor.unwrap_or(1.0);
     Hit {
         tick: striker.way.now.tick,
         by: striker.sample.label.clone(),
         shape: hit.name.clone(),
         on: target.sample.label.clone(),
         hurt: hurt.name.clone(),
-        part: carried.part.clone(),
-        group: carried.group.clone(),
+        part: part.name.clone(),
+        group: part.group.clone(),
         factor,
-        has_factor: carried.factor.is_some() || carried.is_vital,
-        is_vital: carried.is_vital,
+        has_factor: part.has_factor(),
+        is_vital: part.is_vital,
         damage: hit.carries.damage.map(|damage| damage * factor),
         at: *at,
         area,
@@ -285,8 +297,8 @@ fn in_between<'a>(input: &CheckInput<'a>, striker: Fighter<'_>, hit: &Shape, con
         return None;
     }
     let pose = pose_of(input, striker.sample);
-    let anchor = hit.carries.blocked_from.as_ref().and_then(|name| pose.anchors.iter().find(|(own, _)| own == name));
-    let from = anchor.map(|(_, at)| *at).or_else(|| Some(pose.body()?.bounds().center())).unwrap_or_default();
+    let anchor = hit.carries.blocked_from.as_ref().and_then(|name| pose.anchor(name));
+    let from = anchor.or_else(|| Some(pose.body()?.bounds().center())).unwrap_or_default();
     first_between(input.stage, layers, from + striker.way.now.at.to_vec2(), contact)
 }
 
@@ -296,11 +308,11 @@ fn struck<'a>(
     striker: Fighter<'_>,
     hit: (&Shape, LayerSet),
     target: Fighter<'_>,
-) -> Option<Touched<'a>> {
+) -> Option<Struck<'a>> {
     let offset = striker.way.now.at - target.way.now.at;
-    let all = touched(hit.0, offset, hurts_of(input, target.sample, hit.1));
+    let all = touched(hit.0, offset, pose_of(input, target.sample), hurts_of(input, target.sample, hit.1));
     let settle = Settle::of(hit.0, input.actor(target.sample.actor), input.settings.settle());
-    settled(settle, &all).copied()
+    settled(settle, &all)
 }
 
 #[cfg(test)]

@@ -106,5 +106,5 @@ fn timing(actor: &Actor, attack: &Attack) -> Timing {
 
 /// The body part that a hurt shape stands for: the one it names, else its own name.
 pub fn part_name(hurt: &Shape) -> &str {
-    hurt.carries.part.as_deref().unwrap_or(&hurt.name)
+    hurt.carries.part.name.as_deref().unwrap_or(&hurt.name)
 }

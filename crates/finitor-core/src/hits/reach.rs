@@ -262,12 +262,15 @@ impl Duel<'_> {
             |hurt: &&Shape| self.distances(hit, hurt).into_iter().any(|reached| reached.and(between).is_some());
         let hurts: Vec<&Shape> = struck(hit, self.target_pose()).filter(is_near).collect();
         let name = |hurt: &Shape| part_name(hurt).to_string();
-        if let Some(only) = hurts.first().filter(|first| hurts.iter().all(|hurt| part_name(hurt) == part_name(first))) {
+        let is_as = |first: &&&Shape| {
+            hurts.iter().all(|hurt| part_name(hurt) == part_name(first) && hurt.carries.anchors.is_empty())
+        };
+        if let Some(only) = hurts.first().filter(is_as) {
             return vec![Reached { distances: between, frame, part: name(only) }];
         }
         let part = |at: f64| {
-            let all = touched(hit, self.offset(at), hurts.iter().copied());
-            settled(settle, &all).map(|found| name(found.hurt))
+            let all = touched(hit, self.offset(at), self.target_pose(), hurts.iter().copied());
+            settled(settle, &all).map(|struck| struck.part_name().to_string())
         };
         let width = between.to - between.from;
         let steps = ((width * STEPS_A_PX).ceil() as usize).clamp(2, MOST_STEPS);

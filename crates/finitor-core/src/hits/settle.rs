@@ -1,6 +1,6 @@
 //! Which part is struck where a hit touches several.
 
-use crate::actor::{Actor, Shape};
+use crate::actor::{Actor, Part, PartAnchor, Pose, Shape};
 use crate::geometry::{Point, SharedRegion, Vec2, shared_region};
 
 /// How it is settled which part is struck.
@@ -9,8 +9,9 @@ pub enum Settle {
     /// The one that shares the largest area with the hit; of equals the first in the actor file.
     #[default]
     Area,
-    /// The one nearest to the contact, which is the middle of all that the hit shares with them; of equals, such as several that
-    /// the contact lies in, the one of the larger area, then the first in the actor file.
+    /// The one nearest to the contact, which is the middle of all that the hit shares with them; one that has anchors is as far
+    /// as the nearest of these. Of equals, such as several that the contact lies in, the one of the larger area, then the first
+    /// in the actor file.
     Nearest,
     /// The first in the actor file.
     Order,
@@ -44,16 +45,62 @@ pub struct Touched<'a> {
     pub area: f64,
     /// The middle of that, in the target's local space.
     pub middle: Point,
+    /// The pose that it is of.
+    pose: &'a Pose,
 }
 
-/// Those of some hurt shapes that a hit overlaps, in their order; the hit's pivot lies at an offset from theirs.
+impl<'a> Touched<'a> {
+    /// Its anchors on this frame.
+    fn anchors(&self) -> impl Iterator<Item = (&'a PartAnchor, Point)> + use<'a> {
+        let pose = self.pose;
+        self.hurt.carries.anchors.iter().filter_map(|own| Some((own, pose.anchor(&own.anchor)?)))
+    }
+
+    /// Its square distance from a contact, px2: that of its nearest anchor where it has any.
+    fn squared_distance(&self, contact: Point) -> f64 {
+        let to_anchor = self.anchors().map(|(_, at)| (at - contact).hypot2()).reduce(f64::min);
+        let to_shape = || self.hurt.pieces.iter().map(|piece| piece.squared_distance(contact)).reduce(f64::min);
+        to_anchor.or_else(to_shape).unwrap_or(f64::INFINITY)
+    }
+
+    /// The part that is struck: that of its anchor nearest to the contact, of equals the first that the shape lists; its own
+    /// where it has no anchor on this frame.
+    fn part(&self, contact: Point) -> &'a Part {
+        let far = |at: Point| (at - contact).hypot2();
+        let nearest = self.anchors().reduce(|best, next| if far(next.1) < far(best.1) - EQUAL { next } else { best });
+        nearest.map_or(&self.hurt.carries.part, |(anchor, _)| &anchor.part)
+    }
+}
+
+/// What a hit strikes.
+#[derive(Clone, Copy, Debug)]
+pub struct Struck<'a> {
+    /// The shape, and how much of it.
+    pub touched: Touched<'a>,
+    /// The part.
+    pub part: &'a Part,
+}
+
+impl<'a> Struck<'a> {
+    /// The part's name, or that of the shape where it has none.
+    pub fn part_name(&self) -> &'a str {
+        self.part.name.as_deref().unwrap_or(&self.touched.hurt.name)
+    }
+}
+
+/// Those of some hurt shapes of a pose that a hit overlaps, in their order; the hit's pivot lies at an offset from theirs.
 ///
 /// # Complexity
 /// O(h u), pieces of the hit and of the shapes; a box test decides for most.
-pub fn touched<'a>(hit: &Shape, offset: Vec2, hurts: impl Iterator<Item = &'a Shape>) -> Vec<Touched<'a>> {
+pub fn touched<'a>(
+    hit: &Shape,
+    offset: Vec2,
+    pose: &'a Pose,
+    hurts: impl Iterator<Item = &'a Shape>,
+) -> Vec<Touched<'a>> {
     let shared = |hurt: &'a Shape| {
         let SharedRegion { area, middle } = shared_region(&hit.pieces, offset, &hurt.pieces)?;
-        Some(Touched { hurt, area, middle })
+        Some(Touched { hurt, area, middle, pose })
     };
     hurts.filter_map(shared).collect()
 }
@@ -62,25 +109,21 @@ pub fn touched<'a>(hit: &Shape, offset: Vec2, hurts: impl Iterator<Item = &'a Sh
 const EQUAL: f64 = 1e-9;
 
 /// The one of several touched that is struck; `None` where there is none.
-pub fn settled<'t, 'a>(settle: Settle, touched: &'t [Touched<'a>]) -> Option<&'t Touched<'a>> {
+pub fn settled<'a>(settle: Settle, touched: &[Touched<'a>]) -> Option<Struck<'a>> {
     let is_less = |[a, b]: [f64; 2], [c, d]: [f64; 2]| a < c - EQUAL || (a <= c + EQUAL && b < d - EQUAL);
     // The first of equals.
     let least = |figure: &dyn Fn(&Touched<'_>) -> [f64; 2]| {
         touched.iter().reduce(|best, next| if is_less(figure(next), figure(best)) { next } else { best })
     };
-    match settle {
+    let whole: f64 = touched.iter().map(|one| one.area).sum();
+    let sum = touched.iter().fold(Vec2::ZERO, |sum, one| sum + one.middle.to_vec2() * one.area);
+    let contact = (sum / whole).to_point();
+    let found = match settle {
         Settle::Order => touched.first(),
         Settle::Area => least(&|one| [0.0 - one.area, 0.0]),
-        Settle::Nearest => {
-            let whole: f64 = touched.iter().map(|one| one.area).sum();
-            let sum = touched.iter().fold(Vec2::ZERO, |sum, one| sum + one.middle.to_vec2() * one.area);
-            let contact = (sum / whole).to_point();
-            let away = |hurt: &Shape| {
-                hurt.pieces.iter().map(|piece| piece.squared_distance(contact)).fold(f64::INFINITY, f64::min)
-            };
-            least(&|one| [away(one.hurt), 0.0 - one.area])
-        }
-    }
+        Settle::Nearest => least(&|one| [one.squared_distance(contact), 0.0 - one.area]),
+    }?;
+    Some(Struck { touched: *found, part: found.part(contact) })
 }
 
 #[cfg(test)]
@@ -98,8 +141,43 @@ mod tests {
 
     fn struck(settle: Settle, hit: Rect, hurts: &[Shape]) -> String {
         let hit = shape("blade", Role::Hit, hit, 0, Carried::default());
-        let all = touched(&hit, Vec2::ZERO, hurts.iter());
-        settled(settle, &all).map_or_else(String::new, |one| one.hurt.name.clone())
+        let pose = Pose::default();
+        let all = touched(&hit, Vec2::ZERO, &pose, hurts.iter());
+        settled(settle, &all).map_or_else(String::new, |one| one.part_name().to_string())
+    }
+
+    /// A tall shape with an anchor at its top and at its bottom, beside a small one: the nearest anchor names the part, and a shape is
+    /// as far as its nearest anchor.
+    #[test]
+    fn the_anchor_nearest_to_the_contact_names_the_part() {
+        let anchor = |anchor: &str, part: Option<&str>| PartAnchor {
+            anchor: anchor.into(),
+            part: Part { name: part.map(Into::into), ..Part::default() },
+        };
+        let mut tall = hurt("whole", Rect::new(0.0, 0.0, 10.0, 40.0));
+        tall.carries.anchors = vec![anchor("skull", Some("head")), anchor("hip", None), anchor("gone", Some("tail"))];
+        let tail = hurt("tail", Rect::new(10.0, 30.0, 14.0, 40.0));
+        let anchors = vec![("hip".to_string(), Point::new(5.0, 38.0)), ("skull".to_string(), Point::new(5.0, 4.0))];
+        let pose = Pose { shapes: vec![tall, tail], anchors, ..Pose::default() };
+        let part = |settle: Settle, pose: &Pose, rect: Rect| {
+            let hit = shape("blade", Role::Hit, rect, 0, Carried::default());
+            let all = touched(&hit, Vec2::ZERO, pose, pose.shapes.iter());
+            settled(settle, &all).map(|struck| struck.part_name().to_string()).unwrap_or_default()
+        };
+        for settle in Settle::ALL {
+            assert_eq!(part(settle, &pose, Rect::new(-9.0, 0.0, 5.0, 20.0)), "head");
+            assert_eq!(part(settle, &pose, Rect::new(-9.0, 22.0, 5.0, 30.0)), "whole", "the hip has no part");
+            assert_eq!(part(settle, &pose.turned(&[]), Rect::new(-9.0, 0.0, 5.0, 20.0)), "head");
+        }
+        // The contact (7.54, 32.5) is 6.1 px from the hip and 2.5 px from the tail.
+        let across = Rect::new(0.0, 30.0, 14.0, 35.0);
+        assert_eq!(part(Settle::Area, &pose, across), "whole");
+        assert_eq!(part(Settle::Nearest, &pose, across), "tail");
+        assert_eq!(
+            part(Settle::Nearest, &pose, Rect::new(0.0, 0.0, 1.0, 42.0)),
+            "head",
+            "equally far: the first listed"
+        );
     }
 
     #[test]

@@ -43,7 +43,9 @@ mod steep_slope;
 mod sweep_gap;
 mod thin_zone;
 mod tight_passage;
+mod uncovered_art;
 mod uncovered_part;
+mod unlisted_part;
 mod unseen_layer;
 mod unstopped_body;
 mod unused_layer;
@@ -123,6 +125,7 @@ still_rules! {
     lone_edit::LoneEdit,
     siblings_overlap::SiblingsOverlap,
     uncovered_part::UncoveredPart,
+    uncovered_art::UncoveredArt,
     self_sense::SelfSense,
     blind_sensor::BlindSensor,
     unseen_layer::UnseenLayer,
@@ -131,6 +134,7 @@ still_rules! {
     empty_zone::EmptyZone,
     idle_hit::IdleHit,
     no_factor::NoFactor,
+    unlisted_part::UnlistedPart,
     active_frames::ActiveFrames,
     short_reach::ShortReach,
     sweep_gap::SweepGap,

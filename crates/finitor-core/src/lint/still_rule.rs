@@ -3,7 +3,7 @@
 use super::facts::{ActorFacts, AnimationArt, CastFacts, LayerFacts, LayerSpot, StageFacts};
 use crate::check::Settings;
 use crate::finding::{Finding, Place};
-use crate::rule::{Rule, Severity, Spec};
+use crate::rule::{Rule, Severity, Spec, Threshold};
 
 /// A rule that files can break before any take.
 pub(crate) trait StillRule {
@@ -51,15 +51,21 @@ pub struct StillFinding {
 pub(crate) struct Out<'o> {
     rule: Rule,
     severity: Severity,
+    settings: &'o Settings,
     found: &'o mut Vec<StillFinding>,
 }
 
 impl<'o> Out<'o> {
     /// For one rule; `None` where the project has switched it off.
-    pub(crate) fn of(spec: &'static Spec, settings: &Settings, found: &'o mut Vec<StillFinding>) -> Option<Out<'o>> {
+    pub(crate) fn of(spec: &'static Spec, settings: &'o Settings, found: &'o mut Vec<StillFinding>) -> Option<Out<'o>> {
         let rule = Rule::of(spec);
         let severity = settings.severity(rule);
-        (severity > Severity::Off).then_some(Out { rule, severity, found })
+        (severity > Severity::Off).then_some(Out { rule, severity, settings, found })
+    }
+
+    /// What the project says of a threshold of this rule.
+    pub(crate) fn threshold(&self, threshold: &Threshold) -> f64 {
+        self.settings.get(threshold)
     }
 
     /// Reports a finding.

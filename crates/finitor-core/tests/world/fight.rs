@@ -1,6 +1,6 @@
 //! A fight for checks: a keeper that swings a pole at a gull.
 
-use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, PixelRuns, Pose, Role, Shape};
+use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Part, PixelRuns, Pose, Role, Shape};
 use finitor_core::art::Mask;
 use finitor_core::check::{CheckInput, Checker, Report, Settings};
 use finitor_core::layers::{Contact, LayerSet, Layers};
@@ -40,9 +40,7 @@ pub fn actor(name: &str, animations: Vec<(&str, Vec<Vec<Shape>>)>) -> Actor {
 pub fn actors() -> Vec<Actor> {
     let pole = || shape("pole", Role::Hit, POLE, 0, Carried { damage: Some(10.0), ..Carried::default() });
     let part = |part: &str, factor: f64| Carried {
-        part: Some(part.into()),
-        group: Some("upper".into()),
-        factor: Some(factor),
+        part: Part { name: Some(part.into()), group: Some("upper".into()), factor: Some(factor), is_vital: false },
         ..Carried::default()
     };
     let swing = vec![vec![], vec![pole()], vec![pole()], vec![]];

@@ -3,7 +3,7 @@
 use super::ShapeSpec;
 use crate::parts_toml::PartColour;
 use crate::toml_table::{At, Table, nearest};
-use finitor_core::actor::Carried;
+use finitor_core::actor::{Carried, Part};
 use finitor_core::fit::{FitGoal, Fitting, Kind, Source};
 
 /// The shapes of a rule that is by part, one a part; any other shape as it is.
@@ -31,10 +31,12 @@ pub(super) fn shapes(shape: ShapeSpec, parts: &[PartColour]) -> Vec<ShapeSpec> {
             name: row.part.clone(),
             source: Source::Fitted(fitting),
             carries: Carried {
-                part: Some(row.part.clone()),
-                group: row.group.clone(),
-                factor: row.factor,
-                is_vital: row.is_vital,
+                part: Part {
+                    name: Some(row.part.clone()),
+                    group: row.group.clone(),
+                    factor: row.factor,
+                    is_vital: row.is_vital,
+                },
                 ..shape.carries.clone()
             },
             ..shape.clone()

@@ -15,6 +15,11 @@ pub const MISTAKES: &[Mistake] = &[
     Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nphantom_hit = -1"),
     Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nmissed_hit = \"x\""),
     Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nart_in_wall = -1"),
+    Mistake("finitor.toml", "slack = 0.5", "slack = 0.5\nuncovered_art = -1"),
+    Mistake("actors/keeper.toml", "[anchor.lamp]\n", "[anchor.lamp]\nfactr = 2.0\n"),
+    Mistake("actors/keeper.toml", "[anchor.lamp]\n", "[anchor.lamp]\nfactor = \"most\"\n"),
+    Mistake("actors/gull.toml", "part = \"all\"", "anchors = [\"beak\"]"),
+    Mistake("actors/gull.toml", "part = \"all\"", "anchors = \"beak\""),
     // The project file.
     Mistake("finitor.toml", "slack = 0.5", "slak = 0.5"),
     Mistake("finitor.toml", "tick_rate = 60", "tick_rate = \"fast\""),

@@ -30,7 +30,7 @@ impl StillRule for NoFactor {
         let poses = actor.animations.iter().flat_map(|animation| animation.frames.iter().flatten());
         let (mut without, mut has_any): (Vec<(&str, &str)>, bool) = (Vec::new(), false);
         for hurt in poses.flat_map(|pose| &pose.shapes).filter(|shape| shape.role == Role::Hurt) {
-            let (shape, has_one) = (hurt.name.as_str(), hurt.carries.factor.is_some() || hurt.carries.is_vital);
+            let (shape, has_one) = (hurt.name.as_str(), hurt.carries.part.has_factor());
             has_any |= has_one;
             if !has_one && !without.iter().any(|(known, _)| *known == shape) {
                 without.push((shape, part_name(hurt)));
@@ -66,7 +66,8 @@ mod tests {
         assert_eq!(of_actor::<NoFactor>(&facts(&gull)), [""; 0]);
         let mut each = |keeps: &dyn Fn(&str) -> bool| {
             for shape in gull.animations[0].frames[0].iter_mut().flat_map(|pose| &mut pose.shapes) {
-                shape.carries.factor = shape.carries.factor.filter(|_| keeps(&shape.name));
+                let part = &mut shape.carries.part;
+                part.factor = part.factor.filter(|_| keeps(&shape.name));
             }
             of_actor::<NoFactor>(&facts(&gull))
         };

@@ -99,18 +99,26 @@ fn write_hits(take: &TakeHits, rate: f64, out: &mut dyn Write) -> Result<(), Fai
         let right = ["tick", "time", "factor", "damage", "area px2"];
         writeln!(out, "\n{}", table(&header, &right, rows.collect()).trim_fmt())?;
     }
-    let missed: Vec<String> = take.swings.iter().filter(|swing| swing.struck.is_empty()).map(swing).collect();
-    if !missed.is_empty() {
-        writeln!(out, "\nStruck nobody: {}.", missed.join("; "))?;
+    if !take.swings.is_empty() {
+        let header = ["swing", "ticks", "startup", "active", "recovery", "struck"];
+        let rows = take.swings.iter().map(|swing| swing_row(swing).to_vec());
+        writeln!(out, "\n{}", table(&header, &["startup", "active", "recovery"], rows.collect()).trim_fmt())?;
     }
     Ok(())
 }
 
-fn swing(swing: &SwingResult) -> String {
-    let SwingResult { by, animation, active: [first, last], blocked, .. } = swing;
-    let stopped: Vec<String> = blocked.iter().map(|of| format!("{} is behind {}", of.on, of.by)).collect();
-    let stopped = if stopped.is_empty() { String::new() } else { format!(" ({})", stopped.join(", ")) };
-    format!("{by} {animation}, ticks {first} to {last}{stopped}")
+fn swing_row(swing: &SwingResult) -> [String; 6] {
+    let SwingResult { by, animation, active: [first, last], startup, recovery, struck, blocked } = swing;
+    let blocked = blocked.iter().map(|of| format!("{} is behind {}", of.on, of.by));
+    let met: Vec<String> = struck.iter().cloned().chain(blocked).collect();
+    [
+        format!("{by} {animation}"),
+        format!("{first}-{last}"),
+        startup.to_string(),
+        (last - first + 1).to_string(),
+        recovery.to_string(),
+        if met.is_empty() { "nobody".to_string() } else { met.join(", ") },
+    ]
 }
 
 fn hit_row(of: &HitInTake, rate: f64) -> Vec<String> {
