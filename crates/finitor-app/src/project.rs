@@ -7,8 +7,8 @@ use finitor_core::check::CheckInput;
 use finitor_core::stage::Stage;
 use finitor_core::take::YAxis;
 use finitor_files::{
-    ActorFile, ActorReading, Problem, Problems, Project, StageFile, actor_from_fits, fits_path, holds_take, load_actor,
-    load_stage, read_fits,
+    ActorFile, ActorReading, FitsFile, Problem, Problems, Project, StageFile, actor_from_fits, fits_path, holds_take,
+    load_actor, load_stage, read_fits,
 };
 use rayon::ThreadPool;
 use std::collections::BTreeSet;
@@ -24,6 +24,15 @@ pub struct OpenOptions {
     pub threads: Option<usize>,
     /// Megapixels decoded from one picture file at most.
     pub max_mpx: u32,
+}
+
+/// An actor and the fits file that it comes from.
+#[derive(Clone, Debug)]
+pub struct FittedFile {
+    /// The actor.
+    pub actor: Actor,
+    /// Its fits.
+    pub fits: FitsFile,
 }
 
 /// A pool of threads; all cores when `None`.
@@ -131,6 +140,14 @@ impl<'s> OpenProject<'s> {
     /// # Errors
     /// Fits that are missing or wrong.
     pub fn fitted(&self, files: &[&ActorFile]) -> Result<Vec<Actor>, Failure> {
+        Ok(self.fitted_files(files)?.into_iter().map(|fitted| fitted.actor).collect())
+    }
+
+    /// The same, and the fits as they are written.
+    ///
+    /// # Errors
+    /// As [`OpenProject::fitted`].
+    pub fn fitted_files(&self, files: &[&ActorFile]) -> Result<Vec<FittedFile>, Failure> {
         let mut problems = Problems::default();
         let mut actors = Vec::new();
         for file in files {
@@ -160,7 +177,7 @@ impl<'s> OpenProject<'s> {
                         hint: Some("run `finitor fit`".into()),
                     });
                 }
-                actors.push(actor);
+                actors.push(FittedFile { actor, fits });
             }
         }
         problems.or(())?;

@@ -21,6 +21,7 @@ mod layer_uses;
 mod layers_toml;
 mod moves_toml;
 mod names;
+pub mod pack;
 mod parts_toml;
 mod paths;
 mod pivot;

@@ -1,10 +1,12 @@
 //! Arguments as typed.
 
+mod export;
 mod hits;
 mod layers;
 mod pictures;
 mod values;
 
+pub(crate) use export::{ExportArgs, ExportFormat, FacingChoice, OriginChoice, SpaceArgs, WindingChoice, YChoice};
 pub(crate) use hits::HitsArgs;
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
 pub(crate) use pictures::PictureArgs;
@@ -120,6 +122,8 @@ pub(crate) enum Command {
     Check(CheckArgs),
     /// List who struck what in takes; show when attacks strike, and at which distances
     Hits(HitsArgs),
+    /// Write actors, layers and stages as a game loads them
+    Export(ExportArgs),
     /// Draw shapes over art, or a stage at a tick of a take, as PNG and SVG
     Draw(DrawArgs),
     /// Explain a rule: what it means, how it is measured, how to fix it

@@ -4,6 +4,7 @@ mod check;
 mod demo;
 mod draw;
 mod explain;
+mod export;
 mod facing;
 mod fit;
 mod hits;
@@ -39,6 +40,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Lint(args) => lint::run(&session()?, args, format, out),
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Hits(args) => hits::run(&session()?, args, format, out),
+        Command::Export(args) => export::run(&session()?, args, out),
         Command::Draw(args) => draw::run(&session()?, args, out),
     }
 }
@@ -63,6 +65,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::Demo(_) => ("demo", WORDS),
         Command::New(_) => ("new", WORDS),
         Command::Draw(_) => ("draw", WORDS),
+        Command::Export(_) => ("export", WORDS),
         Command::Explain(_) => ("explain", WORDS),
     };
     if known.contains(&format) {

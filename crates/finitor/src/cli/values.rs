@@ -49,3 +49,9 @@ pub(super) fn signed_px(text: &str) -> Result<f64, String> {
     let way = text.parse::<f64>().ok().filter(|way| way.abs() <= MOST);
     way.ok_or_else(|| "a number of px from -1000000 to 1000000, such as 16 or -16".to_string())
 }
+
+/// Pixels per length unit.
+pub(super) fn unit(text: &str) -> Result<f64, String> {
+    let unit = text.parse::<f64>().ok().filter(|unit| unit.is_finite() && *unit > 0.0);
+    unit.ok_or_else(|| "a number of px above 0, such as 16".to_string())
+}

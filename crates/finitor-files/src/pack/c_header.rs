@@ -1,0 +1,280 @@
+//! The pack as a C99 header: tables of constants that need nothing else, and that C++ reads too.
+
+use super::{Number, Pack, PackActor, PackPoint, PackShape, PackStage, PackThing, Ring};
+use std::fmt::Display;
+
+/// The types; `NUMBER` is `double`, or `int32_t` in fixed point.
+const TYPES: &str = include_str!("c_types.h");
+
+/// The header. All tables hang on one constant, named after the project.
+///
+/// # Complexity
+/// O(points).
+pub fn c_header(pack: &Pack) -> String {
+    let name = identifier(&pack.project);
+    let guard = name.to_uppercase();
+    let mut tables = Tables::default();
+    let actors = pack.actors.iter().map(|actor| tables.actor(actor)).collect::<Vec<_>>();
+    let stages = pack.stages.iter().map(|stage| tables.stage(stage)).collect::<Vec<_>>();
+    let layers = pack.layers.names.iter();
+    let layers = layers.map(|layer| row([&quoted(&layer.name), &layer.bit, &layer.mask])).collect::<Vec<_>>();
+    let number = if pack.space.fixed.is_some() { "int32_t" } else { "double" };
+    let mut text = format!(
+        "/* Written by finitor export; do not edit. Coordinates: {}. */\n\
+         #ifndef {guard}_PACK_H\n#define {guard}_PACK_H\n\n#include <stdint.h>\n\n{}\n",
+        pack.space.words(),
+        TYPES.replace("NUMBER", number)
+    );
+    let mut all = tables.rows();
+    all.extend([("layer", layers), ("actor", actors), ("stage", stages)]);
+    for (kind, rows) in &all {
+        // An array has an element at least.
+        let rows = if rows.is_empty() { "{0}".to_string() } else { rows.join(",\n  ") };
+        text.push_str(&format!("static const finitor_{kind} {name}_{kind}s[] = {{\n  {rows}\n}};\n"));
+    }
+    let counts = [pack.layers.names.len(), pack.actors.len(), pack.stages.len()];
+    let pointers = all.iter().map(|(kind, _)| format!("{name}_{kind}s")).collect::<Vec<_>>().join(",\n  ");
+    text.push_str(&format!(
+        "static const finitor_pack {name}_pack = {{\n  {}, {},\n  {}, {}, {},\n  {pointers}\n}};\n\n#endif\n",
+        quoted(&pack.project),
+        pack.tick_rate,
+        counts[0],
+        counts[1],
+        counts[2]
+    ));
+    text
+}
+
+/// The rows of all tables so far.
+#[derive(Default)]
+struct Tables {
+    points: Vec<String>,
+    rings: Vec<String>,
+    shapes: Vec<String>,
+    anchors: Vec<String>,
+    sides: Vec<String>,
+    frames: Vec<String>,
+    animations: Vec<String>,
+    meanings: Vec<String>,
+    attacks: Vec<String>,
+    things: Vec<String>,
+    one_ways: Vec<String>,
+    zones: Vec<String>,
+    spawns: Vec<String>,
+    spots: Vec<String>,
+}
+
+impl Tables {
+    /// In the order of the members of `finitor_pack`, without the last three.
+    fn rows(self) -> Vec<(&'static str, Vec<String>)> {
+        vec![
+            ("point", self.points),
+            ("ring", self.rings),
+            ("shape", self.shapes),
+            ("anchor", self.anchors),
+            ("side", self.sides),
+            ("frame", self.frames),
+            ("animation", self.animations),
+            ("meaning", self.meanings),
+            ("attack", self.attacks),
+            ("thing", self.things),
+            ("one_way", self.one_ways),
+            ("zone", self.zones),
+            ("spawn", self.spawns),
+            ("spot", self.spots),
+        ]
+    }
+
+    fn rings<'r>(&mut self, rings: impl IntoIterator<Item = &'r Ring>) -> String {
+        let first = self.rings.len();
+        for ring in rings {
+            self.rings.push(span(self.points.len(), ring.len()));
+            self.points.extend(ring.iter().map(|at| point(*at)));
+        }
+        span(first, self.rings.len() - first)
+    }
+
+    fn shape(&mut self, actor: &PackActor, shape: &PackShape) {
+        let meaning = actor.shapes.iter().position(|known| known.name == shape.shape).unwrap_or(0);
+        let (kind, exact): (&str, &[Number]) = match (&shape.rect, &shape.circle, &shape.capsule) {
+            (Some(rect), _, _) => ("FINITOR_BOX", rect),
+            (_, Some(circle), _) => ("FINITOR_CIRCLE", circle),
+            (_, _, Some(capsule)) => ("FINITOR_CAPSULE", capsule),
+            _ => ("FINITOR_POLYGON", &[Number(0.0)]),
+        };
+        let exact = list(exact);
+        let [outline, holes, pieces] = [&shape.outline, &shape.holes, &shape.pieces].map(|rings| self.rings(rings));
+        self.shapes.push(row([&(self.first_meaning() + meaning), &kind, &exact, &outline, &holes, &pieces]));
+    }
+
+    /// Meanings of the actors before; those of the one that is written come after its frames.
+    fn first_meaning(&self) -> usize {
+        self.meanings.len()
+    }
+
+    fn actor(&mut self, actor: &PackActor) -> String {
+        let (first_animation, first_frame) = (self.animations.len(), self.frames.len());
+        for (index, frame) in actor.frames.iter().enumerate() {
+            let first_side = self.sides.len();
+            for side in &frame.sides {
+                let (first_anchor, first_shape) = (self.anchors.len(), self.shapes.len());
+                let anchors = side.anchors.iter().map(|(name, at)| row([&quoted(name), &point(*at)]));
+                self.anchors.extend(anchors);
+                side.shapes.iter().for_each(|shape| self.shape(actor, shape));
+                let art = &side.art;
+                self.sides.push(row([
+                    &facing(&side.facing),
+                    &u8::from(art.flipped),
+                    &quoted(&art.image),
+                    &art.image_number,
+                    &list(&art.rect),
+                    &list(&[Number(art.pivot.x), Number(art.pivot.y)]),
+                    &span(first_anchor, self.anchors.len() - first_anchor),
+                    &span(first_shape, self.shapes.len() - first_shape),
+                ]));
+            }
+            let animation = actor.animations.iter().position(|of| (of.first..of.first + of.count).contains(&index));
+            self.frames.push(row([
+                &(first_animation + animation.unwrap_or(0)),
+                &frame.frame,
+                &frame.ticks,
+                &span(first_side, self.sides.len() - first_side),
+            ]));
+        }
+        for animation in &actor.animations {
+            let of = |name: &String| actor.animations.iter().position(|known| known.name == *name);
+            let stands_for = animation.stands_for.as_ref().and_then(of);
+            let stands_for = stands_for.map_or_else(|| "-1".to_string(), |of| (first_animation + of).to_string());
+            let frames = span(first_frame + animation.first, animation.count);
+            self.animations.push(row([&quoted(&animation.name), &facing(&animation.faces), &stands_for, &frames]));
+        }
+        let first_meaning = self.first_meaning();
+        let first_attack = self.attacks.len();
+        for attack in &actor.attacks {
+            let animation = actor.animations.iter().position(|known| known.name == attack.animation).unwrap_or(0);
+            let shape = actor.shapes.iter().position(|known| known.name == attack.shape).unwrap_or(0);
+            self.attacks.push(row([
+                &(first_animation + animation),
+                &(first_meaning + shape),
+                &attack.startup,
+                &attack.active,
+                &attack.pauses,
+                &attack.recovery,
+            ]));
+        }
+        for shape in &actor.shapes {
+            let (part, damage) = (&shape.part, shape.damage);
+            self.meanings.push(row([
+                &quoted(&shape.name),
+                &format!("FINITOR_{}", shape.role.to_uppercase()),
+                &format!("{}u", shape.layer),
+                &format!("{}u", shape.mask),
+                &maybe(part.part.as_ref()),
+                &maybe(part.group.as_ref()),
+                &part.factor.unwrap_or(Number(1.0)),
+                &u8::from(part.is_vital),
+                &damage.unwrap_or_default(),
+                &shape.again_after.unwrap_or(0),
+                &format!("{}u", shape.blocked_by),
+            ]));
+        }
+        row([
+            &quoted(&actor.name),
+            &span(first_meaning, actor.shapes.len()),
+            &span(first_animation, actor.animations.len()),
+            &span(first_attack, actor.attacks.len()),
+        ])
+    }
+
+    fn thing(&mut self, thing: &PackThing) -> usize {
+        let outline = self.rings.len();
+        self.rings([&thing.outline]);
+        let [holes, pieces] = [&thing.holes, &thing.pieces].map(|rings| self.rings(rings));
+        let (layer, mask) = (format!("{}u", thing.layer), format!("{}u", thing.mask));
+        self.things.push(row([&quoted(&thing.name), &layer, &mask, &outline, &holes, &pieces]));
+        self.things.len() - 1
+    }
+
+    fn stage(&mut self, stage: &PackStage) -> String {
+        let solids = span(self.things.len(), stage.solids.len());
+        for solid in &stage.solids {
+            self.thing(solid);
+        }
+        let one_ways = span(self.one_ways.len(), stage.one_ways.len());
+        for one_way in &stage.one_ways {
+            let thing = self.thing(&one_way.thing);
+            self.one_ways.push(row([&thing, &point(one_way.passes)]));
+        }
+        let first_zone = self.zones.len();
+        for zone in &stage.zones {
+            let thing = self.thing(&zone.thing);
+            let to = |name: &str| stage.zones.iter().position(|known| known.thing.name == name);
+            let leads = zone.warp.as_ref().and_then(|warp| Some((first_zone + to(&warp.to)?).to_string()));
+            let leads = leads.unwrap_or_else(|| "-1".to_string());
+            let landing = zone.warp.as_ref().map_or(PackPoint::default(), |warp| warp.landing);
+            let faces = zone.warp.as_ref().and_then(|warp| warp.facing.as_deref()).map_or("0", facing);
+            let turns = zone.warp.as_ref().is_some_and(|warp| warp.turns_velocity);
+            self.zones.push(row([
+                &thing,
+                &format!("FINITOR_{}", zone.effect.to_uppercase()),
+                &zone.cooldown,
+                &u8::from(zone.once),
+                &leads,
+                &point(landing),
+                &faces,
+                &u8::from(turns),
+            ]));
+        }
+        let spawns = span(self.spawns.len(), stage.spawns.len());
+        let spots = span(self.spots.len(), stage.spots.len());
+        let starts = stage.spawns.iter();
+        self.spawns.extend(starts.map(|of| row([&quoted(&of.actor), &point(of.at), &facing(&of.facing)])));
+        self.spots.extend(stage.spots.iter().map(|of| row([&quoted(&of.name), &point(of.at)])));
+        let zones = span(first_zone, stage.zones.len());
+        row([&quoted(&stage.name), &point(stage.size), &solids, &one_ways, &zones, &spawns, &spots])
+    }
+}
+
+fn row<const N: usize>(cells: [&dyn Display; N]) -> String {
+    format!("{{{}}}", cells.map(ToString::to_string).join(", "))
+}
+
+fn list<T: Display>(items: &[T]) -> String {
+    format!("{{{}}}", items.iter().map(ToString::to_string).collect::<Vec<_>>().join(", "))
+}
+
+fn span(first: usize, count: usize) -> String {
+    row([&first, &count])
+}
+
+fn point(at: PackPoint) -> String {
+    list(&[Number(at.x), Number(at.y)])
+}
+
+fn facing(word: &str) -> &'static str {
+    if word == "left" { "-1" } else { "1" }
+}
+
+fn maybe(words: Option<&String>) -> String {
+    words.map_or_else(|| "0".to_string(), |words| quoted(words))
+}
+
+/// A C string; other bytes than plain letters as octal escapes.
+fn quoted(words: &str) -> String {
+    let mut text = String::from("\"");
+    for byte in words.bytes() {
+        match byte {
+            b'"' | b'\\' | b'?' => text.push_str(&format!("\\{}", char::from(byte))),
+            0x20..0x7f => text.push(char::from(byte)),
+            _ => text.push_str(&format!("\\{byte:03o}")),
+        }
+    }
+    text + "\""
+}
+
+/// A name that C and Rust take: letters, digits and `_`, and no digit first.
+pub(super) fn identifier(words: &str) -> String {
+    let plain = |letter: char| if letter.is_ascii_alphanumeric() { letter.to_ascii_lowercase() } else { '_' };
+    let name: String = words.chars().map(plain).collect();
+    if name.starts_with(|first: char| first.is_ascii_digit()) || name.is_empty() { format!("p{name}") } else { name }
+}

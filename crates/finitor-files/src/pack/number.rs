@@ -1,0 +1,74 @@
+//! Numbers as short as they can be read back from.
+
+use serde::de::{Deserialize, Deserializer};
+use serde::ser::{Serialize, SerializeTuple, Serializer};
+use std::fmt;
+
+/// A number: written as an integer where it is one, otherwise with the fewest digits that give the same bits.
+#[derive(Clone, Copy, Debug, Default, PartialEq, PartialOrd)]
+pub struct Number(pub f64);
+
+/// Whole numbers below this are exact, 2^53.
+const MOST_WHOLE: f64 = 9_007_199_254_740_992.0;
+
+impl Number {
+    /// The number as an integer, where it is one.
+    pub fn whole(self) -> Option<i64> {
+        (self.0.fract() == 0.0 && self.0.abs() < MOST_WHOLE).then_some(self.0 as i64)
+    }
+}
+
+impl fmt::Display for Number {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self.whole() {
+            Some(whole) => write!(f, "{whole}"),
+            // The shortest digits that read back the same, as the standard library has them.
+            None => write!(f, "{}", self.0),
+        }
+    }
+}
+
+impl Serialize for Number {
+    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+        match self.whole() {
+            Some(whole) => to.serialize_i64(whole),
+            None => to.serialize_f64(self.0),
+        }
+    }
+}
+
+impl<'de> Deserialize<'de> for Number {
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Number, D::Error> {
+        f64::deserialize(from).map(Number)
+    }
+}
+
+/// A place or a vector; written as `[x, y]`.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct PackPoint {
+    /// To the right.
+    pub x: f64,
+    /// Down or up, as the pack's space says.
+    pub y: f64,
+}
+
+impl From<[f64; 2]> for PackPoint {
+    fn from([x, y]: [f64; 2]) -> PackPoint {
+        PackPoint { x, y }
+    }
+}
+
+impl Serialize for PackPoint {
+    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+        let mut pair = to.serialize_tuple(2)?;
+        pair.serialize_element(&Number(self.x))?;
+        pair.serialize_element(&Number(self.y))?;
+        pair.end()
+    }
+}
+
+impl<'de> Deserialize<'de> for PackPoint {
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<PackPoint, D::Error> {
+        <[f64; 2]>::deserialize(from).map(PackPoint::from)
+    }
+}
