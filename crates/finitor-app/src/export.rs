@@ -4,6 +4,8 @@ mod actors;
 mod sides;
 mod stages;
 
+pub(crate) use sides::{drawn_art, flipped_art};
+
 use crate::failure::Failure;
 use crate::project::OpenProject;
 use finitor_core::layers::{Contact, Layers};

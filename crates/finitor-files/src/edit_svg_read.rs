@@ -1,12 +1,13 @@
 //! Edited paths read back into the fits.
 
 use crate::edit_svg::path_id;
-use crate::fits_json::{FitsFile, Rings, ShapeFits};
+use crate::fits_json::{FitsFile, ShapeFits};
+use crate::hand_made::{hand_made, is_same_ring};
 use crate::problem::{Place, Problem, Problems};
 use crate::stage_svg::transform;
 use finitor_core::Point;
 use finitor_core::Polygon;
-use finitor_core::fit::{Geometry, USUAL_PIECE_POINTS, pieces_of};
+use finitor_core::fit::Geometry;
 use kurbo::{Affine, BezPath, PathEl};
 use roxmltree::Node;
 use std::collections::BTreeMap;
@@ -186,7 +187,7 @@ fn near(a: [f64; 2], b: [f64; 2]) -> bool {
 /// The shape with new rings; `None` when they are the old ones.
 fn changed(shape: &ShapeFits, rings: Vec<Vec<[f64; 2]>>) -> Result<Option<(ShapeEdit, ShapeFits)>, String> {
     let old: Vec<&[[f64; 2]]> = shape.points.all().into_iter().chain(shape.holes.iter().map(Vec::as_slice)).collect();
-    if old.len() == rings.len() && old.iter().zip(&rings).all(|(old, new)| is_same_ring(old, new)) {
+    if old.len() == rings.len() && old.iter().zip(&rings).all(|(old, new)| is_same_ring(old, new, UNMOVED)) {
         return Ok(None);
     }
     let polygons: Vec<Polygon> = rings
@@ -207,43 +208,9 @@ fn changed(shape: &ShapeFits, rings: Vec<Vec<[f64; 2]>>) -> Result<Option<(Shape
         let first = polygons[i].points()[0];
         (0..polygons.len()).filter(|&j| j != i && polygons[j].contains(first)).count() % 2 == 1
     };
-    let points = |polygon: &Polygon| -> Vec<[f64; 2]> { polygon.points().iter().map(|p| [p.x, p.y]).collect() };
     let (holes, outlines): (Vec<usize>, Vec<usize>) = (0..polygons.len()).partition(|&i| inside(i));
     let all = |of: &[usize]| of.iter().map(|&i| polygons[i].clone()).collect();
     let whole = Geometry { polygons: all(&outlines), holes: all(&holes), exact: None };
-    let pieces = pieces_of(&whole, USUAL_PIECE_POINTS);
-    let pieces = pieces.iter().map(|piece| piece.points().iter().map(|p| [p.x, p.y]).collect());
-    let mut outlines: Vec<Vec<[f64; 2]>> = outlines.into_iter().map(|i| points(&polygons[i])).collect();
-    let points_of = match outlines.len() {
-        1 => Rings::One(outlines.remove(0)),
-        _ => Rings::Many(outlines),
-    };
     let edit = ShapeEdit { path: String::new(), moved, added: new - moved, deleted: lost - moved };
-    let new = ShapeFits {
-        kind: "points".into(),
-        rect: None,
-        circle: None,
-        capsule: None,
-        points: points_of,
-        holes: holes.into_iter().map(|i| points(&polygons[i])).collect(),
-        pieces: pieces.collect(),
-        locked: true,
-        why: None,
-        quality: None,
-        ..shape.clone()
-    };
-    Ok(Some((edit, new)))
-}
-
-/// Whether two rings have the same points, whichever is the first and whichever way round.
-fn is_same_ring(old: &[[f64; 2]], new: &[[f64; 2]]) -> bool {
-    let n = old.len();
-    if n != new.len() {
-        return false;
-    }
-    (0..n).any(|start| {
-        near(old[0], new[start])
-            && ((0..n).all(|k| near(old[k], new[(start + k) % n]))
-                || (0..n).all(|k| near(old[k], new[(start + n - k) % n])))
-    })
+    Ok(Some((edit, hand_made(shape, "points", &whole))))
 }

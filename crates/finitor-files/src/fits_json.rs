@@ -112,6 +112,33 @@ pub struct ShapeFits {
 }
 
 impl ShapeFits {
+    /// A shape without a geometry; what it means is taken over from the actor file by the next fit.
+    pub fn named(name: &str) -> ShapeFits {
+        ShapeFits {
+            name: name.to_string(),
+            role: String::new(),
+            kind: String::new(),
+            rect: None,
+            circle: None,
+            capsule: None,
+            points: Rings::Many(Vec::new()),
+            holes: Vec::new(),
+            pieces: Vec::new(),
+            layer: 0,
+            mask: 0,
+            part: None,
+            group: None,
+            factor: None,
+            is_vital: false,
+            damage: None,
+            why: None,
+            recipe: String::new(),
+            made: String::new(),
+            locked: false,
+            quality: None,
+        }
+    }
+
     /// Hash of the geometry, for `made`.
     pub fn geometry_hash(&self) -> String {
         let mut text =

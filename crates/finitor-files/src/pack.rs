@@ -2,10 +2,13 @@
 
 mod c_header;
 mod cbor;
+mod csv_rows;
 mod csv_table;
 mod json;
 mod lua_table;
+mod mirror;
 mod number;
+mod rows;
 mod rust_module;
 mod space;
 mod svg;
@@ -16,6 +19,7 @@ pub use csv_table::{CSV_COLUMNS, csv_table};
 pub use json::{Layout, from_json, to_json};
 pub use lua_table::lua_table;
 pub use number::{Number, PackPoint};
+pub use rows::{ShapeRow, ShapeRows};
 pub use rust_module::rust_module;
 pub use space::{Origin, Space, UpAxis, Winding};
 pub use svg::pack_svg;

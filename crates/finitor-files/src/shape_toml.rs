@@ -1,23 +1,23 @@
 //! The shapes of an actor file.
 
 mod by_part;
+mod claim;
 mod like;
 mod source;
 
 use crate::anchors::AnchorSpec;
-use crate::animation_toml::AnimationSpec;
-use crate::cells::frame_list;
 use crate::layers_toml::layer_set;
 use crate::names::check_name;
 use crate::parts_toml::{PartColour, part};
 use crate::problem::Place;
 use crate::toml_table::{At, Table, nearest};
+pub(crate) use claim::assign_frames;
+use claim::{Claim, frames_claimed};
 use finitor_core::actor::{Carried, PartAnchor, Role};
 use finitor_core::fit::{Given, Source};
 use finitor_core::hits::Settle;
 use finitor_core::layers::{LayerSet, Layers};
 use source::{has_source, source};
-use std::ops::Range;
 
 /// A shape as the actor file asks for it.
 #[derive(Clone, Debug)]
@@ -60,26 +60,6 @@ pub struct HeightFrom {
     pub clearance_milli: i64,
     /// Where it says so.
     pub place: Place,
-}
-
-/// Which frames a shape asks for.
-#[derive(Clone, Debug)]
-struct Claim {
-    span: Range<usize>,
-    animations: Option<Vec<At<String>>>,
-    frames: Option<At<Vec<u32>>>,
-    /// Whether the file gave a mask; strips take over that of the shape they follow.
-    masked: bool,
-    /// Whether the file gave a kind.
-    has_kind: bool,
-    /// The parts that a rule by part makes shapes for; all where `None`.
-    part_names: Option<Vec<At<String>>>,
-    /// The place of the shape it follows or is like.
-    along_span: Range<usize>,
-    /// All anchors that it names.
-    anchors: Vec<At<String>>,
-    /// Those that stand for its parts.
-    part_anchors: Vec<At<String>>,
 }
 
 impl ShapeSpec {
@@ -173,7 +153,7 @@ fn shape(name: &At<String>, table: &Table<'_>, layers: &Layers) -> Option<ShapeS
     let layer = table.strings("layer", "\"hero\"").map(|names| layer_set(table, layers, &names));
     let mask = table.strings("mask", "[\"ground\"]").map(|names| layer_set(table, layers, &names));
     let animations = table.strings("animations", "[\"walk\"]");
-    let frames = frame_list(table, "frames");
+    let frames = frames_claimed(table);
     let part = part(table);
     let anchors = table.strings("anchors", "[\"skull\", \"hip\"]").unwrap_or_default();
     let damage = table.number("damage", "10").map(|damage| damage.value);
@@ -268,109 +248,4 @@ pub(crate) fn check_paint(top: &Table<'_>, shapes: &[ShapeSpec]) {
             top.wrong(shape.claim.span.clone(), message, Some(hint.into()));
         }
     }
-}
-
-/// Gives every shape the frames it is on. A strip that names none is where the shape is that it follows. Of several bodies on a frame the one that claims fewest frames wins; two
-/// that claim as many are a mistake.
-pub(crate) fn assign_frames(top: &Table<'_>, shapes: &mut [ShapeSpec], animations: &[AnimationSpec]) {
-    for shape in shapes.iter_mut() {
-        shape.frames = claimed(top, &shape.claim, animations);
-    }
-    let claims: Vec<(Role, usize, Vec<usize>)> =
-        shapes.iter().map(|s| (s.role, s.frames.len(), s.frames.clone())).collect();
-    for i in 0..shapes.len() {
-        if shapes[i].role != Role::Body {
-            continue;
-        }
-        let size = claims[i].1;
-        let mut clash: Option<(usize, usize)> = None;
-        shapes[i].frames.retain(|frame| {
-            claims.iter().enumerate().filter(|(j, _)| *j != i).all(|(j, (role, other, frames))| {
-                let both = *role == Role::Body && frames.contains(frame);
-                if both && *other == size && j < i {
-                    clash = clash.or(Some((j, *frame)));
-                }
-                !(both && *other < size)
-            })
-        });
-        if let Some((j, frame)) = clash {
-            let at = animations.iter().find(|a| a.frames.contains(&frame));
-            let place = at.map_or_else(String::new, |a| format!("{} {}", a.name, frame - a.frames.start));
-            let message = format!(
-                "two bodies on {place}: `{}` and `{}` both claim {size} frames",
-                shapes[j].name, shapes[i].name
-            );
-            let hint = "name `animations` or `frames` so that one claims fewer: the narrower claim wins".to_string();
-            top.wrong(shapes[i].claim.span.clone(), message, Some(hint));
-        }
-    }
-    assign_strips(shapes);
-}
-
-/// Strips without a claim of their own go with the shape they follow.
-fn assign_strips(shapes: &mut [ShapeSpec]) {
-    let bases: Vec<(String, Vec<usize>)> = shapes.iter().map(|s| (s.name.clone(), s.frames.clone())).collect();
-    for shape in shapes {
-        let Source::Along(along) = &shape.source else {
-            continue;
-        };
-        let free = shape.claim.animations.is_none() && shape.claim.frames.is_none();
-        if let Some((_, frames)) = bases.iter().find(|(name, _)| free && *name == along.shape) {
-            shape.frames.clone_from(frames);
-        }
-    }
-}
-
-fn claimed(top: &Table<'_>, claim: &Claim, animations: &[AnimationSpec]) -> Vec<usize> {
-    let mut chosen: Vec<&AnimationSpec> = match &claim.animations {
-        None => animations.iter().collect(),
-        Some(names) => names.iter().filter_map(|name| named_animation(top, name, animations)).collect(),
-    };
-    // What is on an animation is also on the one drawn for the other side.
-    let named = chosen.len();
-    let turned: Vec<&AnimationSpec> = animations
-        .iter()
-        .filter(|other| {
-            let of = other.stands_for.map(|of| &animations[of].name);
-            let is = |name: &String| chosen.iter().any(|known| known.name == *name);
-            of.is_some_and(is) && !is(&other.name)
-        })
-        .collect();
-    chosen.extend(turned);
-    let Some(numbers) = &claim.frames else {
-        return chosen.iter().flat_map(|animation| animation.frames.clone()).collect();
-    };
-    let mut frames = Vec::new();
-    for (place, animation) in chosen.into_iter().enumerate() {
-        let length = animation.frames.len();
-        if place < named
-            && let Some(past) = numbers.value.iter().find(|number| **number as usize >= length)
-        {
-            let message = format!("{} has {length} frames, there is no frame {past}", animation.name);
-            let hint = "name `animations` that have it; frames count from 0".to_string();
-            top.wrong(numbers.span.clone(), message, Some(hint));
-        }
-        let inside = numbers.value.iter().map(|n| *n as usize).filter(|n| *n < length);
-        frames.extend(inside.map(|number| animation.frames.start + number));
-    }
-    frames.sort_unstable();
-    frames.dedup();
-    frames
-}
-
-fn named_animation<'a>(
-    top: &Table<'_>,
-    name: &At<String>,
-    animations: &'a [AnimationSpec],
-) -> Option<&'a AnimationSpec> {
-    let found = animations.iter().find(|animation| animation.name == name.value);
-    if found.is_none() {
-        let names: Vec<&str> = animations.iter().map(|a| a.name.as_str()).collect();
-        let hint = match nearest(&name.value, &names) {
-            Some(near) => format!("did you mean \"{near}\"?"),
-            None => format!("there are: {}", names.join(", ")),
-        };
-        top.wrong(name.span.clone(), format!("there is no animation \"{}\"", name.value), Some(hint));
-    }
-    found
 }

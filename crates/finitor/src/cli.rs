@@ -6,7 +6,9 @@ mod layers;
 mod pictures;
 mod values;
 
-pub(crate) use export::{ExportArgs, ExportFormat, FacingChoice, OriginChoice, SpaceArgs, WindingChoice, YChoice};
+pub(crate) use export::{
+    ExportArgs, ExportFormat, FacingChoice, ImportArgs, OriginChoice, SpaceArgs, WindingChoice, YChoice,
+};
 pub(crate) use hits::HitsArgs;
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
 pub(crate) use pictures::PictureArgs;
@@ -124,6 +126,8 @@ pub(crate) enum Command {
     Hits(HitsArgs),
     /// Write actors, layers and stages as a game loads them
     Export(ExportArgs),
+    /// Bring shapes tuned elsewhere into the fits, locked
+    Import(ImportArgs),
     /// Draw shapes over art, or a stage at a tick of a take, as PNG and SVG
     Draw(DrawArgs),
     /// Explain a rule: what it means, how it is measured, how to fix it

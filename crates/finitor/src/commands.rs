@@ -8,6 +8,7 @@ mod export;
 mod facing;
 mod fit;
 mod hits;
+mod import;
 mod layers;
 mod lint;
 mod new;
@@ -41,6 +42,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Hits(args) => hits::run(&session()?, args, format, out),
         Command::Export(args) => export::run(&session()?, args, out),
+        Command::Import(args) => import::run(&session()?, args, out),
         Command::Draw(args) => draw::run(&session()?, args, out),
     }
 }
@@ -66,6 +68,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::New(_) => ("new", WORDS),
         Command::Draw(_) => ("draw", WORDS),
         Command::Export(_) => ("export", WORDS),
+        Command::Import(_) => ("import", WORDS),
         Command::Explain(_) => ("explain", WORDS),
     };
     if known.contains(&format) {

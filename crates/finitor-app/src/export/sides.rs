@@ -2,7 +2,6 @@
 
 use super::ExportRequest;
 use super::actors::ByFrame;
-use finitor_core::Facing;
 use finitor_core::actor::Actor;
 use finitor_core::fit::{Geometry, pieces_of};
 use finitor_files::pack::{Art, Number, PackPoint, PackShape, PackSide, Ring, ShapeMeaning};
@@ -33,6 +32,26 @@ pub(super) fn sides(of: &Drawn<'_>, index: usize) -> Vec<PackSide> {
     vec![own, PackSide { facing: faces.turned().name().to_string(), ..other }]
 }
 
+/// Where a frame's picture is.
+pub(crate) fn drawn_art(file: &ActorFile, index: usize) -> Art {
+    let frame = &file.frames[index];
+    let rect = frame.rect;
+    Art {
+        image: frame.source.file.name.clone(),
+        image_number: frame.source.image,
+        rect: [rect.x, rect.y, rect.width, rect.height],
+        flipped: false,
+        pivot: PackPoint::from([frame.pivot.x, frame.pivot.y]),
+    }
+}
+
+/// The same as the game flips it.
+pub(crate) fn flipped_art(file: &ActorFile, index: usize) -> Art {
+    let art = drawn_art(file, index);
+    let x = f64::from(art.rect[2]) - art.pivot.x - file.flip_drift(index);
+    Art { flipped: true, pivot: PackPoint { x, y: art.pivot.y }, ..art }
+}
+
 /// A frame as it is drawn.
 fn side(of: &Drawn<'_>, index: usize) -> PackSide {
     let frame = &of.file.frames[index];
@@ -41,16 +60,9 @@ fn side(of: &Drawn<'_>, index: usize) -> PackSide {
     let pivot = frame.pivot;
     let anchors = frame.anchors.iter();
     let anchors = anchors.map(|(name, at)| (name.clone(), PackPoint::from([at.x - pivot.x, at.y - pivot.y])));
-    let rect = frame.rect;
     PackSide {
         facing: of.file.faces(index).name().to_string(),
-        art: Art {
-            image: frame.source.file.name.clone(),
-            image_number: frame.source.image,
-            rect: [rect.x, rect.y, rect.width, rect.height],
-            flipped: false,
-            pivot: PackPoint::from([pivot.x, pivot.y]),
-        },
+        art: drawn_art(of.file, index),
         anchors: anchors.collect(),
         shapes: fits.map_or_else(Vec::new, |fits| shapes(of, fits)),
     }
@@ -92,18 +104,16 @@ fn pack_shape(shape: &ShapeFits, piece_points: Option<usize>) -> PackShape {
 /// The mirror image about the pivot, with the art flipped as the game flips it, and names that hold a side changed over.
 fn mirrored(of: &Drawn<'_>, own: &PackSide, index: usize) -> PackSide {
     let mut anchors: BTreeMap<String, PackPoint> =
-        own.anchors.iter().map(|(name, at)| (name.clone(), mirrored_point(*at))).collect();
-    let mut shapes: Vec<PackShape> = own.shapes.iter().map(mirrored_shape).collect();
+        own.anchors.iter().map(|(name, at)| (name.clone(), at.mirrored())).collect();
+    let mut shapes: Vec<PackShape> = own.shapes.iter().map(PackShape::mirrored).collect();
     for (one, other) in &of.file.swaps {
         change_over(&mut shapes, one, other);
         let (first, second) = (anchors.remove(one), anchors.remove(other));
         anchors.extend(second.map(|at| (one.clone(), at)));
         anchors.extend(first.map(|at| (other.clone(), at)));
     }
-    let width = f64::from(own.art.rect[2]);
-    let x = width - own.art.pivot.x - of.file.flip_drift(index);
-    let art = Art { flipped: true, pivot: PackPoint { x, y: own.art.pivot.y }, ..own.art.clone() };
-    PackSide { facing: Facing::name(of.file.faces(index).turned()).to_string(), art, anchors, shapes }
+    let art = flipped_art(of.file, index);
+    PackSide { facing: of.file.faces(index).turned().name().to_string(), art, anchors, shapes }
 }
 
 /// Two shapes whose names hold a side have each other's place; where a frame has one of them alone, it takes the other's name.
@@ -117,34 +127,5 @@ fn change_over(shapes: &mut [PackShape], one: &str, other: &str) {
         (Some(i), None) => shapes[i].shape = other.to_string(),
         (None, Some(j)) => shapes[j].shape = one.to_string(),
         (None, None) => {}
-    }
-}
-
-fn mirrored_point(at: PackPoint) -> PackPoint {
-    // Not the negative, which would make -0.0 of 0.0.
-    PackPoint { x: 0.0 - at.x, y: at.y }
-}
-
-fn mirrored_ring(ring: &Ring) -> Ring {
-    let mut ring: Ring = ring.iter().map(|at| mirrored_point(*at)).collect();
-    // Clockwise again, with the same first point.
-    if let Some(rest) = ring.get_mut(1..) {
-        rest.reverse();
-    }
-    ring
-}
-
-fn mirrored_shape(shape: &PackShape) -> PackShape {
-    let turned = |x: Number| Number(0.0 - x.0);
-    let rings = |rings: &[Ring]| rings.iter().map(mirrored_ring).collect();
-    PackShape {
-        shape: shape.shape.clone(),
-        kind: shape.kind.clone(),
-        rect: shape.rect.map(|[x, y, w, h]| [Number(0.0 - (x.0 + w.0)), y, w, h]),
-        circle: shape.circle.map(|[x, y, r]| [turned(x), y, r]),
-        capsule: shape.capsule.map(|[x1, y1, x2, y2, r]| [turned(x1), y1, turned(x2), y2, r]),
-        outline: rings(&shape.outline),
-        holes: rings(&shape.holes),
-        pieces: rings(&shape.pieces),
     }
 }

@@ -3,7 +3,6 @@
 use super::request::Status;
 use finitor_core::Polygon;
 use finitor_core::fit::{Exact, Fitted, Geometry, Selection, Source, measure, pieces_of};
-use finitor_core::layers::LayerSet;
 use finitor_files::{
     ActorFile, FrameFits, Problem, QualityFits, Rings, ShapeFits, ShapeSpec, fits_path, geometry_of, holes_of,
 };
@@ -54,27 +53,16 @@ pub(super) fn shape_fits(spec: &ShapeSpec, fitted: &Fitted, recipe: &str) -> Sha
         _ => spec.kind_name(),
     };
     let mut shape = ShapeFits {
-        name: spec.name.clone(),
-        role: spec.role.name().to_string(),
         kind: kind.to_string(),
         rect,
         circle,
         capsule,
         points: rings(&geometry.polygons),
         holes: geometry.holes.iter().map(|hole| pairs(hole.points())).collect(),
-        quality: None,
         pieces: pieces(geometry, spec),
-        layer: LayerSet::NONE.0,
-        mask: LayerSet::NONE.0,
-        part: None,
-        group: None,
-        factor: None,
-        is_vital: false,
-        damage: None,
         why: fitted.why.clone(),
         recipe: recipe.to_string(),
-        made: String::new(),
-        locked: false,
+        ..ShapeFits::named(&spec.name)
     };
     shape.made = shape.geometry_hash();
     with_meaning(shape, spec)

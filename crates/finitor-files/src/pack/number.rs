@@ -1,6 +1,6 @@
 //! Numbers as short as they can be read back from.
 
-use serde::de::{Deserialize, Deserializer};
+use serde::de::{Deserialize, Deserializer, Error, Visitor};
 use serde::ser::{Serialize, SerializeTuple, Serializer};
 use std::fmt;
 
@@ -39,7 +39,30 @@ impl Serialize for Number {
 
 impl<'de> Deserialize<'de> for Number {
     fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Number, D::Error> {
-        f64::deserialize(from).map(Number)
+        from.deserialize_any(NumberVisitor)
+    }
+}
+
+/// Takes integers and fractions alike: CBOR tells them apart.
+struct NumberVisitor;
+
+impl Visitor<'_> for NumberVisitor {
+    type Value = Number;
+
+    fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str("a number")
+    }
+
+    fn visit_i64<E: Error>(self, number: i64) -> Result<Number, E> {
+        Ok(Number(number as f64))
+    }
+
+    fn visit_u64<E: Error>(self, number: u64) -> Result<Number, E> {
+        Ok(Number(number as f64))
+    }
+
+    fn visit_f64<E: Error>(self, number: f64) -> Result<Number, E> {
+        Ok(Number(number))
     }
 }
 
@@ -69,6 +92,6 @@ impl Serialize for PackPoint {
 
 impl<'de> Deserialize<'de> for PackPoint {
     fn deserialize<D: Deserializer<'de>>(from: D) -> Result<PackPoint, D::Error> {
-        <[f64; 2]>::deserialize(from).map(PackPoint::from)
+        <[Number; 2]>::deserialize(from).map(|[x, y]| PackPoint { x: x.0, y: y.0 })
     }
 }

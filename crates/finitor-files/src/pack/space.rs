@@ -205,6 +205,14 @@ impl Change {
     }
 }
 
+impl Space {
+    /// A shape of this space in another.
+    pub(super) fn shape_to(&self, space: &Space, art: &Art, mut shape: PackShape) -> PackShape {
+        Change { from: *self, to: *space }.shape(art, &mut shape);
+        shape
+    }
+}
+
 impl Pack {
     /// The same in another space. Exact but for rounding, and for that to fixed point.
     ///

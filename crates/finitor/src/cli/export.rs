@@ -1,4 +1,4 @@
-//! Arguments of `export`.
+//! Arguments of `export` and `import`.
 
 use super::values::unit;
 use clap::{Args, ValueEnum};
@@ -87,9 +87,16 @@ pub(crate) struct SpaceArgs {
     /// Integers in fixed point, with this many binary digits behind the point
     #[arg(long, value_name = "BITS", value_parser = clap::value_parser!(u32).range(0..=16))]
     pub(crate) fixed: Option<u32>,
-    /// Where shapes are counted from
-    #[arg(long, value_enum, default_value_t = OriginChoice::Pivot)]
-    pub(crate) origin: OriginChoice,
+    /// Where shapes are counted from [default: pivot]
+    #[arg(long, value_enum)]
+    pub(crate) origin: Option<OriginChoice>,
+}
+
+impl SpaceArgs {
+    /// Whether any of them is given.
+    pub(crate) fn is_given(&self) -> bool {
+        self.y.is_some() || self.unit.is_some() || self.fixed.is_some() || self.origin.is_some()
+    }
 }
 
 #[derive(Debug, Args)]
@@ -125,4 +132,16 @@ pub(crate) struct ExportArgs {
     /// Leave out all space that is not needed
     #[arg(long)]
     pub(crate) small: bool,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct ImportArgs {
+    /// Shapes: a pack (.json, .cbor), or a table (.csv) with columns actor, animation, frame, shape, role and x, y, w, h, or
+    /// x, y, r, or x, y, x2, y2, r, or points
+    pub(crate) file: PathBuf,
+    /// Show what would change, write nothing
+    #[arg(long)]
+    pub(crate) dry_run: bool,
+    #[command(flatten)]
+    pub(crate) space: SpaceArgs,
 }

@@ -59,8 +59,8 @@ pub(super) fn space(args: &SpaceArgs, project: &Project) -> Space {
         unit: Number(args.unit.unwrap_or(project.unit)),
         fixed: args.fixed,
         origin: match args.origin {
-            OriginChoice::Pivot => Origin::Pivot,
-            OriginChoice::Cell => Origin::Cell,
+            Some(OriginChoice::Cell) => Origin::Cell,
+            Some(OriginChoice::Pivot) | None => Origin::Pivot,
         },
         winding: Winding::Clockwise,
     }
