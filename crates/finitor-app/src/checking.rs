@@ -22,8 +22,10 @@ pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<Chec
         false => Reading::Beside,
     };
     let check = |take: &PathBuf| check_file(checks, take, reading);
+    let progress = project.sink().task("checking takes");
     let checked: Vec<Result<Vec<CheckedTake>, Failure>> =
         project.pool.install(|| takes.par_iter().map(check).collect());
+    drop(progress);
     let mut problems = Problems::default();
     let mut found = Vec::new();
     for result in checked {

@@ -5,6 +5,7 @@
 
 mod everywhere;
 mod held;
+mod refit;
 mod request;
 mod siblings;
 mod written;
@@ -16,6 +17,7 @@ use finitor_files::{
     ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameSelections, Matching, Problem, Problems, Progress, ShapeFits,
     fit_groups, geometry_of, match_frames,
 };
+pub(crate) use refit::{refit, refitted};
 pub use request::{FitRequest, Outcome, Status};
 
 use held::HeldArt;

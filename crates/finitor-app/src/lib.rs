@@ -7,6 +7,7 @@
 //!  OpenProject -> actors, stages -> fit_actor, lint, check_takes, draw -> values -> results -> JSON, CSV
 //! ```
 
+mod apply;
 mod baseline;
 mod checked_take;
 mod checking;
@@ -15,6 +16,7 @@ mod export;
 mod failure;
 mod filter;
 mod fitting;
+mod fix_places;
 mod import;
 mod layer_lines;
 mod layer_parties;
@@ -24,6 +26,7 @@ mod picture_groups;
 mod picture_inputs;
 mod picture_names;
 mod project;
+mod reports;
 pub mod results;
 mod sink;
 mod starter_guess;
@@ -32,6 +35,7 @@ mod streaming;
 mod take_cast;
 mod take_checks;
 
+pub use apply::{AppliedFix, ApplyOutcome, ApplyRequest, apply_fixes};
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checked_take::CheckedTake;
 pub use checking::{check_recording, check_takes};
@@ -47,6 +51,7 @@ pub use picture_groups::{Canvas, PictureGroup, SeenPicture, What, canvases, gath
 pub use picture_inputs::{PictureInput, is_picture, picture_inputs};
 pub use picture_names::actor_name;
 pub use project::{FittedFile, OpenOptions, OpenProject, thread_pool};
+pub use reports::{ReportKind, Reported, report};
 pub use sink::{Silent, Sink, Warning};
 pub use starter_guess::{Naming, OtherCut, evidence, other_cuts, relative, starter};
 pub use streaming::{WriteLine, follow_take, stream_take};

@@ -67,6 +67,7 @@ pub fn lint(project: &OpenProject<'_>, request: &LintRequest) -> Result<LintResu
             files.iter().flat_map(|file| &file.animations).map(|animation| animation.name.as_str()).collect();
         return Err(crate::failure::unknown("animation", name, &known));
     }
+    let _progress = project.sink().task("looking for mistakes");
     let settings = &project.project.settings;
     let mut problems = Problems::default();
     let subjects: Vec<Subject<'_>> = files.iter().filter_map(|file| problems.take(subject(file))).collect();

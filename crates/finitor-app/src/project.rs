@@ -50,7 +50,7 @@ pub struct OpenProject<'s> {
     pub project: Project,
     /// The threads that long work runs on.
     pub pool: ThreadPool,
-    max_mpx: u32,
+    options: OpenOptions,
     sink: &'s dyn Sink,
     actors: OnceLock<Vec<ActorFile>>,
     stages: OnceLock<Vec<StageFile>>,
@@ -69,7 +69,16 @@ impl<'s> OpenProject<'s> {
         let pool = thread_pool(options.threads)?;
         let project = Project::load(&root)?;
         let (actors, stages) = (OnceLock::new(), OnceLock::new());
-        Ok(OpenProject { project, pool, max_mpx: options.max_mpx, sink, actors, stages })
+        let options = OpenOptions { root: Some(root), ..options.clone() };
+        Ok(OpenProject { project, pool, options, sink, actors, stages })
+    }
+
+    /// The same project read again from its files.
+    ///
+    /// # Errors
+    /// As [`OpenProject::open`].
+    pub fn reopened(&self) -> Result<OpenProject<'s>, Failure> {
+        OpenProject::open(&self.options, self.sink)
     }
 
     /// Where progress and warnings go.
@@ -94,8 +103,13 @@ impl<'s> OpenProject<'s> {
     pub(crate) fn load_actors(&self, paths: &[&Path]) -> Result<Vec<ActorFile>, Failure> {
         let Project { root, layers, tick_rate, .. } = &self.project;
         let progress = self.sink.task("reading art");
-        let reading =
-            ActorReading { root, layers, tick_rate: *tick_rate, max_mpx: self.max_mpx, progress: progress.as_ref() };
+        let reading = ActorReading {
+            root,
+            layers,
+            tick_rate: *tick_rate,
+            max_mpx: self.options.max_mpx,
+            progress: progress.as_ref(),
+        };
         // One actor after another, each on all threads: so no more than one actor's sheets are in memory at a time.
         let read: Vec<Result<ActorFile, Problems>> =
             self.pool.install(|| paths.iter().map(|path| load_actor(path, &reading)).collect());

@@ -1,5 +1,6 @@
 //! What a rule reports, whether it reads a take or the files.
 
+use crate::change::Change;
 use crate::geometry::{Point, Vec2};
 use crate::rule::{Rule, Severity};
 
@@ -158,6 +159,8 @@ pub struct Finding {
     /// The figure once the fix was applied in memory and the fault measured again: 0 where it is gone. `None` where a fix
     /// cannot be applied there.
     pub remains: Option<f64>,
+    /// The one value in one file that fixes it, where the fix is such.
+    pub change: Option<Change>,
 }
 
 impl Finding {

@@ -26,6 +26,7 @@
 pub mod actor;
 pub mod art;
 pub mod book;
+pub mod change;
 pub mod check;
 pub mod clearance;
 pub mod facing;

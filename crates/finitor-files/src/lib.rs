@@ -48,6 +48,7 @@ mod thick_line;
 mod tiles_toml;
 mod toml_table;
 mod toml_values;
+mod value_edit;
 mod words;
 mod write;
 
@@ -79,10 +80,11 @@ pub use stage_svg::stage_to_svg;
 pub use stage_toml::{StageFile, load_stage};
 pub use starter::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, ranges};
 pub use starter_merge::{KnownCut, known_cut};
-pub use survey::{NoProgress, Progress, art_hash};
-pub use take::{Follow, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take, names_in_take};
+pub use survey::{NoProgress, Progress, art_hash, short_hash};
+pub use take::{Follow, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take, names_in_take, row_lines};
 pub use tiles_toml::{TileKind, Tiles};
 pub use toml_values::nearest;
+pub use value_edit::{TablePath, ValuePlace, value_place, with_value};
 pub use words::{counted, first_few};
 pub use write::write_atomically;
 

@@ -178,6 +178,6 @@ fn hash_of_runs(picture: View<'_>, visible: &[Run], parts: Option<View<'_>>) -> 
 }
 
 /// A hash of 64 bits (XXH3 by Yann Collet) as 16 digits: enough to tell a project's frames and recipes apart.
-pub(crate) fn short_hash(bytes: &[u8]) -> String {
+pub fn short_hash(bytes: &[u8]) -> String {
     format!("{:016x}", xxhash_rust::xxh3::xxh3_64(bytes))
 }

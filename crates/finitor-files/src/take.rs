@@ -8,6 +8,7 @@ mod following;
 mod json_rows;
 mod lane;
 mod names;
+mod row_lines;
 mod several;
 
 use crate::problem::{Problem, Problems};
@@ -23,6 +24,7 @@ use following::Following;
 use json_rows::JsonRows;
 use lane::Lane;
 pub use names::names_in_take;
+pub use row_lines::row_lines;
 use several::name_hash;
 pub use several::{TakeInFile, holds_take};
 use std::collections::BTreeSet;

@@ -4,6 +4,7 @@ mod export;
 mod hits;
 mod layers;
 mod pictures;
+mod reports;
 mod values;
 
 pub(crate) use export::{
@@ -12,6 +13,7 @@ pub(crate) use export::{
 pub(crate) use hits::HitsArgs;
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
 pub(crate) use pictures::PictureArgs;
+pub(crate) use reports::{ApplyArgs, ReportArgs};
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use finitor_core::finding::Span;
@@ -23,13 +25,16 @@ use values::{cell_size, px, rename, tick_range};
 /// Fit collision shapes to sprite frames, and find where recorded play clips: which shape, which tick, how deep, why, and
 /// what number fixes it.
 #[derive(Debug, Parser)]
-#[command(name = "finitor", version, after_help = EXIT_CODES, max_term_width = 100)]
+#[command(name = "finitor", version = VERSION, after_help = EXIT_CODES, max_term_width = 100)]
 pub(crate) struct Cli {
     #[command(subcommand)]
     pub(crate) command: Command,
     #[command(flatten)]
     pub(crate) global: Global,
 }
+
+/// The version, and the commit that it was built from where that is known.
+pub(crate) const VERSION: &str = env!("FINITOR_VERSION");
 
 const EXIT_CODES: &str = "Exit codes: 0 done, nothing found at or above --fail-on; 1 something found; 2 wrong input, \
                           nothing written; 3 results cannot be written, or a bug.\nStart with: finitor demo pier";
@@ -46,12 +51,30 @@ pub(crate) struct Global {
     /// Hide progress and notes; warnings stay
     #[arg(long, short, global = true)]
     pub(crate) quiet: bool,
+    /// Show what was read, and how long each part took
+    #[arg(long, global = true, conflicts_with = "quiet")]
+    pub(crate) verbose: bool,
+    /// Colour of words and tables; auto: on a terminal, and not with NO_COLOR
+    #[arg(long, global = true, value_enum, value_name = "WHEN", default_value_t = Colour::Auto)]
+    pub(crate) color: Colour,
     /// Number of threads; results do not depend on it [default: all cores]
     #[arg(long, global = true, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=256))]
     pub(crate) threads: Option<u16>,
     /// Decode limit per image file, megapixels
     #[arg(long, global = true, value_name = "N", default_value_t = USUAL_MAX_MPX, value_parser = clap::value_parser!(u32).range(1..=4000))]
     pub(crate) max_mpx: u32,
+}
+
+/// When words are coloured.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, ValueEnum)]
+pub(crate) enum Colour {
+    /// On a terminal
+    #[default]
+    Auto,
+    /// Always
+    Always,
+    /// Never
+    Never,
 }
 
 /// How results are written.
@@ -132,6 +155,10 @@ pub(crate) enum Command {
     Draw(DrawArgs),
     /// Explain a rule: what it means, how it is measured, how to fix it
     Explain(ExplainArgs),
+    /// Print completions for a shell
+    Completions(CompletionsArgs),
+    /// Print the manual page, or write those of all commands
+    Man(ManArgs),
 }
 
 #[derive(Debug, Args)]
@@ -299,6 +326,10 @@ pub(crate) struct LintArgs {
     /// Takes to read the actors' speed from, besides [moves] fastest
     #[arg(long, value_name = "FILE", num_args = 1..)]
     pub(crate) takes: Vec<PathBuf>,
+    #[command(flatten)]
+    pub(crate) report: ReportArgs,
+    #[command(flatten)]
+    pub(crate) apply: ApplyArgs,
     /// Lowest severity that makes the exit code 1
     #[arg(long, value_enum, default_value_t = FailOn::Error)]
     pub(crate) fail_on: FailOn,
@@ -328,10 +359,10 @@ pub(crate) struct CheckArgs {
     #[arg(long, conflicts_with = "pairs")]
     pub(crate) summary: bool,
     /// Write findings, events and hits as they are found, one JSON line each
-    #[arg(long, conflicts_with_all = ["pairs", "summary", "baseline", "write_baseline"])]
+    #[arg(long, conflicts_with_all = ["pairs", "summary", "baseline", "write_baseline", "report", "apply"])]
     pub(crate) stream: bool,
     /// Read a take that the game is still writing, report each finding when it has ended, until Ctrl-C
-    #[arg(long, conflicts_with_all = ["pairs", "summary", "baseline", "write_baseline", "limit"])]
+    #[arg(long, conflicts_with_all = ["pairs", "summary", "baseline", "write_baseline", "limit", "report", "apply"])]
     pub(crate) follow: bool,
     /// Do not report the known findings in this file; list those that are fixed
     #[arg(long, value_name = "FILE")]
@@ -351,6 +382,10 @@ pub(crate) struct CheckArgs {
     /// Also count contacts per pair: ticks touching, overlapping, and with an effect
     #[arg(long)]
     pub(crate) pairs: bool,
+    #[command(flatten)]
+    pub(crate) report: ReportArgs,
+    #[command(flatten)]
+    pub(crate) apply: ApplyArgs,
     /// Lowest severity that makes the exit code 1
     #[arg(long, value_enum, default_value_t = FailOn::Error)]
     pub(crate) fail_on: FailOn,
@@ -381,4 +416,18 @@ pub(crate) struct DrawArgs {
 pub(crate) struct ExplainArgs {
     /// The rule, such as embedded, or what you see, such as stuck [default: list all]
     pub(crate) words: Vec<String>,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct CompletionsArgs {
+    /// The shell
+    #[arg(value_enum)]
+    pub(crate) shell: clap_complete::Shell,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct ManArgs {
+    /// Folder to write a page a command to
+    #[arg(long, short, value_name = "DIR")]
+    pub(crate) out: Option<PathBuf>,
 }

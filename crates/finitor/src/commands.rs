@@ -1,6 +1,7 @@
 //! The commands, a module each.
 
 mod check;
+mod completions;
 mod demo;
 mod draw;
 mod explain;
@@ -11,13 +12,14 @@ mod hits;
 mod import;
 mod layers;
 mod lint;
+mod man;
 mod new;
 mod new_folder;
 mod sheet;
 mod stage;
 
 use crate::cli::{Cli, Command, Format};
-use crate::console::Console;
+use crate::console::{Console, Talk};
 use crate::exit::Exit;
 use crate::session::Session;
 use finitor_app::Failure;
@@ -27,11 +29,13 @@ use std::io::Write;
 pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
     let format = cli.global.format;
     refuse_format(&cli.command, format)?;
-    let console = Console::new(cli.global.quiet);
+    let console = Console::new(Talk::of(&cli.global));
     let session = || Session::open(&cli.global, &console);
     match &cli.command {
         Command::Demo(args) => demo::run(args, &cli.global, &console, out),
         Command::Explain(args) => explain::run(args, out),
+        Command::Completions(args) => completions::run(args, out),
+        Command::Man(args) => man::run(args, out),
         Command::New(args) => new::run(args, &cli.global, out),
         Command::Sheet(args) => sheet::run(args, &cli.global, &console, out),
         Command::Fit(args) => fit::run(&session()?, args, format, out),
@@ -70,6 +74,8 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::Export(_) => ("export", WORDS),
         Command::Import(_) => ("import", WORDS),
         Command::Explain(_) => ("explain", WORDS),
+        Command::Completions(_) => ("completions", WORDS),
+        Command::Man(_) => ("man", WORDS),
     };
     if known.contains(&format) {
         return Ok(());

@@ -48,7 +48,7 @@ pub(crate) fn report(failure: &Failure) -> Exit {
             Exit::OwnFault
         }
         Failure::Bug(message) => {
-            eprintln!("error: this is a bug in finitor {}: {message}", env!("CARGO_PKG_VERSION"));
+            eprintln!("error: this is a bug in finitor {}: {message}", crate::cli::VERSION);
             eprintln!("help: report it with the command line and the files that led to it");
             Exit::OwnFault
         }

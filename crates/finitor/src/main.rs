@@ -9,6 +9,7 @@ mod renamed;
 mod session;
 
 use clap::Parser;
+use cli::Colour;
 use exit::report;
 use std::process::ExitCode;
 
@@ -20,6 +21,11 @@ fn main() -> ExitCode {
             None => error.exit(),
         },
     };
+    match cli.global.color {
+        Colour::Auto => {}
+        Colour::Always => anstream::ColorChoice::Always.write_global(),
+        Colour::Never => anstream::ColorChoice::Never.write_global(),
+    }
     let mut out = std::io::BufWriter::new(anstream::AutoStream::auto(std::io::stdout()));
     let done = commands::run(&cli, &mut out).and_then(|exit| {
         std::io::Write::flush(&mut out)?;

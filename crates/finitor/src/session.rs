@@ -40,8 +40,10 @@ impl<'c> Session<'c> {
 
     /// Writes drawings, a thread each, and names the files.
     pub(crate) fn save_all(&self, drawings: &[Drawing], out: &mut dyn Write) -> Result<(), Failure> {
+        let progress = self.sink().task("drawing");
         let written: Vec<Result<(), Failure>> =
             self.open.pool.install(|| drawings.par_iter().map(Drawing::write).collect());
+        drop(progress);
         written.into_iter().collect::<Result<(), Failure>>()?;
         drawings.iter().try_for_each(|drawing| self.name(drawing, out))
     }
@@ -64,5 +66,12 @@ impl<'c> Deref for Session<'c> {
 
     fn deref(&self) -> &OpenProject<'c> {
         &self.open
+    }
+}
+
+impl Drop for Session<'_> {
+    fn drop(&mut self) {
+        let files: Vec<String> = self.open.files_read().iter().map(|path| self.open.shown(path)).collect();
+        self.console.tell_read(&files);
     }
 }

@@ -2,11 +2,11 @@
 
 use super::matching::{ActorPlan, Edit, Plan};
 use crate::failure::Failure;
-use crate::fitting::{FitRequest, fit_actor};
+use crate::fitting::refitted;
 use crate::project::OpenProject;
 use finitor_files::{
-    ActorFile, FitsFile, FrameFits, NewShape, Problem, Problems, ShapeFits, fits_path, hand_made, settle,
-    write_atomically, write_fits,
+    ActorFile, FitsFile, FrameFits, NewShape, Problem, Problems, ShapeFits, fits_path, hand_made, write_atomically,
+    write_fits,
 };
 use std::path::{Path, PathBuf};
 
@@ -61,17 +61,12 @@ fn add_missing<'p>(actors: impl Iterator<Item = &'p ActorPlan<'p>>, before: &mut
 /// The fits of an actor with its edits, measured.
 fn fitted(open: &OpenProject<'_>, files: &[ActorFile], plan: &ActorPlan<'_>) -> Result<FitsFile, Failure> {
     let file = files.iter().find(|file| file.path == plan.file.path).unwrap_or(plan.file);
-    let request = FitRequest { all: false, only: &[], unlock: false, everywhere: false, discard_edits: &[] };
-    let progress = open.sink().task("fitting");
-    let fit = |file, fits| open.pool.install(|| fit_actor(file, fits, request, progress.as_ref()));
     // Once by the file as it was, so that every frame is there, and once more to measure what was put on them.
-    let mut fits = fit(plan.file, plan.fits.as_ref())?.fits;
+    let mut fits = refitted(open, plan.file, plan.fits.as_ref())?;
     for edit in &plan.edits {
         put(&mut fits, plan.file, edit);
     }
-    let mut fits = fit(file, Some(&fits))?.fits;
-    settle(&mut fits, file, &open.project)?;
-    Ok(fits)
+    refitted(open, file, Some(&fits))
 }
 
 fn put(fits: &mut FitsFile, file: &ActorFile, edit: &Edit) {

@@ -8,6 +8,7 @@ use super::step::{InstanceIndex, Moment, Step, Way};
 use super::swings::SwingEvent;
 use super::words::number;
 use super::{CheckInput, Settings};
+use crate::change::Change;
 use crate::finding::{EndAt, Finding, InTake, Place, Root, Worst};
 use crate::geometry::Point;
 use crate::rule::{Rule, Severity, Spec};
@@ -75,6 +76,8 @@ pub(crate) struct Words {
     pub(crate) remains: f64,
     /// Where the step that went wrong is to end, if the fix is that.
     pub(crate) end_at: Option<EndAt>,
+    /// The one value in one file that fixes it, if the fix is such.
+    pub(crate) change: Option<Change>,
 }
 
 /// All that words may ask about.
@@ -290,7 +293,7 @@ impl<'a, R: TakeRule> Runner<'a, R> {
     }
 
     fn finding(&self, scene: &Scene<'_, 'a>, case: &Case<'a, R::Seen>) -> Finding {
-        let Words { message, fix, remains, end_at } = R::words(scene, case);
+        let Words { message, fix, remains, end_at, change } = R::words(scene, case);
         let Key { instance, with } = case.key;
         let worst = Worst { tick: case.worst.tick, at: R::spot(scene, &case.worst), push: case.worst.push };
         Finding {
@@ -310,6 +313,7 @@ impl<'a, R: TakeRule> Runner<'a, R> {
             message,
             fix,
             remains: Some(remains),
+            change,
         }
     }
 }

@@ -1,6 +1,7 @@
 //! What a rule for the files is: the same as one for takes, without ticks.
 
 use super::facts::{ActorFacts, AnimationArt, CastFacts, LayerFacts, LayerSpot, StageFacts};
+use crate::change::Change;
 use crate::check::Settings;
 use crate::finding::{Finding, Place};
 use crate::rule::{Rule, Severity, Spec, Threshold};
@@ -46,6 +47,13 @@ pub struct StillFinding {
     pub spot: Option<LayerSpot>,
 }
 
+/// What leads from a finding into the files.
+#[derive(Debug, Default)]
+struct Link {
+    change: Option<Change>,
+    spot: Option<LayerSpot>,
+}
+
 /// Where a rule reports to.
 #[derive(Debug)]
 pub(crate) struct Out<'o> {
@@ -70,23 +78,34 @@ impl<'o> Out<'o> {
 
     /// Reports a finding.
     pub(crate) fn report(&mut self, fault: Fault) {
-        self.add(self.severity, fault, None);
+        self.add(self.severity, fault, Link::default());
+    }
+
+    /// Reports one that a value in a file fixes, where it is one.
+    pub(crate) fn report_with(&mut self, change: Option<Change>, fault: Fault) {
+        self.add(self.severity, fault, Link { change, spot: None });
     }
 
     /// Reports one that is a note at most.
     pub(crate) fn note(&mut self, fault: Fault) {
-        self.add(self.severity.min(Severity::Note), fault, None);
+        self.add(self.severity.min(Severity::Note), fault, Link::default());
     }
 
     /// Reports one about layers, whose line can be named.
     pub(crate) fn report_at(&mut self, spot: LayerSpot, fault: Fault) {
-        self.add(self.severity, fault, Some(spot));
+        self.report_at_with(spot, None, fault);
     }
 
-    fn add(&mut self, severity: Severity, fault: Fault, spot: Option<LayerSpot>) {
+    /// Reports one about layers that a value in a file fixes.
+    pub(crate) fn report_at_with(&mut self, spot: LayerSpot, change: Option<Change>, fault: Fault) {
+        self.add(self.severity, fault, Link { change, spot: Some(spot) });
+    }
+
+    fn add(&mut self, severity: Severity, fault: Fault, Link { change, spot }: Link) {
         let Fault { subject, place, figure, message, fix } = fault;
         let figure = (figure * 100.0).round() / 100.0;
-        let finding = Finding { rule: self.rule, severity, subject, place, figure, message, fix, remains: None };
+        let finding =
+            Finding { rule: self.rule, severity, subject, place, figure, message, fix, remains: None, change };
         self.found.push(StillFinding { finding, spot });
     }
 }

@@ -4,10 +4,15 @@ mod follow;
 
 use crate::cli::{CheckArgs, Format};
 use crate::exit::Exit;
+use crate::output::applied::write_applied;
+use crate::output::report::{Written, write_report};
 use crate::output::{check_pairs, check_rows, check_table, summary};
 use crate::session::Session;
 use finitor_app::results::{CheckResult, SummaryResult};
-use finitor_app::{Baseline, CheckedTake, Failure, Filter, TakeChecks, check_takes, stream_take};
+use finitor_app::{
+    ApplyRequest, Baseline, CheckedTake, Failure, Filter, OpenProject, Reported, TakeChecks, apply_fixes, check_takes,
+    stream_take,
+};
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
 use finitor_files::{STANDARD_INPUT, counted};
@@ -48,6 +53,9 @@ pub(crate) fn run(
         }
         return Ok(exit(args, worst.max(warned(session))));
     }
+    if args.apply.apply {
+        return apply(session, args, out);
+    }
     let mut takes = check_takes(checks, &args.takes)?;
     worst = worst.max(warned(session));
     filter.expect_matches(&takes)?;
@@ -63,6 +71,9 @@ pub(crate) fn run(
             worst = worst.max(takes.iter().flat_map(|take| &take.report.findings).map(|found| found.severity).max())
         }
     }
+    if write_report(session, &args.report, &Reported::takes(&takes, &stage.name), out)? == Written::Here {
+        return Ok(exit(args, worst));
+    }
     write(session, stage, &takes, args, format, out)?;
     let known = counted(outcome.hidden, "known finding");
     if args.baseline.is_some() && format == Format::Table {
@@ -72,6 +83,22 @@ pub(crate) fn run(
         outcome.fixed.iter().for_each(|fixed| session.note(&format!("fixed: {}", fixed.words())));
     }
     Ok(exit(args, worst))
+}
+
+/// Writes fixes of what the takes show, and checks these again after each.
+fn apply(session: &Session<'_>, args: &CheckArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let find = |open: &OpenProject<'_>| {
+        let (actors, stages) = (open.actors_of_takes(&args.takes)?, open.stages()?);
+        let stage = open.stage(&stages, args.stage.as_deref())?;
+        let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
+        let plain = TakeChecks::plain(open, stage, &stages, &actors);
+        let checks = TakeChecks { any_state: args.any_state, mixed: args.mixed, ..plain };
+        let mut takes = check_takes(checks, &args.takes)?;
+        takes.iter_mut().for_each(|take| filter.retain(&mut take.report));
+        Ok(takes.into_iter().flat_map(|take| take.report.findings).collect())
+    };
+    write_applied(&apply_fixes(session, ApplyRequest { dry_run: args.apply.dry_run, find: &find })?, out)?;
+    Ok(Exit::Done)
 }
 
 /// A stale fit counts as a warning.

@@ -2,12 +2,14 @@
 
 use crate::cli::{Format, LintArgs};
 use crate::exit::Exit;
+use crate::output::applied::write_applied;
 use crate::output::check_table::{Counts, counts};
 use crate::output::csv::write_csv;
+use crate::output::report::{Written, write_report};
 use crate::output::table::{coloured, table};
 use crate::session::Session;
 use finitor_app::results::LintResultFile;
-use finitor_app::{Failure, LintRequest, LintResult, lint};
+use finitor_app::{ApplyRequest, Failure, LintRequest, LintResult, OpenProject, Reported, apply_fixes, lint};
 use finitor_core::finding::Finding;
 use finitor_core::rule::Rule;
 use finitor_files::{counted, first_few};
@@ -23,6 +25,11 @@ pub(crate) fn run(
 ) -> Result<Exit, Failure> {
     let request =
         LintRequest { actors: args.actors.clone(), standing: args.standing.clone(), takes: args.takes.clone() };
+    if args.apply.apply {
+        let find = |open: &OpenProject<'_>| Ok(lint(open, &request)?.findings);
+        write_applied(&apply_fixes(session, ApplyRequest { dry_run: args.apply.dry_run, find: &find })?, out)?;
+        return Ok(Exit::Done);
+    }
     let result = lint(session, &request)?;
     if !result.has_standing {
         session.note(
@@ -30,6 +37,11 @@ pub(crate) fn run(
         );
     }
     let findings = &result.findings;
+    let fails = findings.iter().any(|finding| args.fail_on.fails(finding.severity));
+    let exit = if fails { Exit::Findings } else { Exit::Done };
+    if write_report(session, &args.report, &Reported::files(findings), out)? == Written::Here {
+        return Ok(exit);
+    }
     match format {
         Format::Json => {
             let result = LintResultFile::new(session.warnings(), findings);
@@ -38,8 +50,7 @@ pub(crate) fn run(
         Format::Csv => write_rows(findings, out)?,
         Format::Table => write_table(&result, out)?,
     }
-    let fails = findings.iter().any(|finding| args.fail_on.fails(finding.severity));
-    Ok(if fails { Exit::Findings } else { Exit::Done })
+    Ok(exit)
 }
 
 fn write_rows(findings: &[Finding], out: &mut dyn Write) -> Result<(), Failure> {

@@ -116,6 +116,7 @@ impl TakeRule for ArtInWall {
             ),
             remains: if is_clear { 0.0 } else { case.to_fix.figure },
             end_at: None,
+            change: None,
         }
     }
 }

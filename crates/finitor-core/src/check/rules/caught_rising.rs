@@ -159,7 +159,13 @@ impl TakeRule for CaughtRising {
             }
         };
         let Some(measures) = measure(&step, platform) else {
-            return Words { message, fix: format!("Let {label} pass {with}."), remains: 0.0, end_at: None };
+            return Words {
+                message,
+                fix: format!("Let {label} pass {with}."),
+                remains: 0.0,
+                end_at: None,
+                change: None,
+            };
         };
         let Measures { way, old_trailing, far, moved, speed, .. } = measures;
         // Had it gone on at its speed.
@@ -183,6 +189,7 @@ impl TakeRule for CaughtRising {
             fix,
             remains: if is_gone { 0.0 } else { case.to_fix.figure },
             end_at: is_gone.then(|| step.end_at(expected.now().at)),
+            change: None,
         }
     }
 }

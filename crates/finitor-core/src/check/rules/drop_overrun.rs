@@ -73,6 +73,7 @@ impl TakeRule for DropOverrun {
             fix: format!("End the drop at tick {}, when the body is inside {}.", first.since + 1, platform.name),
             remains: if stopped { 0.0 } else { case.worst.figure },
             end_at: None,
+            change: None,
         }
     }
 }

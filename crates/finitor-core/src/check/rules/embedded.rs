@@ -1,5 +1,6 @@
 //! embedded: a body deeper than the slack in something that stops it.
 
+use crate::change::{Change, NewValue};
 use crate::check::Settings;
 use crate::check::contacts::Entry;
 use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, left_when_kept, way_out};
@@ -106,7 +107,13 @@ impl TakeRule for Embedded {
             Seen::Body { victim, overlap } => {
                 let victim = scene.step(*victim);
                 let fix = apart(scene, &step, &victim, *overlap);
-                Words { message: what(scene, case, &step), fix: fix.words, remains: fix.remains, end_at: fix.end_at }
+                Words {
+                    message: what(scene, case, &step),
+                    fix: fix.words,
+                    remains: fix.remains,
+                    end_at: fix.end_at,
+                    change: None,
+                }
             }
         }
     }
@@ -191,7 +198,7 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
             dropped.since + 1,
             out.words()
         );
-        return Words { message, fix, remains: out.remains, end_at: out.end_of(step) };
+        return Words { message, fix, remains: out.remains, end_at: out.end_of(step), change: None };
     }
     let (fix, remains) = match case.first.cause {
         Cause::Turned => {
@@ -216,7 +223,9 @@ fn still_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, in
             (format!("End the step at {}.", out.words()), out.remains)
         }
     };
-    Words { message, fix, remains, end_at: out.end_of(step) }
+    let is_turned = case.first.cause == Cause::Turned;
+    let change = is_turned.then(|| Change::shape(&step.actor.name, shape, "symmetric", NewValue::Yes));
+    Words { message, fix, remains, end_at: out.end_of(step), change }
 }
 
 fn reshaped_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>, inside: &Inside) -> Words {
@@ -232,7 +241,7 @@ fn reshaped_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, step: &Step<'_>,
         ),
         false => (format!("Keep {old} until there is room."), kept),
     };
-    Words { message: what(scene, case, step), fix, remains: beyond(remains, step.slack), end_at: None }
+    Words { message: what(scene, case, step), fix, remains: beyond(remains, step.slack), end_at: None, change: None }
 }
 
 fn pushed_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, by: &str, out: &WayOut) -> Words {
@@ -240,7 +249,7 @@ fn pushed_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, by: &str, out: &Wa
     let (deepest, began) = (px(case.worst.figure), how_it_began(case));
     let message = format!("{by} pushed {} {deepest} into {with}{began}", scene.subject(case));
     let fix = format!("Stop {by} {} earlier, with {label} at {}.", px(case.first.figure), out.words());
-    Words { message, fix, remains: out.remains, end_at: None }
+    Words { message, fix, remains: out.remains, end_at: None, change: None }
 }
 
 /// What parts two bodies, and what is left then.

@@ -72,6 +72,7 @@ impl TakeRule for FacingSplit {
             // With both on one side the sides lie on each other.
             remains: sides_apart(pose, pose),
             end_at: None,
+            change: None,
         }
     }
 }

@@ -160,6 +160,7 @@ impl TakeRule for Flicker {
             // Grounded on all of those ticks it has lost nothing.
             remains: 0.0,
             end_at: None,
+            change: None,
         }
     }
 }

@@ -90,6 +90,7 @@ impl TakeRule for GhostPair {
             fix: format!("Add {}{both} if they should stop each other.", add(looker, target)),
             remains: 0.0,
             end_at: None,
+            change: None,
         }
     }
 }

@@ -111,6 +111,7 @@ impl TakeRule for Hanging {
             ),
             remains: 0.0,
             end_at: None,
+            change: None,
         }
     }
 }

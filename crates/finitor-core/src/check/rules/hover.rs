@@ -58,7 +58,7 @@ impl TakeRule for Hover {
         let label = scene.label(case.key.instance);
         let message = format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure));
         if let Some(fix) = narrower(scene, &step, passing) {
-            return Words { message, fix, remains: 0.0, end_at: None };
+            return Words { message, fix, remains: 0.0, end_at: None, change: None };
         }
         let remains = lowered(scene, &step, passing, off.by);
         let is_drawn = drawn_high >= off.by - step.slack;
@@ -69,7 +69,7 @@ impl TakeRule for Hover {
         } else {
             format!("End the fall at y {}, {} lower.", number(step.now().at.y + off.by), px(off.by))
         };
-        Words { message, fix, remains, end_at: falls_on.then(|| step.end_at(below)) }
+        Words { message, fix, remains, end_at: falls_on.then(|| step.end_at(below)), change: None }
     }
 }
 

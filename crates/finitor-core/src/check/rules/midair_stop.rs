@@ -131,6 +131,7 @@ impl TakeRule for MidairStop {
             },
             remains: if is_free { 0.0 } else { case.to_fix.figure },
             end_at: is_free.then(|| step.end_at(to)),
+            change: None,
         }
     }
 }

@@ -138,6 +138,7 @@ impl TakeRule for MissedHit {
             fix: format!("Extend {} by more than {} on {frame}.", case.worst.shape, shift(way, by)),
             remains: if meets { 0.0 } else { case.worst.figure },
             end_at: None,
+            change: None,
         }
     }
 }

@@ -58,6 +58,7 @@ impl TakeRule for NoHeadroom {
             fix: format!("Stay low until there is room, or move the {edge} edge of {shape} {by} on {frame}, as drawn."),
             remains: beyond(remains.min(kept), step.slack),
             end_at: None,
+            change: None,
         }
     }
 }

@@ -178,7 +178,7 @@ impl TakeRule for NothingMet {
                      another unit nothing carries it either."
                 .to_string(),
         };
-        Words { message, fix, remains: if fit.is_some() { 0.0 } else { case.worst.figure }, end_at: None }
+        Words { message, fix, remains: if fit.is_some() { 0.0 } else { case.worst.figure }, end_at: None, change: None }
     }
 }
 

@@ -114,6 +114,7 @@ impl TakeRule for OffStage {
             ),
             remains: if is_always_shown(extent, thick, length) { 0.0 } else { case.first.figure },
             end_at: None,
+            change: None,
         }
     }
 }

@@ -99,6 +99,7 @@ impl TakeRule for PhantomHit {
             fix,
             remains,
             end_at: None,
+            change: None,
         }
     }
 }

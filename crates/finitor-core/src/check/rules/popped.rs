@@ -1,5 +1,6 @@
 //! popped: a standing body is much higher a tick later.
 
+use crate::change::{Change, ChangeOf, NewValue};
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -90,6 +91,11 @@ impl TakeRule for Popped {
             ),
             remains: (rise - explained(&step, rise)).max(0.0),
             end_at: None,
+            change: Some(Change {
+                of: ChangeOf::Moves(step.actor.name.clone()),
+                key: "step",
+                value: NewValue::Number(rise),
+            }),
         }
     }
 }

@@ -64,7 +64,7 @@ impl TakeRule for RepeatHit {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Before>) -> Words {
         let Before { first, last } = case.worst.seen;
         let With::Shape(target, _) = case.key.with else {
-            return Words { message: String::new(), fix: String::new(), remains: 0.0, end_at: None };
+            return Words { message: String::new(), fix: String::new(), remains: 0.0, end_at: None, change: None };
         };
         let (hit, target) = (scene.subject(case), scene.label(target));
         let apart = ticks(case.worst.figure as u64);
@@ -78,6 +78,7 @@ impl TakeRule for RepeatHit {
             // Of two contacts of one swing the second then does nothing.
             remains: 0.0,
             end_at: None,
+            change: None,
         }
     }
 }

@@ -1,5 +1,6 @@
 //! snagged: a walking body was stopped by what ought not to stop it.
 
+use crate::change::{Change, NewValue};
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -143,6 +144,7 @@ impl TakeRule for Snagged {
                     },
                     remains: if is_free { 0.0 } else { case.to_fix.figure },
                     end_at: is_free.then(|| step.end_at(on)),
+                    change: None,
                 }
             }
             Seen::Seam { walk, floor, went_on } => {
@@ -155,10 +157,12 @@ impl TakeRule for Snagged {
                     fix: format!("Merge the two solids, or go on {} to {}.", px(walk.lost), scene.place(went_on)),
                     remains: if is_free { 0.0 } else { case.to_fix.figure },
                     end_at: is_free.then(|| step.end_at(went_on)),
+                    change: None,
                 }
             }
             Seen::ThinPart { thick, past } => {
                 let shape = case.to_fix.shape;
+                let least = NewValue::Number(thick.floor() + 1.0);
                 Words {
                     message: format!("A {figure} thin part of {shape} caught {label} on {thing}"),
                     fix: format!(
@@ -168,6 +172,7 @@ impl TakeRule for Snagged {
                     ),
                     remains: 0.0,
                     end_at: None,
+                    change: Some(Change::shape(&step.actor.name, shape, "min_thickness", least)),
                 }
             }
         }

@@ -64,6 +64,7 @@ impl TakeRule for SunkFeet {
             fix,
             remains: floors.ground(&raised).standing.map_or(0.0, |standing| standing.sunk.by),
             end_at: None,
+            change: None,
         }
     }
 }

@@ -141,6 +141,7 @@ fn still_words(
         },
         remains: left,
         end_at: stops.then(|| step.end_at(touch)),
+        change: None,
     }
 }
 
@@ -177,6 +178,7 @@ fn body_words(scene: &Scene<'_, '_>, case: &Case<'_, Seen>, [one, other]: [&Step
         fix,
         remains: beyond(held, one.slack),
         end_at: None,
+        change: None,
     }
 }
 

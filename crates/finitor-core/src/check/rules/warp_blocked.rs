@@ -51,6 +51,7 @@ impl TakeRule for WarpBlocked {
             fix: format!("Move the landing {}.", out.moved()),
             remains: out.remains,
             end_at: out.end_of(&step),
+            change: None,
         }
     }
 }

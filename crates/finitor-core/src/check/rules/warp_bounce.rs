@@ -73,6 +73,7 @@ impl TakeRule for WarpBounce {
             fix: format!("Move the landing {by} {word}, or set a `cooldown` that lasts until it has walked {by}."),
             remains,
             end_at: None,
+            change: None,
         }
     }
 }

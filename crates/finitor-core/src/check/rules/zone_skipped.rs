@@ -1,5 +1,6 @@
 //! zone_skipped: a body crossed a zone between two ticks.
 
+use crate::change::{Change, Owned};
 use crate::check::Settings;
 use crate::check::contacts::{Crossing, crossing_by};
 use crate::check::ledger::{Case, Key, Ledger, With};
@@ -9,6 +10,7 @@ use crate::check::words::{number, px};
 use crate::finding::Span;
 use crate::geometry::{Vec2, extent_along};
 use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::stage::Zone;
 use crate::world::{Path, Through, ZoneIndex, is_always_shown};
 
 #[derive(Debug)]
@@ -90,10 +92,22 @@ impl TakeRule for ZoneSkipped {
                 number(far - near),
                 px(passed)
             ),
+            change: thicker(scene, zone, way, needed - (far - near)),
             remains: if is_always_shown(passed - (far - near), needed, length) { 0.0 } else { through.depth },
             end_at: None,
         }
     }
+}
+
+/// The zone so much thicker, to both sides, where it is a box and crossed along an axis.
+fn thicker(scene: &Scene<'_, '_>, zone: &Zone, way: Vec2, by: f64) -> Option<Change> {
+    let by = match (way.x.abs(), way.y.abs()) {
+        (x, y) if y < 1e-9 * x => (by / 2.0, 0.0),
+        (x, y) if x < 1e-9 * y => (0.0, by / 2.0),
+        _ => return None,
+    };
+    let owned = Owned::new(&scene.input.stage.name, &zone.name);
+    Change::to_box(&owned, &zone.outline, zone.outline.bounds.inflate(by.0, by.1))
 }
 
 fn report<'a>(look: &Look<'_, 'a>, zone: ZoneIndex, crossing: Crossing, out: &mut Ledger<'a, Seen>) {

@@ -1,5 +1,6 @@
 //! deep_strip: the strip under a body is deeper than a fall in a tick.
 
+use crate::change::{Change, NewValue};
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
@@ -31,16 +32,21 @@ impl StillRule for DeepStrip {
         };
         for worst in worst_strips(actor, |at| Some(at.depth()).filter(|depth| *depth > fastest)) {
             let (strip, depth) = (&worst.at.strip.name, worst.figure);
-            out.report(Fault {
-                subject: facts.name.to_string(),
-                place: Place::Actor(worst.at.place(actor)),
-                figure: depth,
-                message: format!(
-                    "{strip} is {depth:.2} px deep, and the fastest fall is {fastest:.2} px a tick{}",
-                    worst.more()
-                ),
-                fix: format!("Set `depth = {}` on {strip}.", (fastest * 100.0).floor() / 100.0),
-            });
+            let most = (fastest * 100.0).floor() / 100.0;
+            let change = Change::shape(facts.name, strip, "depth", NewValue::Number(most));
+            out.report_with(
+                Some(change),
+                Fault {
+                    subject: facts.name.to_string(),
+                    place: Place::Actor(worst.at.place(actor)),
+                    figure: depth,
+                    message: format!(
+                        "{strip} is {depth:.2} px deep, and the fastest fall is {fastest:.2} px a tick{}",
+                        worst.more()
+                    ),
+                    fix: format!("Set `depth = {most}` on {strip}."),
+                },
+            );
         }
     }
 }

@@ -1,5 +1,6 @@
 //! flip_drift: art and shapes flip about different lines.
 
+use crate::change::{Change, ChangeOf, NewValue, Owned};
 use crate::finding::Place;
 use crate::lint::facts::{ActorFacts, FrameFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
@@ -45,7 +46,10 @@ impl StillRule for FlipDrift {
                 2 => ", as on 1 more frame".to_string(),
                 count => format!(", as on {} more frames", count - 1),
             };
-            out.report(Fault {
+            let owned = Owned::new(facts.name, name.rsplit_once(' ').map_or(name, |(animation, _)| animation));
+            let value = NewValue::Numbers(vec![width / 2.0, pivot.y]);
+            let change = Change { of: ChangeOf::Pivot(owned), key: "pivot", value };
+            out.report_with(Some(change), Fault {
                 subject: facts.name.to_string(),
                 place: Place::Actor(name.clone()),
                 figure: drift.abs(),

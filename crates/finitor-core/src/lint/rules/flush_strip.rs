@@ -1,5 +1,6 @@
 //! flush_strip: the strip under a body is as wide as the body.
 
+use crate::change::{Change, NewValue};
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
@@ -33,16 +34,20 @@ impl StillRule for FlushStrip {
         // The nearest is the worst.
         for worst in worst_strips(actor, |at| gap(at).map(|gap| 0.0 - gap)) {
             let (strip, body, gap) = (&worst.at.strip.name, &worst.at.body.name, 0.0 - worst.figure);
-            out.report(Fault {
-                subject: facts.name.to_string(),
-                place: Place::Actor(worst.at.place(actor)),
-                figure: gap,
-                message: format!(
-                    "{strip} ends {gap:.2} px from the side of {body}: walls beside it touch it{}",
-                    worst.more()
-                ),
-                fix: format!("Set `inset = {STRIP_INSET}` on {strip}."),
-            });
+            let change = Change::shape(facts.name, strip, "inset", NewValue::Number(STRIP_INSET));
+            out.report_with(
+                Some(change),
+                Fault {
+                    subject: facts.name.to_string(),
+                    place: Place::Actor(worst.at.place(actor)),
+                    figure: gap,
+                    message: format!(
+                        "{strip} ends {gap:.2} px from the side of {body}: walls beside it touch it{}",
+                        worst.more()
+                    ),
+                    fix: format!("Set `inset = {STRIP_INSET}` on {strip}."),
+                },
+            );
         }
     }
 }

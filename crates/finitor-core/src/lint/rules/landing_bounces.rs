@@ -1,5 +1,6 @@
 //! landing_bounces: a warp puts an actor where a warp takes it again.
 
+use crate::change::{Change, NewValue};
 use crate::facing::Facing;
 use crate::finding::Place;
 use crate::lint::facts::StageFacts;
@@ -40,19 +41,27 @@ impl StillRule for LandingBounces {
             };
             let (by, side) = if to_left { (0.0 - left, "left") } else { (right, "right") };
             let least = left.min(right);
-            out.report(Fault {
-                subject: stage.name.clone(),
-                place: Place::Stage(zone.name.clone()),
-                figure: least,
-                message: format!("{} lands inside {back}, which sends it back; it is {least:.2} px short", actor.name),
-                fix: format!(
-                    "Move the landing {:.2} px {side}, to `landing = [{:.2}, {:.2}]`, or set `cooldown = {}`.",
-                    by.abs(),
-                    warp.landing.x + by,
-                    warp.landing.y,
-                    by.abs().ceil()
-                ),
-            });
+            let landing = NewValue::Numbers(vec![warp.landing.x + by, warp.landing.y]);
+            let change = Change::thing(&stage.name, &zone.name, "landing", landing);
+            out.report_with(
+                Some(change),
+                Fault {
+                    subject: stage.name.clone(),
+                    place: Place::Stage(zone.name.clone()),
+                    figure: least,
+                    message: format!(
+                        "{} lands inside {back}, which sends it back; it is {least:.2} px short",
+                        actor.name
+                    ),
+                    fix: format!(
+                        "Move the landing {:.2} px {side}, to `landing = [{:.2}, {:.2}]`, or set `cooldown = {}`.",
+                        by.abs(),
+                        warp.landing.x + by,
+                        warp.landing.y,
+                        by.abs().ceil()
+                    ),
+                },
+            );
         }
     }
 }

@@ -1,5 +1,6 @@
 //! landing_inside: a warp puts an actor into a solid.
 
+use crate::change::{Change, NewValue};
 use crate::finding::Place;
 use crate::geometry::Vec2;
 use crate::lint::facts::StageFacts;
@@ -33,23 +34,31 @@ impl StillRule for LandingInside {
             let (Some(warp), Some(landings)) = (&zone.warp, Landings::of(stage, actor, zone)) else { continue };
             let Some(Blocked { depth, landing, solid }) = landings.deepest(Vec2::ZERO, facts.slack) else { continue };
             let (name, shape, frame) = (&actor.name, &landing.body.name, &landing.frame);
-            out.report(Fault {
-                subject: stage.name.clone(),
-                place: Place::Stage(zone.name.clone()),
-                figure: depth,
-                message: format!(
-                    "The landing of {} puts {name}.{shape} {depth:.2} px inside {solid} on {frame}",
-                    zone.name
-                ),
-                fix: match landings.nearest_free() {
-                    Some(by) => format!(
-                        "Set `landing = [{:.2}, {:.2}]`.",
-                        warp.landing.x + by.x + 0.0,
-                        warp.landing.y + by.y + 0.0
-                    ),
-                    None => "Land elsewhere: there is no room nearby.".to_string(),
-                },
+            let free = landings.nearest_free();
+            let change = free.map(|by| {
+                let landing = NewValue::Numbers(vec![warp.landing.x + by.x, warp.landing.y + by.y]);
+                Change::thing(&stage.name, &zone.name, "landing", landing)
             });
+            out.report_with(
+                change,
+                Fault {
+                    subject: stage.name.clone(),
+                    place: Place::Stage(zone.name.clone()),
+                    figure: depth,
+                    message: format!(
+                        "The landing of {} puts {name}.{shape} {depth:.2} px inside {solid} on {frame}",
+                        zone.name
+                    ),
+                    fix: match free {
+                        Some(by) => format!(
+                            "Set `landing = [{:.2}, {:.2}]`.",
+                            warp.landing.x + by.x + 0.0,
+                            warp.landing.y + by.y + 0.0
+                        ),
+                        None => "Land elsewhere: there is no room nearby.".to_string(),
+                    },
+                },
+            );
         }
     }
 }

@@ -1,5 +1,6 @@
 //! lopsided: turning moves the sides of a body.
 
+use crate::change::{Change, NewValue};
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
@@ -48,13 +49,18 @@ impl StillRule for Lopsided {
                 Some(_) => drawn_for_both(turn, &more),
                 None => mirrored(turn, &more),
             };
-            out.report(Fault {
-                subject: facts.name.to_string(),
-                place: Place::Actor(format!("{} {}", animation.name, turn.frames[0])),
-                figure: turn.moved(),
-                message,
-                fix,
-            });
+            let is_mirrored = animation.turned_by.is_none();
+            let change = is_mirrored.then(|| Change::shape(facts.name, &turn.shape, "symmetric", NewValue::Yes));
+            out.report_with(
+                change,
+                Fault {
+                    subject: facts.name.to_string(),
+                    place: Place::Actor(format!("{} {}", animation.name, turn.frames[0])),
+                    figure: turn.moved(),
+                    message,
+                    fix,
+                },
+            );
         }
     }
 }

@@ -1,6 +1,7 @@
 //! lost_spawn: a spawn that can start nobody.
 
 use crate::actor::{Actor, Shape};
+use crate::change::{Change, ChangeOf, NewValue, SpawnOf};
 use crate::finding::Place;
 use crate::geometry::Point;
 use crate::lint::facts::StageFacts;
@@ -33,7 +34,7 @@ impl StillRule for LostSpawn {
     fn stage(facts: &StageFacts<'_>, out: &mut Out<'_>) {
         let stage = facts.stage;
         let world = World::new(stage);
-        for spawn in &stage.spawns {
+        for (index, spawn) in stage.spawns.iter().enumerate() {
             let fault = |figure: f64, message: String, fix: String| Fault {
                 subject: stage.name.clone(),
                 place: Place::Stage(format!("spawn of {}", spawn.actor)),
@@ -67,11 +68,17 @@ impl StillRule for LostSpawn {
                 overlap.depth,
                 world.solid(solid).name
             );
-            let fix = match world.free_places(std::iter::once(Body::new(body, body.mask))).nearest(spawn.at) {
+            let free = world.free_places(std::iter::once(Body::new(body, body.mask))).nearest(spawn.at);
+            let change = free.map(|to| Change {
+                of: ChangeOf::Spawn(SpawnOf { stage: stage.name.clone(), index }),
+                key: "at",
+                value: NewValue::Numbers(vec![to.x, to.y]),
+            });
+            let fix = match free {
                 Some(to) => format!("Set `at = [{:.2}, {:.2}]`.", to.x + 0.0, to.y + 0.0),
                 None => "Start elsewhere: there is no room nearby.".to_string(),
             };
-            out.report(fault(overlap.depth, message, fix));
+            out.report_with(change, fault(overlap.depth, message, fix));
         }
     }
 }

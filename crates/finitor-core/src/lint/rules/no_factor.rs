@@ -1,6 +1,7 @@
 //! no_factor: a part without a factor beside parts that have one.
 
 use crate::actor::Role;
+use crate::change::{Change, NewValue};
 use crate::finding::Place;
 use crate::hits::part_name;
 use crate::lint::facts::ActorFacts;
@@ -41,16 +42,20 @@ impl StillRule for NoFactor {
             0 => String::new(),
             more => format!(" and {more} more"),
         };
-        out.report(Fault {
-            subject: facts.name.to_string(),
-            place: Place::Actor(format!("shape.{first}")),
-            figure: without.len() as f64,
-            message: format!(
-                "{first} (part {part}){rest} of {} has no factor and counts 1, others have one",
-                facts.name
-            ),
-            fix: format!("Add `factor = 1.0`, or what it should be, to [shape.{first}]."),
-        });
+        let change = Change::shape(facts.name, first, "factor", NewValue::Number(1.0));
+        out.report_with(
+            Some(change),
+            Fault {
+                subject: facts.name.to_string(),
+                place: Place::Actor(format!("shape.{first}")),
+                figure: without.len() as f64,
+                message: format!(
+                    "{first} (part {part}){rest} of {} has no factor and counts 1, others have one",
+                    facts.name
+                ),
+                fix: format!("Add `factor = 1.0`, or what it should be, to [shape.{first}]."),
+            },
+        );
     }
 }
 

@@ -1,5 +1,6 @@
 //! off_ground: the art of a frame that should stand does not end on the pivot's line.
 
+use crate::change::{Change, ChangeOf, NewValue, Owned};
 use crate::finding::Place;
 use crate::geometry::Point;
 use crate::lint::facts::{ActorFacts, FrameFacts};
@@ -38,8 +39,8 @@ impl StillRule for OffGround {
     fn actor(facts: &ActorFacts<'_>, out: &mut Out<'_>) {
         for animation in facts.animations.iter().filter(|animation| animation.must_stand) {
             let frames = &facts.frames[animation.frames.clone()];
-            if let Some(fault) = of_animation(facts.name, animation.name, frames) {
-                out.report(fault);
+            if let Some(Found { fault, change }) = of_animation(facts.name, animation.name, frames) {
+                out.report_with(change, fault);
             }
         }
     }
@@ -51,9 +52,15 @@ struct Off {
     by: f64,
 }
 
+/// What is wrong, and the value that fixes it where it is one.
+struct Found {
+    fault: Fault,
+    change: Option<Change>,
+}
+
 /// Frames of an animation that are off the line, as one finding: when every frame is off by the same the fix is one pivot,
 /// else a list.
-fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<Fault> {
+fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<Found> {
     let off = |frame: &FrameFacts| frame.foot.as_ref().map(|foot| foot.y);
     let wrong: Vec<Off> = frames
         .iter()
@@ -75,7 +82,12 @@ fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<F
             format!("{wrong} of {all} frames of {animation} end off the pivot's line; {animation} {number} ends")
         }
     };
-    Some(Fault {
+    let change = is_one.then(|| Change {
+        of: ChangeOf::Pivot(Owned::new(actor, animation)),
+        key: "pivot",
+        value: NewValue::Numbers(vec![one.x, one.y]),
+    });
+    let fault = Fault {
         subject: actor.to_string(),
         place: Place::Actor(if wrong.len() == 1 { format!("{animation} {number}") } else { animation.to_string() }),
         figure,
@@ -86,7 +98,8 @@ fn of_animation(actor: &str, animation: &str, frames: &[FrameFacts]) -> Option<F
             let pivots: Vec<String> = frames.iter().map(|frame| shown(fixed(frame))).collect();
             redraw(animation, &wrong, &pivots)
         },
-    })
+    };
+    Some(Found { fault, change })
 }
 
 fn shown(pivot: Point) -> String {
@@ -124,12 +137,12 @@ mod tests {
     #[test]
     fn one_pivot_where_all_are_off_alike_and_a_list_where_they_differ() {
         let alike = of_animation("hero", "idle", &[frame(20.0, Some(22.0)), frame(20.0, Some(22.0))]).unwrap();
-        assert_eq!((alike.figure, alike.place), (2.0, Place::Actor("idle".into())));
-        assert_eq!(alike.message, "All frames of idle end 2.0 px below the pivot's line");
-        assert_eq!(alike.fix, "Set `pivot = [8, 22]` for idle; now [8, 20].");
+        assert_eq!((alike.fault.figure, alike.fault.place), (2.0, Place::Actor("idle".into())));
+        assert_eq!(alike.fault.message, "All frames of idle end 2.0 px below the pivot's line");
+        assert_eq!(alike.fault.fix, "Set `pivot = [8, 22]` for idle; now [8, 20].");
         let apart = of_animation("hero", "walk", &[frame(20.0, Some(20.0)), frame(20.0, Some(17.0))]).unwrap();
-        assert_eq!((apart.figure, apart.place), (-3.0, Place::Actor("walk 1".into())));
-        assert_eq!(apart.fix, "Redraw walk 1 3 px down; or set `pivot = [[8, 20], [8, 17]]`.");
+        assert_eq!((apart.fault.figure, apart.fault.place), (-3.0, Place::Actor("walk 1".into())));
+        assert_eq!(apart.fault.fix, "Redraw walk 1 3 px down; or set `pivot = [[8, 20], [8, 17]]`.");
         assert!(of_animation("hero", "idle", &[frame(20.0, Some(20.4)), frame(20.0, None)]).is_none());
     }
 }

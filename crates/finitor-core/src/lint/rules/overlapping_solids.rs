@@ -1,5 +1,6 @@
 //! overlapping_solids: two solids of a stage overlap.
 
+use crate::change::{Change, Owned};
 use crate::finding::Place;
 use crate::geometry::{Deepest, Vec2, deepest_overlap, rects_overlap, shared_area};
 use crate::lint::facts::StageFacts;
@@ -46,21 +47,26 @@ impl StillRule for OverlappingSolids {
                 let size = |of: &Solid| of.outline.bounds.width() * of.outline.bounds.height();
                 let (moved, sign) = if size(other) < size(one) { (other, -1.0) } else { (one, 1.0) };
                 let by = overlap.push * (overlap.depth * sign);
-                out.report(Fault {
-                    subject: facts.stage.name.clone(),
-                    place: Place::Stage(one.name.clone()),
-                    figure: area,
-                    message: format!(
-                        "{} and {} overlap by {:.2} px and share {area:.1} px²",
-                        one.name, other.name, overlap.depth
-                    ),
-                    fix: format!(
-                        "Move {} by ({:.2}, {:.2}) px, so that they are flush, or merge them.",
-                        moved.name,
-                        by.x + 0.0,
-                        by.y + 0.0
-                    ),
-                });
+                let owned = Owned::new(&facts.stage.name, &moved.name);
+                let change = Change::to_box(&owned, &moved.outline, moved.outline.bounds + by);
+                out.report_with(
+                    change,
+                    Fault {
+                        subject: facts.stage.name.clone(),
+                        place: Place::Stage(one.name.clone()),
+                        figure: area,
+                        message: format!(
+                            "{} and {} overlap by {:.2} px and share {area:.1} px²",
+                            one.name, other.name, overlap.depth
+                        ),
+                        fix: format!(
+                            "Move {} by ({:.2}, {:.2}) px, so that they are flush, or merge them.",
+                            moved.name,
+                            by.x + 0.0,
+                            by.y + 0.0
+                        ),
+                    },
+                );
             }
         }
     }

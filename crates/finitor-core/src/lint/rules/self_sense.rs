@@ -1,5 +1,6 @@
 //! self_sense: a sensor's mask detects its own actor.
 
+use crate::change::{Change, NewValue};
 use crate::layers::{LayerSet, PartyRole};
 use crate::lint::detection::Detection;
 use crate::lint::facts::{LayerFacts, LayerParty, OwnerKind};
@@ -41,7 +42,10 @@ impl StillRule for SelfSense {
             let message = format!("{} detects its own actor: {} is on {shown}", of.party.name, first.party.name);
             let fix = format!("Remove {shown} from its mask, which leaves {rest}.");
             let (spot, fault) = all.fault(index, own.len() as f64, message, fix);
-            out.report_at(spot, fault);
+            let left = of.party.mask.without(bits).bits();
+            let left = left.filter_map(|bit| layers.names.get(bit).cloned()).collect();
+            let change = Change::shape(&of.owner, &of.name, "mask", NewValue::Words(left));
+            out.report_at_with(spot, Some(change), fault);
         }
     }
 }

@@ -1,5 +1,6 @@
 //! thin_zone: a body can pass a zone between two ticks.
 
+use crate::change::{Change, Owned};
 use crate::clearance::Stance;
 use crate::finding::Place;
 use crate::geometry::{Convex, Vec2, convex_hull};
@@ -41,7 +42,8 @@ impl StillRule for ThinZone {
                 let skipped = stances.filter_map(|stance| Some((skip(zone, &stance, fastest)?, stance)));
                 let worst = skipped.max_by(|(a, _), (b, _)| a.lacks().total_cmp(&b.lacks()));
                 if let Some((skip, stance)) = worst {
-                    out.report(fault(facts.stage, zone, &stance, &skip));
+                    let change = thicker(facts.stage, zone, &skip);
+                    out.report_with(change, fault(facts.stage, zone, &stance, &skip));
                 }
             }
         }
@@ -65,6 +67,22 @@ impl Skip {
     fn lacks(&self) -> f64 {
         self.step - self.body - self.thick
     }
+
+    /// The least hundredth of a px that is thick enough.
+    fn least(&self) -> f64 {
+        ((self.step - self.body) * 100.0 + 1e-6).floor() / 100.0 + 0.01
+    }
+}
+
+/// The zone as thick as needed to both sides, where it is a box and too thin along an axis.
+fn thicker(stage: &Stage, zone: &Zone, skip: &Skip) -> Option<Change> {
+    let by = (skip.least() - skip.thick) / 2.0;
+    let by = match (skip.way.x.abs(), skip.way.y.abs()) {
+        (x, y) if y < 1e-9 * x => (by, 0.0),
+        (x, y) if x < 1e-9 * y => (0.0, by),
+        _ => return None,
+    };
+    Change::to_box(&Owned::new(&stage.name, &zone.name), &zone.outline, zone.outline.bounds.inflate(by.0, by.1))
 }
 
 fn skip(zone: &Zone, stance: &Stance, fastest: Vec2) -> Option<Skip> {
@@ -85,8 +103,7 @@ fn skip(zone: &Zone, stance: &Stance, fastest: Vec2) -> Option<Skip> {
 }
 
 fn fault(stage: &Stage, zone: &Zone, stance: &Stance, skip: &Skip) -> Fault {
-    // The least hundredth of a px that is more than what is lacking.
-    let least = ((skip.step - skip.body) * 100.0 + 1e-6).floor() / 100.0 + 0.01;
+    let least = skip.least();
     let along = match (skip.way.x.abs(), skip.way.y.abs()) {
         (x, y) if y < 1e-9 * x => "wide".to_string(),
         (x, y) if x < 1e-9 * y => "high".to_string(),

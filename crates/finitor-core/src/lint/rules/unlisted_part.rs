@@ -1,6 +1,7 @@
 //! unlisted_part: an anchor that says what is struck stands for no part.
 
 use crate::actor::{PartAnchor, Role};
+use crate::change::{Change, ChangeOf, NewValue, Owned};
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
@@ -42,15 +43,20 @@ impl StillRule for UnlistedPart {
             }
         }
         for (shape, PartAnchor { anchor, .. }, frames) in found {
-            out.report(Fault {
-                subject: facts.name.to_string(),
-                place: Place::Actor(format!("anchor.{anchor}")),
-                figure: frames as f64,
-                message: format!(
-                    "Anchor {anchor} of {shape} has no part: hits nearest to {anchor} count as hits on {shape}"
-                ),
-                fix: format!("Add `part = \"{anchor}\"` to [anchor.{anchor}], or the part that it stands for."),
-            });
+            let of = ChangeOf::Anchor(Owned::new(facts.name, anchor));
+            let change = Change { of, key: "part", value: NewValue::Word(anchor.clone()) };
+            out.report_with(
+                Some(change),
+                Fault {
+                    subject: facts.name.to_string(),
+                    place: Place::Actor(format!("anchor.{anchor}")),
+                    figure: frames as f64,
+                    message: format!(
+                        "Anchor {anchor} of {shape} has no part: hits nearest to {anchor} count as hits on {shape}"
+                    ),
+                    fix: format!("Add `part = \"{anchor}\"` to [anchor.{anchor}], or the part that it stands for."),
+                },
+            );
         }
     }
 }

@@ -1,10 +1,10 @@
 //! `layers set`, `add`, `rename` and `remove`: changes of the files, in place.
 
+use crate::output::difference::write_difference;
 use crate::session::Session;
 use finitor_app::Failure;
 use finitor_core::layers::LayerSet;
 use finitor_files::{FileChange, Project, add_layer, remove_layer, rename_layer, set_mask, write_changes};
-use similar::{ChangeTag, TextDiff};
 use std::io::Write;
 
 /// `layers set hero +crate -ledge`.
@@ -106,26 +106,11 @@ fn finish(
     let verb = if dry_run { "would change" } else { "changed" };
     writeln!(out, "{verb} {}: {what}", files.join(", "))?;
     for (change, name) in changes.iter().zip(&files) {
-        for (line, sign, words) in difference(&TextDiff::from_lines(&change.before, &change.after)) {
-            writeln!(out, "{name}:{line}: {sign} {words}")?;
-        }
+        write_difference(change, name, out)?;
     }
     if !dry_run {
         // Nothing that was sound may be broken by a change.
         reread(session)?;
     }
     Ok(())
-}
-
-/// Lines that went and came, with their numbers in the old text and the new one.
-fn difference<'t>(diff: &'t TextDiff<'t, 't, str>) -> Vec<(usize, char, &'t str)> {
-    let changed = diff.iter_all_changes().filter_map(|change| {
-        let (at, sign) = match change.tag() {
-            ChangeTag::Delete => (change.old_index()?, '-'),
-            ChangeTag::Insert => (change.new_index()?, '+'),
-            ChangeTag::Equal => return None,
-        };
-        Some((at + 1, sign, change.value().trim_end_matches(['\r', '\n'])))
-    });
-    changed.collect()
 }
