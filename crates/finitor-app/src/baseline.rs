@@ -5,6 +5,7 @@ use crate::failure::Failure;
 use crate::results::{BASELINE_SCHEMA, BaselineFile};
 use finitor_core::finding::Finding;
 use finitor_files::{Problem, Problems, write_atomically};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::path::Path;
 
@@ -12,7 +13,7 @@ use std::path::Path;
 const WITHIN: f64 = 16.0;
 
 /// A finding that is known: by rule, instance, thing and place. The tick is only for people.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct KnownFinding {
     /// The rule's code.

@@ -3,6 +3,7 @@
 use crate::problem::{Place, Problem, Problems};
 use crate::words::json_words;
 use crate::write::write_atomically;
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -12,7 +13,7 @@ use std::sync::Arc;
 pub const FITS_SCHEMA: &str = "finitor.fits/1";
 
 /// A list of rings: one ring as it is, several as a list of lists.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(untagged)]
 pub enum Rings {
     /// One ring.
@@ -32,7 +33,7 @@ impl Rings {
 }
 
 /// Quality of a shape against its frame's selection.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct QualityFits {
     /// Shared area over the union's.
@@ -50,7 +51,7 @@ pub struct QualityFits {
 }
 
 /// A shape on a frame; coordinates local, as drawn.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct ShapeFits {
     /// Its name.
@@ -156,7 +157,7 @@ impl ShapeFits {
 }
 
 /// A frame.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct FrameFits {
     /// Its animation.
@@ -193,7 +194,7 @@ fn is_zero(number: &usize) -> bool {
 }
 
 /// The whole file.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct FitsFile {
     /// [`FITS_SCHEMA`].
@@ -247,7 +248,7 @@ impl FitsFile {
 }
 
 /// What a fit went by.
-#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Settled {
     /// Hash of all that decides the shapes, and of the shapes.

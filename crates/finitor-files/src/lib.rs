@@ -10,6 +10,7 @@ mod art_change;
 mod cells;
 mod edit_svg;
 mod edit_svg_read;
+mod file_schemas;
 mod fits_json;
 mod fitted_actor;
 mod frame_files;
@@ -57,6 +58,7 @@ pub use animation_toml::AnimationSpec;
 pub use art_change::{ArtChange, FrameChange, Matching, match_frames};
 pub use edit_svg::{EditSheet, write_edit_svg};
 pub use edit_svg_read::{Edits, ShapeEdit, read_edit_svg};
+pub use file_schemas::{FILE_SCHEMAS, FileSchema};
 pub use fits_json::{
     FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path, read_fits, write_fits,
 };

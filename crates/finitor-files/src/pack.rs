@@ -24,6 +24,7 @@ pub use rust_module::rust_module;
 pub use space::{Origin, Space, UpAxis, Winding};
 pub use svg::pack_svg;
 
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -34,7 +35,7 @@ pub const PACK_SCHEMA: &str = "finitor.pack/1";
 pub type Ring = Vec<PackPoint>;
 
 /// Everything that was exported. Coordinates are in its `space`; what counts pixels of a picture ([`Art`]) is not.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Pack {
     /// [`PACK_SCHEMA`].
@@ -54,7 +55,7 @@ pub struct Pack {
 }
 
 /// The layers of a project.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackLayers {
     /// `either` or `both`: whose mask decides whether two bodies stop each other.
@@ -68,7 +69,7 @@ pub struct PackLayers {
 }
 
 /// A layer.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackLayer {
     /// Its name.
@@ -80,7 +81,7 @@ pub struct PackLayer {
 }
 
 /// A name for several layers.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackAlias {
     /// The name.
@@ -90,7 +91,7 @@ pub struct PackAlias {
 }
 
 /// What a state changes while it lasts.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackState {
     /// The state's word.
@@ -100,7 +101,7 @@ pub struct PackState {
 }
 
 /// What a state does to shapes on a layer: masks first gain `add`, then lose `drop`; layers first gain `join`, then lose `leave`.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackChange {
     /// The bit of the layer.
@@ -116,7 +117,7 @@ pub struct PackChange {
 }
 
 /// An actor.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackActor {
     /// Its name.
@@ -132,7 +133,7 @@ pub struct PackActor {
 }
 
 /// What a shape is and means on all frames.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct ShapeMeaning {
     /// Its name.
@@ -167,7 +168,7 @@ pub struct ShapeMeaning {
 }
 
 /// A part and what a hit on it does.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PackPart {
     /// Its name.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -184,7 +185,7 @@ pub struct PackPart {
 }
 
 /// An anchor that stands for a part.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PackPartAnchor {
     /// The anchor's name.
     pub anchor: String,
@@ -199,7 +200,7 @@ fn is_zero(bits: &u32) -> bool {
 }
 
 /// An attack: a hit shape in an animation.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackAttack {
     /// The animation.
@@ -219,7 +220,7 @@ pub struct PackAttack {
 }
 
 /// An animation.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackAnimation {
     /// Its name.
@@ -236,7 +237,7 @@ pub struct PackAnimation {
 }
 
 /// A frame.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackFrame {
     /// Its animation.
@@ -250,7 +251,7 @@ pub struct PackFrame {
 }
 
 /// A frame in a facing.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackSide {
     /// `left` or `right`.
@@ -264,7 +265,7 @@ pub struct PackSide {
 }
 
 /// Where a frame's picture is: px of the file, y down from its top left, whatever the pack's space is.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Art {
     /// The file, from the actor's.
@@ -286,7 +287,7 @@ fn is_first(number: &usize) -> bool {
 }
 
 /// A shape on a frame.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackShape {
     /// Its name: see [`PackActor::shapes`].
@@ -312,7 +313,7 @@ pub struct PackShape {
 }
 
 /// A stage.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackStage {
     /// Its name.
@@ -332,7 +333,7 @@ pub struct PackStage {
 }
 
 /// An outline on a stage.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PackThing {
     /// Its name.
     pub name: String,
@@ -350,7 +351,7 @@ pub struct PackThing {
 }
 
 /// A one-way platform.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PackOneWay {
     /// Its outline.
     #[serde(flatten)]
@@ -360,7 +361,7 @@ pub struct PackOneWay {
 }
 
 /// A zone.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PackZone {
     /// Its outline.
     #[serde(flatten)]
@@ -377,7 +378,7 @@ pub struct PackZone {
 }
 
 /// Where a warp leads.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackWarp {
     /// The zone.
@@ -392,7 +393,7 @@ pub struct PackWarp {
 }
 
 /// Where an actor starts.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackSpawn {
     /// The actor.
@@ -404,7 +405,7 @@ pub struct PackSpawn {
 }
 
 /// A place with a name.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PackSpot {
     /// Its name.

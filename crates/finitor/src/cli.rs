@@ -155,6 +155,8 @@ pub(crate) enum Command {
     Draw(DrawArgs),
     /// Explain a rule: what it means, how it is measured, how to fix it
     Explain(ExplainArgs),
+    /// Print the JSON Schema of a file or result, or list all
+    Schema(SchemaArgs),
     /// Print completions for a shell
     Completions(CompletionsArgs),
     /// Print the manual page, or write those of all commands
@@ -428,6 +430,15 @@ pub(crate) struct CompletionsArgs {
 #[derive(Debug, Args)]
 pub(crate) struct ManArgs {
     /// Folder to write a page a command to
+    #[arg(long, short, value_name = "DIR")]
+    pub(crate) out: Option<PathBuf>,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct SchemaArgs {
+    /// Its name [default: list all]
+    pub(crate) name: Option<String>,
+    /// Folder to write it, or all, to
     #[arg(long, short, value_name = "DIR")]
     pub(crate) out: Option<PathBuf>,
 }

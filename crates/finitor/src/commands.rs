@@ -15,6 +15,7 @@ mod lint;
 mod man;
 mod new;
 mod new_folder;
+mod schema;
 mod sheet;
 mod stage;
 
@@ -36,6 +37,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Explain(args) => explain::run(args, out),
         Command::Completions(args) => completions::run(args, out),
         Command::Man(args) => man::run(args, out),
+        Command::Schema(args) => schema::run(args, out),
         Command::New(args) => new::run(args, &cli.global, out),
         Command::Sheet(args) => sheet::run(args, &cli.global, &console, out),
         Command::Fit(args) => fit::run(&session()?, args, format, out),
@@ -76,6 +78,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::Explain(_) => ("explain", WORDS),
         Command::Completions(_) => ("completions", WORDS),
         Command::Man(_) => ("man", WORDS),
+        Command::Schema(_) => ("schema", WORDS),
     };
     if known.contains(&format) {
         return Ok(());

@@ -3,6 +3,7 @@
 use super::finding::{FindingResult, WarningResult};
 use crate::checked_take::CheckedTake;
 use finitor_core::check::{Event, Gap, Hit, PairTally, Stay, Written};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`CheckResult`].
@@ -11,7 +12,7 @@ pub const CHECK_SCHEMA: &str = "finitor.check/2";
 pub const STREAM_SCHEMA: &str = "finitor.stream/1";
 
 /// The results of a run, of one take or of several.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct CheckResult {
     /// [`CHECK_SCHEMA`].
     pub schema: String,
@@ -24,7 +25,7 @@ pub struct CheckResult {
 }
 
 /// What one take holds.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct TakeResult {
     /// Its file.
     pub take: String,
@@ -48,7 +49,7 @@ pub struct TakeResult {
 }
 
 /// How a take is written, as found in it.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct WrittenResult {
     /// The step in which places are written, px; 0 where they are as exact as they can be.
     pub step_px: f64,
@@ -57,7 +58,7 @@ pub struct WrittenResult {
 }
 
 /// The gap that a body keeps from the ground.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct GapResult {
     /// The instance.
     pub actor: String,
@@ -66,7 +67,7 @@ pub struct GapResult {
 }
 
 /// A body entering or leaving a zone.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct EventResult {
     /// The tick.
     pub tick: u64,
@@ -79,7 +80,7 @@ pub struct EventResult {
 }
 
 /// All that an instance had to do with a zone.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ZoneResult {
     /// The zone.
     pub zone: String,
@@ -98,7 +99,7 @@ pub struct ZoneResult {
 }
 
 /// A hit's first contact with a target.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct HitResult {
     /// The tick.
     pub tick: u64,
@@ -128,7 +129,7 @@ pub struct HitResult {
 }
 
 /// How often two things met.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct PairResult {
     /// `actor.shape`.
     pub first: String,
@@ -149,7 +150,7 @@ pub struct PairResult {
 }
 
 /// A line of a stream.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct StreamLine {
     /// [`STREAM_SCHEMA`].
     pub schema: String,
@@ -161,7 +162,7 @@ pub struct StreamLine {
 }
 
 /// What a line of a stream holds.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum StreamItem {
     /// A zone event.
@@ -179,7 +180,7 @@ pub enum StreamItem {
 }
 
 /// The end of a take in a stream.
-#[derive(Clone, Copy, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct StreamEnd {
     /// Number of ticks.
     pub ticks: u64,

@@ -2,13 +2,14 @@
 
 use finitor_core::clearance::{BodyPocket, LowPlace, Passage, PassageKind, Room, StageClearance, Stance};
 use finitor_core::stage::Stage;
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`ClearanceList`].
 pub const CLEARANCE_SCHEMA: &str = "finitor.clearance/2";
 
 /// The room on stages.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ClearanceList {
     /// [`CLEARANCE_SCHEMA`].
     pub schema: String,
@@ -17,7 +18,7 @@ pub struct ClearanceList {
 }
 
 /// The room on one stage.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct StageClearanceResult {
     /// Its name.
     pub stage: String,
@@ -30,7 +31,7 @@ pub struct StageClearanceResult {
 }
 
 /// A tight passage.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct PassageResult {
     /// `level` or `upright`.
     pub kind: String,
@@ -49,7 +50,7 @@ pub struct PassageResult {
 }
 
 /// The room of a body in a passage.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct RoomResult {
     /// `keeper.body`.
     pub body: String,
@@ -62,7 +63,7 @@ pub struct RoomResult {
 }
 
 /// Where a body must stay low.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct LowResult {
     /// The low body.
     pub body: String,
@@ -83,7 +84,7 @@ pub struct LowResult {
 }
 
 /// What a body cannot leave.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct PocketResult {
     /// The body.
     pub body: String,

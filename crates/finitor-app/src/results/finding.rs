@@ -2,10 +2,11 @@
 
 use crate::sink::Warning;
 use finitor_core::finding::{Finding, Root};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// A finding, of a take or of the files.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct FindingResult {
     /// The rule's code.
     pub rule: String,
@@ -51,7 +52,7 @@ pub struct FindingResult {
 }
 
 /// Where a step is to end.
-#[derive(Clone, Copy, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Copy, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct EndAtResult {
     /// The tick.
     pub tick: u64,
@@ -60,7 +61,7 @@ pub struct EndAtResult {
 }
 
 /// The finding from which another one follows.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct RootResult {
     /// Its rule.
     pub rule: String,
@@ -80,7 +81,7 @@ impl From<&Root> for RootResult {
 }
 
 /// The worst moment of a finding.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct WorstResult {
     /// The tick.
     pub tick: u64,
@@ -91,7 +92,7 @@ pub struct WorstResult {
 }
 
 /// Something that should be known though the run went on.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct WarningResult {
     /// What it is.
     pub message: String,

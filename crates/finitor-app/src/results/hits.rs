@@ -4,6 +4,7 @@ use super::check::HitResult;
 use crate::checked_take::CheckedTake;
 use finitor_core::check::Hit;
 use finitor_core::take::actor_of;
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -11,7 +12,7 @@ use std::collections::BTreeMap;
 pub const HITS_SCHEMA: &str = "finitor.hits/1";
 
 /// Who struck whom in takes.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct HitsResult {
     /// [`HITS_SCHEMA`].
     pub schema: String,
@@ -30,7 +31,7 @@ pub struct HitsResult {
 }
 
 /// The hits of a take.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct TakeHits {
     /// Its name.
     pub take: String,
@@ -41,7 +42,7 @@ pub struct TakeHits {
 }
 
 /// A hit.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct HitInTake {
     /// The hit.
     #[serde(flatten)]
@@ -53,7 +54,7 @@ pub struct HitInTake {
 }
 
 /// A swing.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct SwingResult {
     /// The instance.
     pub by: String,
@@ -72,7 +73,7 @@ pub struct SwingResult {
 }
 
 /// A strike that a solid stopped.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct BlockedResult {
     /// The instance that was not struck.
     pub on: String,
@@ -81,7 +82,7 @@ pub struct BlockedResult {
 }
 
 /// Hits of one kind.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct HitCount {
     /// What was counted by.
     pub name: String,
@@ -92,7 +93,7 @@ pub struct HitCount {
 }
 
 /// Hits of one shape on one part.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct MatrixCell {
     /// The attacker's shape: `keeper.pole`.
     pub shape: String,

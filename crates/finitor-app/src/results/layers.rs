@@ -2,13 +2,14 @@
 
 use finitor_core::layers::{LayerSet, Layers, acts, may_act};
 use finitor_core::lint::LayerParty;
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`LayersByShape`].
 pub const BY_SHAPE_SCHEMA: &str = "finitor.layers_by_shape/1";
 
 /// Shapes and things by what they affect.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct LayersByShape {
     /// [`BY_SHAPE_SCHEMA`].
     pub schema: String,
@@ -19,7 +20,7 @@ pub struct LayersByShape {
 }
 
 /// A shape or thing.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ThingLayers {
     /// Its name.
     pub name: String,

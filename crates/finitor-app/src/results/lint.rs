@@ -2,13 +2,14 @@
 
 use super::finding::{FindingResult, WarningResult};
 use finitor_core::finding::Finding;
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`LintResultFile`].
 pub const LINT_SCHEMA: &str = "finitor.lint/2";
 
 /// The results of a run.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct LintResultFile {
     /// [`LINT_SCHEMA`].
     pub schema: String,

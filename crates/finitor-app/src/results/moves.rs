@@ -3,6 +3,7 @@
 use finitor_core::Facing;
 use finitor_core::actor::Actor;
 use finitor_core::hits::{ActiveFrame, Attack, Encounter, Interval, Meeting, Move, PartReach, Way};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`MovesResult`].
@@ -11,7 +12,7 @@ pub const MOVES_SCHEMA: &str = "finitor.moves/1";
 pub const REACH_SCHEMA: &str = "finitor.reach/1";
 
 /// The attacks of an actor.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct MovesResult {
     /// [`MOVES_SCHEMA`].
     pub schema: String,
@@ -24,7 +25,7 @@ pub struct MovesResult {
 }
 
 /// An attack.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct MoveResult {
     /// The animation.
     pub animation: String,
@@ -49,7 +50,7 @@ pub struct MoveResult {
 }
 
 /// An active frame.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ActiveFrameResult {
     /// The frame.
     pub frame: usize,
@@ -68,7 +69,7 @@ pub struct ActiveFrameResult {
 }
 
 /// Whom an attack strikes.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct MoveTargetResult {
     /// The actor.
     pub actor: String,
@@ -79,7 +80,7 @@ pub struct MoveTargetResult {
 }
 
 /// At which distances the attacks of one actor strike another.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ReachResult {
     /// [`REACH_SCHEMA`].
     pub schema: String,
@@ -98,7 +99,7 @@ pub struct ReachResult {
 }
 
 /// At which distances an attack strikes; all are from pivot to pivot, ahead of the attacker.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct AttackReachResult {
     /// The animation.
     pub animation: String,
@@ -121,7 +122,7 @@ pub struct AttackReachResult {
 }
 
 /// The distances at which a part is struck.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct PartReachResult {
     /// The part.
     pub part: String,
@@ -130,7 +131,7 @@ pub struct PartReachResult {
 }
 
 /// What an active frame strikes.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct FrameReachResult {
     /// The frame.
     pub frame: usize,
@@ -139,7 +140,7 @@ pub struct FrameReachResult {
 }
 
 /// Distances at which one frame is the first to strike, and one part is struck.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct FirstReachResult {
     /// From and to.
     pub reach_px: [f64; 2],

@@ -2,13 +2,14 @@
 
 use crate::{PictureGroup, SeenPicture, What, canvases, other_cuts};
 use finitor_core::art::{Background, CellLook, Grid, SheetLook};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`SheetList`].
 pub const SHEET_SCHEMA: &str = "finitor.sheet/1";
 
 /// Pictures, those together that make one strip or sheet.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct SheetList {
     /// [`SHEET_SCHEMA`].
     pub schema: String,
@@ -17,7 +18,7 @@ pub struct SheetList {
 }
 
 /// Pictures that belong together.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct GroupResult {
     /// What their names share.
     pub name: String,
@@ -30,7 +31,7 @@ pub struct GroupResult {
 }
 
 /// A picture. An animated one has `images` and `delays_s`, any other what comes after them.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ImageResult {
     /// Its file.
     pub path: String,
@@ -65,7 +66,7 @@ pub struct ImageResult {
 }
 
 /// Another way to cut a picture.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct OtherResult {
     /// `--cell 24x32 --gap 1`.
     pub options: String,
@@ -74,7 +75,7 @@ pub struct OtherResult {
 }
 
 /// A colour around the art.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct BackgroundResult {
     /// `#ff00ff`.
     pub colour: String,
@@ -83,7 +84,7 @@ pub struct BackgroundResult {
 }
 
 /// Equal cells; each pair is across and down.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct GridResult {
     /// Size of a cell.
     pub cell_px: [u32; 2],
@@ -94,7 +95,7 @@ pub struct GridResult {
 }
 
 /// A frame of a picture.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct CellResult {
     /// Left, top, width, height.
     pub rect_px: [u32; 4],
@@ -109,7 +110,7 @@ pub struct CellResult {
 }
 
 /// By side.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct TouchedResult {
     /// Left.
     pub left: u32,

@@ -5,13 +5,14 @@ use finitor_core::layers::{Contact, LayerSet, PartyRole, Stand, acts};
 use finitor_core::lint::LayerParty;
 use finitor_core::stage::{Outline, Stage};
 use finitor_files::{StageFile, Tiles};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`StageList`].
 pub const STAGE_SCHEMA: &str = "finitor.stage/2";
 
 /// Stages and what is on them.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct StageList {
     /// [`STAGE_SCHEMA`].
     pub schema: String,
@@ -20,7 +21,7 @@ pub struct StageList {
 }
 
 /// One stage.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct StageResult {
     /// Its name.
     pub stage: String,
@@ -39,7 +40,7 @@ pub struct StageResult {
 }
 
 /// A thing of a stage.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct ThingResult {
     /// Its name.
     pub name: String,
@@ -63,7 +64,7 @@ pub struct ThingResult {
 }
 
 /// A map of tiles.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct TilesResult {
     /// Width and height of a cell, px.
     pub cell: [u32; 2],
@@ -72,7 +73,7 @@ pub struct TilesResult {
 }
 
 /// A tile of a map.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct TileKindResult {
     /// Its number.
     pub tile: u32,
@@ -83,7 +84,7 @@ pub struct TileKindResult {
 }
 
 /// Where an actor begins.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct SpawnResult {
     /// The actor.
     pub actor: String,
@@ -94,7 +95,7 @@ pub struct SpawnResult {
 }
 
 /// A named place.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct SpotResult {
     /// Its name.
     pub name: String,

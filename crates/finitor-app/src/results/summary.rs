@@ -4,13 +4,14 @@ use crate::checked_take::CheckedTake;
 use finitor_core::book;
 use finitor_core::finding::Finding;
 use finitor_core::rule::{Rule, Severity};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`SummaryResult`].
 pub const SUMMARY_SCHEMA: &str = "finitor.summary/2";
 
 /// How many findings takes hold, by take and by rule.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct SummaryResult {
     /// [`SUMMARY_SCHEMA`].
     pub schema: String,
@@ -21,7 +22,7 @@ pub struct SummaryResult {
 }
 
 /// Findings of one take.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct TakeSummary {
     /// Its file.
     pub take: String,
@@ -38,7 +39,7 @@ pub struct TakeSummary {
 }
 
 /// Findings of one rule over all takes.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct RuleSummary {
     /// The rule's code.
     pub rule: String,
@@ -53,7 +54,7 @@ pub struct RuleSummary {
 }
 
 /// The worst finding of a rule.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct SummaryWorst {
     /// The take.
     pub take: String,

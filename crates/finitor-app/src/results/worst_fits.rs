@@ -2,13 +2,14 @@
 
 use crate::Outcome;
 use finitor_files::ActorFile;
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The schema of [`WorstFits`].
 pub const WORST_FITS_SCHEMA: &str = "finitor.fit_worst/1";
 
 /// The shapes to look at.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct WorstFits {
     /// [`WORST_FITS_SCHEMA`].
     pub schema: String,
@@ -17,7 +18,7 @@ pub struct WorstFits {
 }
 
 /// A shape on a frame.
-#[derive(Clone, Debug, Deserialize, PartialEq, Serialize)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
 pub struct WorstFit {
     /// The actor.
     pub actor: String,

@@ -1,7 +1,9 @@
 //! Numbers as short as they can be read back from.
 
+use schemars::{JsonSchema, Schema, SchemaGenerator, json_schema};
 use serde::de::{Deserialize, Deserializer, Error, Visitor};
 use serde::ser::{Serialize, SerializeTuple, Serializer};
+use std::borrow::Cow;
 use std::fmt;
 
 /// A number: written as an integer where it is one, otherwise with the fewest digits that give the same bits.
@@ -93,5 +95,35 @@ impl Serialize for PackPoint {
 impl<'de> Deserialize<'de> for PackPoint {
     fn deserialize<D: Deserializer<'de>>(from: D) -> Result<PackPoint, D::Error> {
         <[Number; 2]>::deserialize(from).map(|[x, y]| PackPoint { x: x.0, y: y.0 })
+    }
+}
+
+impl JsonSchema for Number {
+    fn inline_schema() -> bool {
+        true
+    }
+
+    fn schema_name() -> Cow<'static, str> {
+        "Number".into()
+    }
+
+    fn json_schema(_: &mut SchemaGenerator) -> Schema {
+        json_schema!({ "type": "number" })
+    }
+}
+
+impl JsonSchema for PackPoint {
+    fn schema_name() -> Cow<'static, str> {
+        "Point".into()
+    }
+
+    fn json_schema(_: &mut SchemaGenerator) -> Schema {
+        json_schema!({
+            "description": "x and y",
+            "type": "array",
+            "items": { "type": "number" },
+            "minItems": 2,
+            "maxItems": 2
+        })
     }
 }

@@ -1,10 +1,11 @@
 //! How a pack counts coordinates, and the way from one space to another.
 
 use super::{Art, Number, Pack, PackPoint, PackShape, PackStage, PackThing, Ring};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 /// The way in which y grows.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "lowercase")]
 pub enum UpAxis {
     /// Towards the bottom of the screen.
@@ -14,7 +15,7 @@ pub enum UpAxis {
 }
 
 /// Where actors' coordinates are counted from.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "lowercase")]
 pub enum Origin {
     /// The pivot.
@@ -24,7 +25,7 @@ pub enum Origin {
 }
 
 /// The order of corners, as they are seen.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "lowercase")]
 pub enum Winding {
     /// As the hands of a clock.
@@ -34,7 +35,7 @@ pub enum Winding {
 }
 
 /// How coordinates are counted.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Space {
     /// The way in which y grows.

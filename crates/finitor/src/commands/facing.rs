@@ -13,6 +13,7 @@ use finitor_core::actor::{Actor, Pose, Shape};
 use finitor_core::lint::{Turn, TurnedShape, turned_shapes, turns};
 use finitor_core::{Facing, Polygon};
 use finitor_files::ActorFile;
+use schemars::JsonSchema;
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::io::Write;
@@ -28,8 +29,7 @@ pub(crate) fn run(
     let actors = session.fitted(&files)?;
     match format {
         Format::Json => {
-            let result =
-                FacingResult { schema: "finitor.facing/1", actors: files.iter().zip(&actors).map(both).collect() };
+            let result = FacingResult { schema: SCHEMA, actors: files.iter().zip(&actors).map(both).collect() };
             writeln!(out, "{}", serde_json::to_string(&result)?)?;
         }
         Format::Table => write_turns(session, &files, &actors, out)?,
@@ -192,13 +192,21 @@ fn write_rows(files: &[&ActorFile], actors: &[Actor], out: &mut dyn Write) -> Re
     write_csv(&header.map(String::from), rows.into_iter(), out)
 }
 
-#[derive(Serialize)]
+/// The schema of what it writes as JSON.
+pub(super) const SCHEMA: &str = "finitor.facing/1";
+
+/// What it writes as JSON.
+pub(super) fn schema() -> schemars::Schema {
+    super::schema::schema_of::<FacingResult>()
+}
+
+#[derive(Serialize, JsonSchema)]
 struct FacingResult {
     schema: &'static str,
     actors: Vec<ActorOut>,
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct ActorOut {
     actor: String,
     drawn: &'static str,
@@ -208,7 +216,7 @@ struct ActorOut {
 }
 
 /// A shape drawn for the other side against the mirror image.
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct TurnedOut {
     animation: String,
     frame: usize,
@@ -218,7 +226,7 @@ struct TurnedOut {
     edges: [f64; 4],
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct FrameOut {
     animation: String,
     frame: usize,
@@ -230,13 +238,13 @@ struct FrameOut {
     left: PoseOut,
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct PoseOut {
     anchors: BTreeMap<String, [f64; 2]>,
     shapes: Vec<ShapeOut>,
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct ShapeOut {
     name: String,
     role: &'static str,

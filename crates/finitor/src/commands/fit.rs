@@ -20,6 +20,14 @@ use std::io::Write;
 use std::path::PathBuf;
 use summary::{FitResult, Row, rows, write_summary, write_table};
 
+/// The schema of what it writes as JSON.
+pub(super) const SCHEMA: &str = "finitor.fit/1";
+
+/// What it writes as JSON.
+pub(super) fn schema() -> schemars::Schema {
+    super::schema::schema_of::<FitResult>()
+}
+
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.
 pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &mut dyn Write) -> Result<Exit, Failure> {
     if args.is_plain() && format == Format::Table && tell_settled(session, args, out)? {
@@ -64,7 +72,7 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
     let rows: Vec<Row> = fitted.iter().flat_map(|(actor, _, outcome)| rows(actor, outcome)).collect();
     match format {
         Format::Json => {
-            let result = FitResult { schema: "finitor.fit/1", written: !args.dry_run, shapes: rows };
+            let result = FitResult { schema: SCHEMA, written: !args.dry_run, shapes: rows };
             writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
         }
         Format::Table | Format::Csv => {

@@ -5,6 +5,9 @@ mod edit;
 mod explain;
 mod matrix;
 
+pub(super) use explain::{EXPLAIN_SCHEMA, explain_schema};
+pub(super) use matrix::{SCHEMA, schema};
+
 use crate::cli::{By, Format, LayersArgs, LayersCommand};
 use crate::exit::Exit;
 use crate::session::Session;

@@ -5,6 +5,7 @@ use crate::session::Session;
 use finitor_app::Failure;
 use finitor_app::{Outcome, Status};
 use finitor_files::{ActorFile, ArtChange, QualityFits, counted};
+use schemars::JsonSchema;
 use serde::Serialize;
 use std::io::Write;
 
@@ -62,7 +63,7 @@ pub(super) fn write_summary(
 }
 
 /// A shape over all its frames.
-#[derive(Debug, Serialize)]
+#[derive(Debug, Serialize, JsonSchema)]
 pub(super) struct Row {
     actor: String,
     shape: String,
@@ -80,7 +81,7 @@ pub(super) struct Row {
     by_hand: usize,
 }
 
-#[derive(Debug, Serialize)]
+#[derive(Debug, Serialize, JsonSchema)]
 pub(super) struct FitResult {
     pub(super) schema: &'static str,
     pub(super) written: bool,

@@ -4,10 +4,19 @@ use crate::cli::Format;
 use crate::output::table::table;
 use finitor_app::Failure;
 use finitor_core::layers::{LayerSet, Layers, Party, relation};
+use schemars::JsonSchema;
 use serde::Serialize;
 use std::io::Write;
 
-#[derive(Serialize)]
+/// The schema of what it writes as JSON.
+pub(in crate::commands) const EXPLAIN_SCHEMA: &str = "finitor.layers_explain/2";
+
+/// What it writes as JSON.
+pub(in crate::commands) fn explain_schema() -> schemars::Schema {
+    crate::commands::schema::schema_of::<ExplainOut<'_>>()
+}
+
+#[derive(Serialize, JsonSchema)]
 struct ExplainOut<'a> {
     schema: &'static str,
     first: SideOut<'a>,
@@ -17,7 +26,7 @@ struct ExplainOut<'a> {
     fix: Option<&'a str>,
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct SideOut<'a> {
     name: &'a str,
     role: &'static str,
@@ -41,7 +50,7 @@ pub(super) fn explain(
         let (a, b) = (side(one, found.first.shared), side(other, found.second.shared));
         let side_out = |name, (role, layer, mask, shared), says| SideOut { name, role, layer, mask, shared, says };
         let result = ExplainOut {
-            schema: "finitor.layers_explain/2",
+            schema: EXPLAIN_SCHEMA,
             first: side_out(&one.name, a, &found.first.sentence),
             second: side_out(&other.name, b, &found.second.sentence),
             has_effect: found.acts,

@@ -8,6 +8,7 @@ use crate::session::Session;
 use finitor_app::{Drawing, Failure};
 use finitor_core::layers::{Contact, LayerSet, Layers};
 use finitor_draw::{LayerRow, LayerSheet, layer_sheet};
+use schemars::JsonSchema;
 use serde::Serialize;
 use std::io::Write;
 
@@ -157,7 +158,15 @@ fn write_table(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn W
     Ok(())
 }
 
-#[derive(Serialize)]
+/// The schema of what it writes as JSON.
+pub(in crate::commands) const SCHEMA: &str = "finitor.layers/1";
+
+/// What it writes as JSON.
+pub(in crate::commands) fn schema() -> schemars::Schema {
+    crate::commands::schema::schema_of::<MatrixOut<'_>>()
+}
+
+#[derive(Serialize, JsonSchema)]
 struct MatrixOut<'a> {
     schema: &'static str,
     contact: &'static str,
@@ -166,7 +175,7 @@ struct MatrixOut<'a> {
     aliases: Vec<AliasOut<'a>>,
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct LayerOut<'a> {
     name: &'a str,
     bit: usize,
@@ -175,7 +184,7 @@ struct LayerOut<'a> {
     detects: Vec<&'a String>,
 }
 
-#[derive(Serialize)]
+#[derive(Serialize, JsonSchema)]
 struct AliasOut<'a> {
     name: &'a str,
     layers: u32,
@@ -194,8 +203,7 @@ fn write_json(layers: &Layers, rows: &[Row], states: &[String], out: &mut dyn Wr
         Contact::Both => "both",
     };
     let aliases = layers.aliases.iter().map(|alias| AliasOut { name: &alias.name, layers: alias.layers.0 });
-    let result =
-        MatrixOut { schema: "finitor.layers/1", contact, states, layers: all.collect(), aliases: aliases.collect() };
+    let result = MatrixOut { schema: SCHEMA, contact, states, layers: all.collect(), aliases: aliases.collect() };
     writeln!(out, "{}", serde_json::to_string_pretty(&result)?)?;
     Ok(())
 }
