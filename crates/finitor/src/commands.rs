@@ -4,6 +4,7 @@ mod check;
 mod completions;
 mod demo;
 mod draw;
+mod editor_schemas;
 mod explain;
 mod export;
 mod facing;

@@ -41,8 +41,13 @@ fn the_help_of_every_command() {
         "lint",
         "check",
         "hits",
+        "export",
+        "import",
         "draw",
         "explain",
+        "schema",
+        "completions",
+        "man",
     ];
     let lines: Vec<Vec<&str>> = commands.iter().map(|name| name.split(' ').chain(["--help"]).collect()).collect();
     let all: Vec<&[&str]> = std::iter::once(&["--help"][..]).chain(lines.iter().map(Vec::as_slice)).collect();

@@ -1,5 +1,6 @@
 //! `finitor demo`.
 
+use super::editor_schemas::{with_schema_line, write_schemas};
 use super::new_folder::refuse_full;
 use crate::cli::{CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand};
 use crate::commands::{check, draw, fit, layers};
@@ -96,7 +97,10 @@ fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {
         refuse_full(dir, "name another folder, or add --force to replace the sample's files in it")?;
     }
     for (path, bytes) in SAMPLE {
-        write_atomically(&dir.join(path), bytes)?;
+        match std::str::from_utf8(bytes) {
+            Ok(text) => write_atomically(&dir.join(path), with_schema_line(path, text).as_bytes())?,
+            Err(_) => write_atomically(&dir.join(path), bytes)?,
+        }
     }
-    Ok(())
+    write_schemas(dir)
 }

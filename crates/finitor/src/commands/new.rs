@@ -5,6 +5,7 @@ mod files;
 mod setting;
 mod takes;
 
+use super::editor_schemas::{with_schema_line, write_schemas};
 use super::new_folder::refuse_full;
 use crate::cli::{Global, NewArgs};
 use crate::exit::Exit;
@@ -43,8 +44,9 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         ("takes/wall.csv".to_string(), takes::into_wall(&setting)),
     ];
     for (path, text) in &texts {
-        write_atomically(&args.dir.join(path), text.as_bytes())?;
+        write_atomically(&args.dir.join(path), with_schema_line(path, text).as_bytes())?;
     }
+    write_schemas(&args.dir)?;
     let frames = starter_frames(&starter, &groups);
     announce(&args.dir, &format!("{}, with {}", plan.actor, counted(frames, "frame")), out)?;
     for seen in groups.iter().flat_map(|group| &group.seen) {

@@ -113,8 +113,14 @@ pub(super) fn run(args: &SchemaArgs, out: &mut dyn Write) -> Result<Exit, Failur
         writeln!(out, "{}", entries(rows).trim_fmt())?;
         return Ok(Exit::Done);
     };
-    let names: Vec<&str> = all.iter().map(|(name, ..)| *name).collect();
-    let found = all.iter().find(|(known, ..)| known == name).ok_or_else(|| unknown("schema", name, &names))?;
-    out.write_all(found.2.as_bytes())?;
+    out.write_all(text_of(name)?.as_bytes())?;
     Ok(Exit::Done)
+}
+
+/// The text of a schema.
+pub(super) fn text_of(name: &str) -> Result<String, Failure> {
+    let all = all()?;
+    let names: Vec<&str> = all.iter().map(|(name, ..)| *name).collect();
+    let found = all.iter().find(|(known, ..)| *known == name).ok_or_else(|| unknown("schema", name, &names))?;
+    Ok(found.2.clone())
 }

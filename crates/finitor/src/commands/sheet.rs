@@ -1,5 +1,6 @@
 //! `finitor sheet`.
 
+use super::editor_schemas::{has_schemas, with_schema_line};
 use crate::cli::{Format, Global, SheetArgs};
 use crate::console::Console;
 use crate::exit::Exit;
@@ -145,7 +146,11 @@ impl Target {
         let starter = starter(groups, &naming).map_err(Failure::Usage)?;
         let path = self.path.display();
         let Some(old) = &self.old else {
-            write_atomically(&self.path, starter.to_text().as_bytes())?;
+            let is_beside = self.path.parent().is_some_and(|folder| folder.ends_with("actors"));
+            let text = starter.to_text();
+            let has_line = is_beside && has_schemas(&self.root);
+            let text = if has_line { with_schema_line("actors/it.toml", &text) } else { text };
+            write_atomically(&self.path, text.as_bytes())?;
             return Ok(format!(
                 "wrote {path}: {}; `finitor fit {}` fits its shapes",
                 counted(starter.animations.len(), "animation"),
