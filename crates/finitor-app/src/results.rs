@@ -3,6 +3,7 @@
 mod baseline;
 mod check;
 mod clearance;
+mod diff;
 mod finding;
 mod hits;
 mod layers;
@@ -21,6 +22,7 @@ pub use check::{
 pub use clearance::{
     CLEARANCE_SCHEMA, ClearanceList, LowResult, PassageResult, PocketResult, RoomResult, StageClearanceResult,
 };
+pub use diff::{DIFF_SCHEMA, DiffResult, FindingDiff, FrameDiff, ShapeDiff, ValueDiff};
 pub use finding::{EndAtResult, FindingResult, RootResult, WarningResult, WorstResult};
 pub use hits::{
     BlockedResult, HITS_SCHEMA, HitCount, HitInTake, HitsResult, MatrixCell, SwingResult, TakeHits, struck_part,

@@ -5,6 +5,7 @@
 
 mod clearance_sheet;
 mod contact_sheet;
+mod diff_sheet;
 mod facing_sheet;
 mod kinds_sheet;
 mod layer_sheet;
@@ -21,6 +22,7 @@ mod tile_sheet;
 
 pub use clearance_sheet::{ClearanceSheet, PassageMark, clearance_sheet};
 pub use contact_sheet::{Art, ContactSheet, SheetFrame, contact_sheet};
+pub use diff_sheet::{DiffCell, DiffShape, DiffSheet, diff_sheet};
 pub use facing_sheet::{FacingCell, FacingSheet, facing_sheet};
 pub use kinds_sheet::{KindCell, KindRow, KindsSheet, kinds_sheet};
 pub use layer_sheet::{LayerRow, LayerSheet, layer_sheet};

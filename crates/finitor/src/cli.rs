@@ -151,6 +151,8 @@ pub(crate) enum Command {
     Export(ExportArgs),
     /// Bring shapes tuned elsewhere into the fits, locked
     Import(ImportArgs),
+    /// Compare two versions of the fits, or of what a check found
+    Diff(DiffArgs),
     /// Draw shapes over art, or a stage at a tick of a take, as PNG and SVG
     Draw(DrawArgs),
     /// Explain a rule: what it means, how it is measured, how to fix it
@@ -440,5 +442,19 @@ pub(crate) struct SchemaArgs {
     pub(crate) name: Option<String>,
     /// Folder to write it, or all, to
     #[arg(long, short, value_name = "DIR")]
+    pub(crate) out: Option<PathBuf>,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct DiffArgs {
+    /// The old version: a fits file, a folder with fits, git:REV, or a result of `check --format json`
+    pub(crate) old: String,
+    /// The new version [default: the project as it is]
+    pub(crate) new: Option<String>,
+    /// Also draw frames whose shapes moved, old beside new, as PNG and SVG
+    #[arg(long)]
+    pub(crate) draw: bool,
+    /// Folder for the picture [default: pictures in the project]
+    #[arg(long, value_name = "DIR", requires = "draw")]
     pub(crate) out: Option<PathBuf>,
 }

@@ -3,6 +3,7 @@
 mod check;
 mod completions;
 mod demo;
+mod diff;
 mod draw;
 mod editor_schemas;
 mod explain;
@@ -49,6 +50,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Hits(args) => hits::run(&session()?, args, format, out),
         Command::Export(args) => export::run(&session()?, args, out),
+        Command::Diff(args) => diff::run(&session()?, args, format, out),
         Command::Import(args) => import::run(&session()?, args, out),
         Command::Draw(args) => draw::run(&session()?, args, out),
     }
@@ -75,6 +77,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::New(_) => ("new", WORDS),
         Command::Draw(_) => ("draw", WORDS),
         Command::Export(_) => ("export", WORDS),
+        Command::Diff(_) => ("diff", ROWS),
         Command::Import(_) => ("import", WORDS),
         Command::Explain(_) => ("explain", WORDS),
         Command::Completions(_) => ("completions", WORDS),

@@ -114,6 +114,11 @@ fn every_file_and_result_of_the_sample_is_as_its_schema_says() {
         assert_eq!(wrong(&schemas[*schema], &found), [""; 0], "{command:?}");
         seen.push(schema);
     }
+    project
+        .write("old/keeper.fits.json", project.read("actors/keeper.fits.json").replace("\"layer\":4", "\"layer\":8"));
+    let changed = project.run(&["diff", "old", "--format", "json"]).json();
+    assert!(!changed["shapes"].as_array().unwrap().is_empty());
+    assert_eq!(wrong(&schemas["diff"], &changed), [""; 0]);
     for space in [&["--small"][..], &["--y", "up", "--fixed", "4", "--origin", "cell"]] {
         let pack = project.ok(&[&["export", "--to", "json"], space].concat()).json();
         assert_eq!(wrong(&schemas["pack"], &pack), [""; 0]);
@@ -134,7 +139,7 @@ fn every_file_and_result_of_the_sample_is_as_its_schema_says() {
             header.iter().zip(row.split(',')).map(cell).filter(|(_, value)| *value != "").collect();
         assert_eq!(wrong(&schemas["take"], &Value::Object(object)), [""; 0], "{row}");
     }
-    seen.extend(["pack", "stream", "take", "baseline"]);
+    seen.extend(["pack", "diff", "stream", "take", "baseline"]);
     assert!(schemas.keys().all(|name| seen.contains(&name.as_str())), "every schema is tried: {seen:?}");
 }
 

@@ -43,6 +43,7 @@ fn the_help_of_every_command() {
         "hits",
         "export",
         "import",
+        "diff",
         "draw",
         "explain",
         "schema",

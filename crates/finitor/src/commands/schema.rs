@@ -6,9 +6,9 @@ use crate::exit::Exit;
 use crate::output::table::entries;
 use finitor_app::results::{
     BASELINE_SCHEMA, BY_SHAPE_SCHEMA, BaselineFile, CHECK_SCHEMA, CLEARANCE_SCHEMA, CheckResult, ClearanceList,
-    HITS_SCHEMA, HitsResult, LINT_SCHEMA, LayersByShape, LintResultFile, MOVES_SCHEMA, MovesResult, REACH_SCHEMA,
-    ReachResult, SHEET_SCHEMA, STAGE_SCHEMA, STREAM_SCHEMA, SUMMARY_SCHEMA, SheetList, StageList, StreamLine,
-    SummaryResult, WORST_FITS_SCHEMA, WorstFits,
+    DIFF_SCHEMA, DiffResult, HITS_SCHEMA, HitsResult, LINT_SCHEMA, LayersByShape, LintResultFile, MOVES_SCHEMA,
+    MovesResult, REACH_SCHEMA, ReachResult, SHEET_SCHEMA, STAGE_SCHEMA, STREAM_SCHEMA, SUMMARY_SCHEMA, SheetList,
+    StageList, StreamLine, SummaryResult, WORST_FITS_SCHEMA, WorstFits,
 };
 use finitor_app::{Failure, unknown};
 use finitor_core::book;
@@ -50,6 +50,7 @@ const WRITTEN: &[Known] = &[
     known("hits", HITS_SCHEMA, "hits", schema_of::<HitsResult>),
     known("moves", MOVES_SCHEMA, "hits --moves", schema_of::<MovesResult>),
     known("reach", REACH_SCHEMA, "hits --reach", schema_of::<ReachResult>),
+    known("diff", DIFF_SCHEMA, "diff", schema_of::<DiffResult>),
     known("fit", fit::SCHEMA, "fit", fit::schema),
     known("fit_worst", WORST_FITS_SCHEMA, "fit --worst", schema_of::<WorstFits>),
     known("sheet", SHEET_SCHEMA, "sheet", schema_of::<SheetList>),
