@@ -4,8 +4,43 @@
 //! forms in which they are written as JSON. An [`OpenProject`] keeps what it has loaded, and lists every file it read.
 //!
 //! ```text
-//!  OpenProject -> actors, stages -> fit_actor, lint, check_takes, draw -> values -> results -> JSON, CSV
+//!  OpenProject -> actors, stages -> fit_actor, lint, check_takes, draw, export, import, diff -> values -> results -> JSON, CSV
 //! ```
+//!
+//! # An example
+//!
+//! Fit the actors of a project, check a take, and say what was found:
+//!
+//! ```no_run
+//! use finitor_app::{FitRequest, OpenOptions, OpenProject, Silent, TakeChecks, check_takes, fit_actor};
+//! use finitor_files::{NoProgress, fits_path, read_fits, write_fits};
+//!
+//! # fn main() -> Result<(), finitor_app::Failure> {
+//! let options = OpenOptions { root: Some("pier".into()), threads: None, max_mpx: 100 };
+//! let project = OpenProject::open(&options, &Silent)?;
+//! let request = FitRequest { all: false, only: &[], unlock: false, everywhere: false, discard_edits: &[] };
+//! for file in project.actor_files()? {
+//!     let path = fits_path(&file.path);
+//!     let fitted = fit_actor(file, read_fits(&path)?.as_ref(), request, &NoProgress)?;
+//!     write_fits(&path, &fitted.fits)?;
+//! }
+//! let actors = project.fitted(&project.select(&[])?)?;
+//! let stages = project.stages()?;
+//! let stage = project.stage(&stages, None)?;
+//! let checks = TakeChecks::plain(&project, stage, &stages, &actors);
+//! for take in check_takes(checks, &["takes/faults.csv".into()])? {
+//!     for finding in &take.report.findings {
+//!         println!("{}: {} {}. {}", take.name, finding.severity, finding.message, finding.fix);
+//!     }
+//! }
+//! # Ok(())
+//! # }
+//! ```
+//!
+//! # Versions
+//!
+//! By semantic versioning (semver.org) once it is 1.0; until then a new minor version may change any item, and the changelog says
+//! which. Files and results have versions of their own, in their key `schema`.
 
 mod apply;
 mod baseline;

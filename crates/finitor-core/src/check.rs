@@ -1,7 +1,7 @@
 //! Reading a take tick by tick and reporting what clipped, how deep and why.
 //!
 //! [`Checker::tick`] takes the samples of one tick after another; memory grows with the findings, not with the take. A
-//! tick is first observed (contacts, zones, ground, swings), and then the [rules](rules) judge what was seen. The words
+//! tick is first observed (contacts, zones, ground, swings), and then the rules judge what was seen. The words
 //! of findings are made here, so that every output says the same.
 
 mod aftermath;

@@ -22,6 +22,83 @@
 //!
 //! [`art::Picture`] -> [`art::Mask`] -> [`fit::fit_shape`] -> [`actor::Actor`] (both facings) -> [`check::Checker`]
 //! -> [`finding::Finding`]. What a [`rule::Rule`] is and does has one file; all of them are in the [`book`].
+//!
+//! # An example
+//!
+//! Fit a body to a mask, place it over a floor, and check three ticks:
+//!
+//! ```
+//! use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Pose, Role, Shape};
+//! use finitor_core::art::Mask;
+//! use finitor_core::check::{CheckInput, Checker, Settings};
+//! use finitor_core::fit::{Fitting, Kind, fit_shape};
+//! use finitor_core::layers::{LayerSet, Layers};
+//! use finitor_core::stage::{Outline, Solid, Stage};
+//! use finitor_core::take::Sample;
+//! use finitor_core::{Facing, Polygon, Rect, Vec2};
+//!
+//! # fn main() -> Result<(), Box<dyn std::error::Error>> {
+//! // A figure of 8 x 16 opaque pixels in a cell of 16 x 16, with its pivot between its feet.
+//! let figure = Mask::from_fn(16, 16, |x, _| (4..12).contains(&x));
+//! let fitted = fit_shape(&figure, &Fitting::of(Kind::Box))?.translated(-8.0, -16.0);
+//! assert_eq!(fitted.bounds(), Some(Rect::new(-4.0, -16.0, 4.0, 0.0)));
+//!
+//! // Layer 0 is the ground, layer 1 the hero, who detects the ground.
+//! let (ground, hero) = (LayerSet::of(0), LayerSet::of(1));
+//! let layers = Layers {
+//!     names: vec!["ground".into(), "hero".into()],
+//!     masks: vec![LayerSet::NONE, ground],
+//!     ..Layers::default()
+//! };
+//! let body = Shape {
+//!     name: "body".into(),
+//!     role: Role::Body,
+//!     pieces: fitted.polygons[0].pieces().into(),
+//!     polygons: fitted.polygons,
+//!     holes: vec![],
+//!     layer: hero,
+//!     mask: ground,
+//!     side: None,
+//!     carries: Carried::default(),
+//! };
+//! let stand = DrawnAnimation {
+//!     name: "stand".into(),
+//!     faces: Facing::Right,
+//!     frames: vec![Pose { shapes: vec![body], ticks: 6, ..Pose::default() }],
+//!     stands_for: None,
+//! };
+//! let actors = [Actor::new("hero".into(), vec![stand], vec![])];
+//!
+//! let floor = Outline::from(Polygon::from_rect(Rect::new(0.0, 100.0, 200.0, 120.0))?);
+//! let stage = Stage {
+//!     name: "yard".into(),
+//!     size: Vec2::new(200.0, 120.0),
+//!     solids: vec![Solid { name: "floor".into(), outline: floor, layer: ground, mask: LayerSet::NONE }],
+//!     one_ways: vec![],
+//!     zones: vec![],
+//!     spawns: vec![],
+//!     spots: vec![],
+//!     sealed: vec![],
+//! };
+//!
+//! // On the second tick the pivot is 3 px too low.
+//! let settings = Settings::default();
+//! let mut checker = Checker::new(CheckInput::new(&stage, &actors, &layers, &settings));
+//! for (tick, y) in [(0, 100.0), (1, 103.0), (2, 100.0)] {
+//!     checker.tick(tick, &[Sample::new("hero".into(), ActorIndex(0), (50.0, y).into())]);
+//! }
+//! let report = checker.finish();
+//! let finding = &report.findings[0];
+//! assert_eq!((finding.rule.code(), finding.figure), ("embedded", 3.0));
+//! assert_eq!(finding.message, "hero.body overlaps yard/floor by 3.00 px");
+//! # Ok(())
+//! # }
+//! ```
+//!
+//! # Versions
+//!
+//! By semantic versioning (semver.org) once it is 1.0; until then a new minor version may change any item, and the changelog says
+//! which. Structs of results may gain fields in a minor version. The wording of messages is no part of the interface, codes of rules are.
 
 pub mod actor;
 pub mod art;

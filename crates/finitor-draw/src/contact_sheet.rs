@@ -83,7 +83,7 @@ fn blocks<'s, 'a>(sheet: &'s ContactSheet<'a>, layout: &Layout) -> Vec<Block<'s,
 }
 
 /// The pages: a block an animation, the right-facing frames above the left-facing ones, pivots under one another. A page is
-/// as high as its rows, and at most [`MOST_HIGH`] unless a single row is higher.
+/// as high as its rows, and at most `MOST_HIGH` unless a single row is higher.
 pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
     let layout = layout(sheet);
     let block_height = LABEL + 2.0 * (layout.cell.1 + GAP) + 10.0;

@@ -1,4 +1,5 @@
 //! The command line: arguments in, results out; the work is done in the other crates.
+#![allow(rustdoc::broken_intra_doc_links, reason = "help texts name tables of TOML in brackets")]
 
 mod cli;
 mod commands;
