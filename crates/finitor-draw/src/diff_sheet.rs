@@ -6,7 +6,7 @@ use crate::palette::{CELL, INK, Look, QUIET_INK};
 use crate::scene::{Align, Item, Panel, Placed, Scene, View, wrapped};
 use finitor_core::actor::Role;
 use finitor_core::art::Picture;
-use finitor_core::{Point, Rect};
+use finitor_core::{Point, Rect, Vec2};
 
 /// A shape on one side, cell px.
 #[derive(Clone, Debug)]
@@ -50,32 +50,26 @@ const WORDS: f64 = 52.0;
 /// Pairs beside each other, where frames are small enough.
 const COLUMNS: f64 = 3.0;
 
-/// The page: of each frame the old shapes on the left and the new ones on the right, over the same art.
+/// How high a frame's two pictures are at most, page px.
+const HIGH: f64 = 200.0;
+
+/// The page: of each frame the old shapes on the left and the new ones on the right, over the same art, as large as there is room.
 pub fn diff_sheet(sheet: &DiffSheet<'_>) -> Scene {
-    // Shapes may reach beyond the cell.
-    let shown = sheet.cells.iter().fold(Rect::new(0.0, 0.0, 8.0, 8.0), |shown, cell| {
-        let rings = cell.shapes.iter().flatten().flat_map(|shape| &shape.rings).flatten();
-        let frame = Rect::new(0.0, 0.0, f64::from(cell.size.0), f64::from(cell.size.1));
-        rings.fold(shown.union(frame), |shown, point| shown.union_pt(*point))
-    });
-    let shown = Rect::new(shown.x0.floor() - 1.0, shown.y0.floor() - 1.0, shown.x1.ceil() + 1.0, shown.y1.ceil() + 1.0);
     let columns = (sheet.cells.len() as f64).clamp(1.0, COLUMNS);
-    let room = (INNER_WIDTH - (columns - 1.0) * GAP) / columns;
-    let scale = enlargement(room / 2.0 - 4.0, shown.width(), 8.0);
-    let enlarged = f64::from(scale);
-    let (width, height) = (shown.width() * enlarged, shown.height() * enlarged);
-    let pair = (2.0 * width + 4.0).max(160.0);
-    let cells = Cells::new(pair, LABEL + height + WORDS, GAP);
+    let pair = ((INNER_WIDTH - (columns - 1.0) * GAP) / columns).floor();
+    let room = (pair - 4.0) / 2.0;
+    let views: Vec<Shown> = sheet.cells.iter().map(|cell| Shown::new(cell, room)).collect();
+    let height = views.iter().map(Shown::height).fold(40.0, f64::max);
+    let cells = Cells::in_columns(pair + GAP, LABEL + height + WORDS, columns as usize);
     let mut panel = headed(&sheet.title, &sheet.words);
-    for (index, cell) in sheet.cells.iter().enumerate() {
+    for (index, (cell, shown)) in sheet.cells.iter().zip(&views).enumerate() {
         let corner = cells.corner(index);
         let at = Point::new(corner.x, corner.y + 14.0);
         panel.over.push(Item::text(at, 14.0, Align::Start, INK, cell.name.as_str()));
         for (side, word) in ["old", "new"].into_iter().enumerate() {
-            let left = corner.x + side as f64 * (width + 4.0);
-            let rect = Rect::new(left, corner.y + LABEL, left + width, corner.y + LABEL + height);
-            let view = View { origin: rect.origin().to_vec2() - shown.origin().to_vec2() * enlarged, scale };
-            draw_side(&mut panel, cell, (&cell.shapes[side], word), rect, view);
+            let left = corner.x + side as f64 * (room + 4.0);
+            let rect = Rect::new(left, corner.y + LABEL, left + room, corner.y + LABEL + height);
+            draw_side(&mut panel, cell, (&cell.shapes[side], word), rect, shown.within(rect));
         }
         let lines = cell.words.iter().flat_map(|words| wrapped(words, SIZE, pair));
         for (line, words) in lines.take(3).enumerate() {
@@ -90,6 +84,35 @@ pub fn diff_sheet(sheet: &DiffSheet<'_>) -> Scene {
     panel.over.extend(legend(Point::new(EDGE, bottom + 4.0), &looks, Extra::None));
     let across = columns * pair + (columns - 1.0) * GAP;
     page(panel, across + 2.0 * EDGE, bottom + 40.0)
+}
+
+/// What is shown of a frame: all of its cell and of the shapes, px, and how much larger.
+struct Shown {
+    rect: Rect,
+    scale: u32,
+}
+
+impl Shown {
+    fn new(cell: &DiffCell<'_>, room: f64) -> Shown {
+        let rings = cell.shapes.iter().flatten().flat_map(|shape| &shape.rings).flatten();
+        let frame = Rect::new(0.0, 0.0, f64::from(cell.size.0), f64::from(cell.size.1));
+        let all = rings.fold(frame, |all, point| all.union_pt(*point));
+        let rect = Rect::new(all.x0.floor() - 1.0, all.y0.floor() - 1.0, all.x1.ceil() + 1.0, all.y1.ceil() + 1.0);
+        Shown { rect, scale: enlargement(room, rect.width(), 12.0).min(enlargement(HIGH, rect.height(), 12.0)) }
+    }
+
+    fn height(&self) -> f64 {
+        self.rect.height() * f64::from(self.scale)
+    }
+
+    /// In the middle of a place on the page.
+    fn within(&self, place: Rect) -> View {
+        let size = self.rect.size() * f64::from(self.scale);
+        let corner = ((place.size() - size) / 2.0).to_vec2() + place.origin().to_vec2();
+        let origin =
+            Vec2::new(corner.x.round(), corner.y.round()) - self.rect.origin().to_vec2() * f64::from(self.scale);
+        View { origin, scale: self.scale }
+    }
 }
 
 fn draw_side(panel: &mut Panel, cell: &DiffCell<'_>, (shapes, word): (&[DiffShape], &str), rect: Rect, view: View) {

@@ -14,11 +14,12 @@ use std::path::Path;
 /// Frames on a page.
 const MOST: usize = 12;
 
-/// A frame that has shapes which changed.
+/// A frame that has shapes which changed, and those of its animation on which the same changed.
 struct Changed<'r> {
     actor: &'r str,
     animation: &'r str,
     frame: usize,
+    alike: Vec<u32>,
     shapes: Vec<&'r ShapeDiff>,
 }
 
@@ -26,6 +27,22 @@ impl Changed<'_> {
     /// The least IoU: how much it changed.
     fn worst(&self) -> f64 {
         self.shapes.iter().map(|shape| shape.iou.unwrap_or(0.0)).fold(1.0, f64::min)
+    }
+
+    fn words(&self) -> Vec<String> {
+        let of = |shape: &&ShapeDiff| {
+            let words = super::words(shape);
+            if words.is_empty() {
+                format!("{} {}", shape.shape, shape.change)
+            } else {
+                format!("{}: {words}", shape.shape)
+            }
+        };
+        self.shapes.iter().map(of).collect()
+    }
+
+    fn is_like(&self, other: &Changed<'_>) -> bool {
+        (self.actor, self.animation) == (other.actor, other.animation) && self.words() == other.words()
     }
 }
 
@@ -36,11 +53,18 @@ fn changed(result: &DiffResult) -> Vec<Changed<'_>> {
         let (actor, animation, frame) = (shape.actor.as_str(), shape.animation.as_str(), shape.frame);
         match all.iter_mut().find(|of| (of.actor, of.animation, of.frame) == (actor, animation, frame)) {
             Some(of) => of.shapes.push(shape),
-            None => all.push(Changed { actor, animation, frame, shapes: vec![shape] }),
+            None => all.push(Changed { actor, animation, frame, alike: vec![frame as u32], shapes: vec![shape] }),
         }
     }
-    all.sort_by(|a, b| a.worst().total_cmp(&b.worst()));
-    all
+    let mut first: Vec<Changed<'_>> = Vec::new();
+    for of in all {
+        match first.iter_mut().find(|known| known.is_like(&of)) {
+            Some(known) => known.alike.extend(of.alike),
+            None => first.push(of),
+        }
+    }
+    first.sort_by(|a, b| a.worst().total_cmp(&b.worst()));
+    first
 }
 
 /// Draws the frames whose shapes changed most.
@@ -59,9 +83,12 @@ pub(super) fn draw(
     let shown = &all[..all.len().min(MOST)];
     let pictures = shown.iter().map(|of| picture(session, of)).collect::<Result<Vec<_>, Failure>>()?;
     let cells = shown.iter().zip(&pictures).map(|(of, picture)| cell(of, picture.as_ref(), versions)).collect();
-    let words = match all.len() - shown.len() {
-        0 => format!("{} with shapes that moved, came or went, the most changed first", counted(all.len(), "frame")),
-        more => format!("the {} frames that changed most, of {}", shown.len(), shown.len() + more),
+    let frames = |of: &[Changed<'_>]| of.iter().map(|of| of.alike.len()).sum::<usize>();
+    let words = match frames(&all) - frames(shown) {
+        0 => {
+            format!("{} with shapes that moved, came or went, the most changed first", counted(frames(shown), "frame"))
+        }
+        more => format!("the {} frames that changed most, of {}", frames(shown), frames(shown) + more),
     };
     let scene = diff_sheet(&DiffSheet { title: format!("{} -> {}", result.old, result.new), words, cells });
     session.save(&Drawing { stem: folder.join("diff"), scene }, out)
@@ -83,15 +110,11 @@ fn cell<'p>(of: &Changed<'_>, picture: Option<&'p Picture>, versions: [&Version;
     };
     let frames = versions.map(frame);
     let size = frames.iter().flatten().next().map_or((1, 1), |frame| (frame.rect[2], frame.rect[3]));
-    let words = of.shapes.iter().map(|shape| {
-        let words = super::words(shape);
-        if words.is_empty() { format!("{} {}", shape.shape, shape.change) } else { format!("{}: {words}", shape.shape) }
-    });
     DiffCell {
-        name: format!("{} {} {}", of.actor, of.animation, of.frame),
+        name: format!("{} {} {}", of.actor, of.animation, finitor_files::ranges(&of.alike)),
         picture,
         size,
-        words: words.collect(),
+        words: of.words(),
         shapes: frames.map(|frame| frame.map_or_else(Vec::new, |frame| shapes(of, &frame))),
     }
 }
