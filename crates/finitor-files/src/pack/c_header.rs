@@ -1,7 +1,8 @@
 //! The pack as a C99 header: tables of constants that need nothing else, and that C++ reads too.
 
+use super::number::Digits;
 use super::{Number, Pack, PackActor, PackPoint, PackShape, PackStage, PackThing, Ring};
-use std::fmt::Display;
+use std::fmt::{Display, Write};
 
 /// The types; `NUMBER` is `double`, or `int32_t` in fixed point.
 const TYPES: &str = include_str!("c_types.h");
@@ -26,10 +27,10 @@ pub fn c_header(pack: &Pack) -> String {
         TYPES.replace("NUMBER", number)
     );
     let mut all = tables.rows();
-    all.extend([("layer", layers), ("actor", actors), ("stage", stages)]);
+    all.extend([("layer", layers), ("actor", actors), ("stage", stages)].map(|(kind, rows)| (kind, Table::of(&rows))));
     for (kind, rows) in &all {
         // An array has an element at least.
-        let rows = if rows.is_empty() { "{0}".to_string() } else { rows.join(",\n  ") };
+        let rows = if rows.count == 0 { "{0}" } else { &rows.text };
         text.push_str(&format!("static const finitor_{kind} {name}_{kind}s[] = {{\n  {rows}\n}};\n"));
     }
     let counts = [pack.layers.names.len(), pack.actors.len(), pack.stages.len()];
@@ -45,28 +46,59 @@ pub fn c_header(pack: &Pack) -> String {
     text
 }
 
+/// The rows of a table so far.
+#[derive(Default)]
+struct Table {
+    text: String,
+    count: usize,
+}
+
+impl Table {
+    fn of(rows: &[String]) -> Table {
+        Table { text: rows.join(",\n  "), count: rows.len() }
+    }
+
+    fn push(&mut self, row: &str) {
+        self.begin();
+        self.text.push_str(row);
+    }
+
+    /// Begins a row, which the caller writes.
+    fn begin(&mut self) {
+        if self.count > 0 {
+            self.text.push_str(",\n  ");
+        }
+        self.count += 1;
+    }
+
+    fn len(&self) -> usize {
+        self.count
+    }
+}
+
 /// The rows of all tables so far.
 #[derive(Default)]
 struct Tables {
-    points: Vec<String>,
-    rings: Vec<String>,
-    shapes: Vec<String>,
-    anchors: Vec<String>,
-    sides: Vec<String>,
-    frames: Vec<String>,
-    animations: Vec<String>,
-    meanings: Vec<String>,
-    attacks: Vec<String>,
-    things: Vec<String>,
-    one_ways: Vec<String>,
-    zones: Vec<String>,
-    spawns: Vec<String>,
-    spots: Vec<String>,
+    digits: Digits,
+    points: Table,
+    rings: Table,
+    shapes: Table,
+    anchors: Table,
+    sides: Table,
+    frames: Table,
+    animations: Table,
+    meanings: Table,
+    attacks: Table,
+    things: Table,
+    one_ways: Table,
+    zones: Table,
+    spawns: Table,
+    spots: Table,
 }
 
 impl Tables {
     /// In the order of the members of `finitor_pack`, without the last three.
-    fn rows(self) -> Vec<(&'static str, Vec<String>)> {
+    fn rows(self) -> Vec<(&'static str, Table)> {
         vec![
             ("point", self.points),
             ("ring", self.rings),
@@ -88,8 +120,17 @@ impl Tables {
     fn rings<'r>(&mut self, rings: impl IntoIterator<Item = &'r Ring>) -> String {
         let first = self.rings.len();
         for ring in rings {
-            self.rings.push(span(self.points.len(), ring.len()));
-            self.points.extend(ring.iter().map(|at| point(*at)));
+            self.rings.begin();
+            let _ = write!(self.rings.text, "{{{}, {}}}", self.points.len(), ring.len());
+            for at in ring {
+                self.points.begin();
+                let text = &mut self.points.text;
+                text.push('{');
+                self.digits.push(text, at.x);
+                text.push_str(", ");
+                self.digits.push(text, at.y);
+                text.push('}');
+            }
         }
         span(first, self.rings.len() - first)
     }
@@ -104,7 +145,7 @@ impl Tables {
         };
         let exact = list(exact);
         let [outline, holes, pieces] = [&shape.outline, &shape.holes, &shape.pieces].map(|rings| self.rings(rings));
-        self.shapes.push(row([&(self.first_meaning() + meaning), &kind, &exact, &outline, &holes, &pieces]));
+        self.shapes.push(&row([&(self.first_meaning() + meaning), &kind, &exact, &outline, &holes, &pieces]));
     }
 
     /// Meanings of the actors before; those of the one that is written come after its frames.
@@ -119,10 +160,10 @@ impl Tables {
             for side in &frame.sides {
                 let (first_anchor, first_shape) = (self.anchors.len(), self.shapes.len());
                 let anchors = side.anchors.iter().map(|(name, at)| row([&quoted(name), &point(*at)]));
-                self.anchors.extend(anchors);
+                anchors.for_each(|anchor| self.anchors.push(&anchor));
                 side.shapes.iter().for_each(|shape| self.shape(actor, shape));
                 let art = &side.art;
-                self.sides.push(row([
+                self.sides.push(&row([
                     &facing(&side.facing),
                     &u8::from(art.flipped),
                     &quoted(&art.image),
@@ -134,7 +175,7 @@ impl Tables {
                 ]));
             }
             let animation = actor.animations.iter().position(|of| (of.first..of.first + of.count).contains(&index));
-            self.frames.push(row([
+            self.frames.push(&row([
                 &(first_animation + animation.unwrap_or(0)),
                 &frame.frame,
                 &frame.ticks,
@@ -146,14 +187,14 @@ impl Tables {
             let stands_for = animation.stands_for.as_ref().and_then(of);
             let stands_for = stands_for.map_or_else(|| "-1".to_string(), |of| (first_animation + of).to_string());
             let frames = span(first_frame + animation.first, animation.count);
-            self.animations.push(row([&quoted(&animation.name), &facing(&animation.faces), &stands_for, &frames]));
+            self.animations.push(&row([&quoted(&animation.name), &facing(&animation.faces), &stands_for, &frames]));
         }
         let first_meaning = self.first_meaning();
         let first_attack = self.attacks.len();
         for attack in &actor.attacks {
             let animation = actor.animations.iter().position(|known| known.name == attack.animation).unwrap_or(0);
             let shape = actor.shapes.iter().position(|known| known.name == attack.shape).unwrap_or(0);
-            self.attacks.push(row([
+            self.attacks.push(&row([
                 &(first_animation + animation),
                 &(first_meaning + shape),
                 &attack.startup,
@@ -164,7 +205,7 @@ impl Tables {
         }
         for shape in &actor.shapes {
             let (part, damage) = (&shape.part, shape.damage);
-            self.meanings.push(row([
+            self.meanings.push(&row([
                 &quoted(&shape.name),
                 &format!("FINITOR_{}", shape.role.to_uppercase()),
                 &format!("{}u", shape.layer),
@@ -191,7 +232,7 @@ impl Tables {
         self.rings([&thing.outline]);
         let [holes, pieces] = [&thing.holes, &thing.pieces].map(|rings| self.rings(rings));
         let (layer, mask) = (format!("{}u", thing.layer), format!("{}u", thing.mask));
-        self.things.push(row([&quoted(&thing.name), &layer, &mask, &outline, &holes, &pieces]));
+        self.things.push(&row([&quoted(&thing.name), &layer, &mask, &outline, &holes, &pieces]));
         self.things.len() - 1
     }
 
@@ -203,7 +244,7 @@ impl Tables {
         let one_ways = span(self.one_ways.len(), stage.one_ways.len());
         for one_way in &stage.one_ways {
             let thing = self.thing(&one_way.thing);
-            self.one_ways.push(row([&thing, &point(one_way.passes)]));
+            self.one_ways.push(&row([&thing, &point(one_way.passes)]));
         }
         let first_zone = self.zones.len();
         for zone in &stage.zones {
@@ -214,7 +255,7 @@ impl Tables {
             let landing = zone.warp.as_ref().map_or(PackPoint::default(), |warp| warp.landing);
             let faces = zone.warp.as_ref().and_then(|warp| warp.facing.as_deref()).map_or("0", facing);
             let turns = zone.warp.as_ref().is_some_and(|warp| warp.turns_velocity);
-            self.zones.push(row([
+            self.zones.push(&row([
                 &thing,
                 &format!("FINITOR_{}", zone.effect.to_uppercase()),
                 &zone.cooldown,
@@ -228,8 +269,8 @@ impl Tables {
         let spawns = span(self.spawns.len(), stage.spawns.len());
         let spots = span(self.spots.len(), stage.spots.len());
         let starts = stage.spawns.iter();
-        self.spawns.extend(starts.map(|of| row([&quoted(&of.actor), &point(of.at), &facing(&of.facing)])));
-        self.spots.extend(stage.spots.iter().map(|of| row([&quoted(&of.name), &point(of.at)])));
+        starts.for_each(|of| self.spawns.push(&row([&quoted(&of.actor), &point(of.at), &facing(&of.facing)])));
+        stage.spots.iter().for_each(|of| self.spots.push(&row([&quoted(&of.name), &point(of.at)])));
         let zones = span(first_zone, stage.zones.len());
         row([&quoted(&stage.name), &point(stage.size), &solids, &one_ways, &zones, &spawns, &spots])
     }

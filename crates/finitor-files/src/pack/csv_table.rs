@@ -1,5 +1,6 @@
 //! The pack's shapes as rows for spreadsheets, which `import` reads back.
 
+use super::number::Digits;
 use super::{Number, Pack, PackShape, Ring};
 
 /// The columns, in this order.
@@ -129,10 +130,18 @@ fn numbers(shape: &PackShape) -> Vec<Cell> {
 }
 
 fn points(outline: &[Ring], holes: &[Ring]) -> String {
-    let ring = |ring: &Ring| {
-        let all = ring.iter().map(|point| format!("{} {}", Number(point.x), Number(point.y)));
-        all.collect::<Vec<_>>().join(";")
-    };
-    let rings = |rings: &[Ring]| rings.iter().map(ring).collect::<Vec<_>>().join("|");
-    if holes.is_empty() { rings(outline) } else { format!("{}/{}", rings(outline), rings(holes)) }
+    let (mut text, mut digits) = (String::new(), Digits::default());
+    for (part, rings) in [outline, holes].into_iter().enumerate().filter(|(_, rings)| !rings.is_empty()) {
+        text.push_str(if part > 0 { "/" } else { "" });
+        for (index, ring) in rings.iter().enumerate() {
+            text.push_str(if index > 0 { "|" } else { "" });
+            for (index, at) in ring.iter().enumerate() {
+                text.push_str(if index > 0 { ";" } else { "" });
+                digits.push(&mut text, at.x);
+                text.push(' ');
+                digits.push(&mut text, at.y);
+            }
+        }
+    }
+    text
 }

@@ -1,8 +1,7 @@
-//! The pack as a Lua table: the same keys as the JSON; what is not given is nil.
+//! The pack as a Lua table: the same keys and lines as the JSON; what is not given is nil.
 
 use super::Pack;
-use super::json::Layout;
-use serde_json::Value;
+use super::json::{Layout, to_json};
 use std::fmt::Write;
 
 /// A Lua chunk that returns the table; reads in Lua 5.1 and later.
@@ -14,70 +13,64 @@ use std::fmt::Write;
 /// O(size).
 pub fn lua_table(pack: &Pack, layout: Layout) -> serde_json::Result<String> {
     let words = pack.space.words();
-    let mut text = format!("-- Written by finitor export; do not edit. Coordinates: {words}.\nreturn ");
-    write(&mut text, &serde_json::to_value(pack)?, Indent { layout, depth: 0 });
-    text.push('\n');
+    let json = to_json(pack, layout)?;
+    let mut text = String::with_capacity(json.len() + json.len() / 8);
+    text.push_str(&format!("-- Written by finitor export; do not edit. Coordinates: {words}.\nreturn "));
+    translate(&json, &mut text)?;
     Ok(text)
 }
 
-#[derive(Clone, Copy)]
-struct Indent {
-    layout: Layout,
-    depth: usize,
+/// JSON in the words of Lua: brackets are braces, keys stand in brackets, and null is nil. Numbers, `true` and `false` are the same.
+fn translate(json: &str, text: &mut String) -> serde_json::Result<()> {
+    let bytes = json.as_bytes();
+    let mut at = 0;
+    while let Some(&byte) = bytes.get(at) {
+        match byte {
+            b'"' => {
+                let end = end_of_string(bytes, at);
+                let string = &json[at..end];
+                let colon = bytes[end..].iter().take_while(|byte| byte.is_ascii_whitespace()).count() + end;
+                let is_key = bytes.get(colon) == Some(&b':');
+                let is_plain = string.bytes().all(|byte| (0x20..0x7f).contains(&byte) && byte != b'\\');
+                let words =
+                    if is_plain { string[1..string.len() - 1].to_string() } else { serde_json::from_str(string)? };
+                text.push_str(if is_key { "[" } else { "" });
+                quoted(text, &words);
+                text.push_str(if is_key { "]=" } else { "" });
+                at = if is_key { colon + 1 } else { end };
+                continue;
+            }
+            b'[' => text.push('{'),
+            b']' => text.push('}'),
+            b'n' => {
+                text.push_str("nil");
+                at += "null".len();
+                continue;
+            }
+            _ => {
+                let rest = &bytes[at..];
+                let run = rest.iter().position(|byte| b"\"[]n".contains(byte)).unwrap_or(rest.len());
+                text.push_str(&json[at..at + run]);
+                at += run;
+                continue;
+            }
+        }
+        at += 1;
+    }
+    Ok(())
 }
 
-impl Indent {
-    fn deeper(self) -> Indent {
-        Indent { depth: self.depth + 1, ..self }
-    }
-
-    /// What comes before an item: a new line where it is large.
-    fn before(self, item: &Value) -> String {
-        let is_large =
-            item.as_array().is_some_and(|items| items.iter().any(|item| !item.is_number())) || item.is_object();
-        match self.layout {
-            Layout::Lines if is_large => format!("\n{:1$}", "", self.depth),
-            Layout::Lines => " ".to_string(),
-            Layout::Small => String::new(),
+/// Where a string ends, its closing quote included.
+fn end_of_string(bytes: &[u8], start: usize) -> usize {
+    let mut at = start + 1;
+    while let Some(&byte) = bytes.get(at) {
+        match byte {
+            b'"' => return at + 1,
+            b'\\' => at += 2,
+            _ => at += 1,
         }
     }
-}
-
-fn write(text: &mut String, value: &Value, indent: Indent) {
-    match value {
-        Value::Null => text.push_str("nil"),
-        Value::Bool(is) => text.push_str(if *is { "true" } else { "false" }),
-        Value::Number(number) => text.push_str(&number.to_string()),
-        Value::String(words) => quoted(text, words),
-        Value::Array(items) => {
-            text.push('{');
-            for (index, item) in items.iter().enumerate() {
-                if index > 0 {
-                    text.push(',');
-                }
-                // Points stay on the line of their ring.
-                if item.as_array().is_none_or(|item| item.iter().any(|item| !item.is_number())) {
-                    text.push_str(&indent.before(item));
-                }
-                write(text, item, indent.deeper());
-            }
-            text.push('}');
-        }
-        Value::Object(keys) => {
-            text.push('{');
-            for (index, (key, item)) in keys.iter().enumerate() {
-                if index > 0 {
-                    text.push(',');
-                }
-                text.push_str(&indent.before(item));
-                text.push('[');
-                quoted(text, key);
-                text.push_str("]=");
-                write(text, item, indent.deeper());
-            }
-            text.push('}');
-        }
-    }
+    bytes.len()
 }
 
 /// A Lua string: bytes that are no plain letters as decimal escapes.
@@ -96,4 +89,18 @@ fn quoted(text: &mut String, words: &str) {
         }
     }
     text.push('"');
+}
+
+#[cfg(test)]
+mod tests {
+    use super::translate;
+
+    #[test]
+    fn json_is_put_into_the_words_of_lua() {
+        let mut text = String::new();
+        let json = r#"{"a": [1, -2.5e-7, true], "b\"c": {"\u00e9[": null, "d": "x]: \\"}, "e": []}"#;
+        translate(json, &mut text).expect("JSON");
+        let lua = r#"{["a"]= {1, -2.5e-7, true}, ["b\"c"]= {["\195\169["]= nil, ["d"]= "x]: \\"}, ["e"]= {}}"#;
+        assert_eq!(text, lua);
+    }
 }

@@ -20,6 +20,23 @@ impl Number {
     }
 }
 
+/// Writes numbers, many times as fast as [`fmt::Display`] does.
+#[derive(Debug, Default)]
+pub(super) struct Digits {
+    bytes: Vec<u8>,
+}
+
+impl Digits {
+    /// Adds a number to a text, as JSON has it: an integer where it is one.
+    pub(super) fn push(&mut self, text: &mut String, number: f64) {
+        self.bytes.clear();
+        // Into memory, and of a finite number: neither fails.
+        if serde_json::to_writer(&mut self.bytes, &Number(number)).is_ok() {
+            text.push_str(&String::from_utf8_lossy(&self.bytes));
+        }
+    }
+}
+
 impl fmt::Display for Number {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.whole() {

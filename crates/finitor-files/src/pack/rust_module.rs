@@ -1,10 +1,11 @@
 //! The pack as a Rust module: constants that need nothing else.
 
+use super::number::Digits;
 use super::{
     Number, Pack, PackActor, PackAttack, PackFrame, PackPoint, PackShape, PackSide, PackStage, PackThing, PackZone,
     Ring, ShapeMeaning,
 };
-use std::fmt::Display;
+use std::fmt::{Arguments, Display, Write};
 
 /// The types; `NUMBER` is `f64`, or `i32` in fixed point.
 const TYPES: &str = include_str!("rust_types.rs");
@@ -14,28 +15,25 @@ const TYPES: &str = include_str!("rust_types.rs");
 /// # Complexity
 /// O(points).
 pub fn rust_module(pack: &Pack) -> String {
-    let source = Source { is_fixed: pack.space.fixed.is_some() };
-    let number = if source.is_fixed { "i32" } else { "f64" };
-    let layers = slice(&pack.layers.names, |layer| {
-        format!("Layer {{ name: {:?}, bit: {}, mask: {} }}", layer.name, layer.bit, layer.mask)
-    });
-    format!(
-        "// Written by finitor export; do not edit. Coordinates: {}.\n\n{}\n\
-         /// The pack.\npub static PACK: Pack = Pack {{ project: {:?}, tick_rate: {:?}, layers: {layers},\n actors: {},\n \
-         stages: {} }};\n",
+    let is_fixed = pack.space.fixed.is_some();
+    let mut source = Source { text: String::new(), is_fixed, digits: Digits::default() };
+    source.push(format_args!(
+        "// Written by finitor export; do not edit. Coordinates: {}.\n\n{}\n/// The pack.\npub static PACK: Pack = \
+         Pack {{ project: {:?}, tick_rate: {:?}, layers: ",
         pack.space.words(),
-        TYPES.replace("NUMBER", number),
+        TYPES.replace("NUMBER", if is_fixed { "i32" } else { "f64" }),
         pack.project,
         pack.tick_rate.0,
-        slice(&pack.actors, |actor| source.actor(actor)),
-        slice(&pack.stages, |stage| source.stage(stage)),
-    )
-}
-
-/// A slice of values, each on a line.
-fn slice<T>(items: &[T], item: impl Fn(&T) -> String) -> String {
-    let items: Vec<String> = items.iter().map(item).collect();
-    if items.is_empty() { "&[]".to_string() } else { format!("&[\n  {}]", items.join(",\n  ")) }
+    ));
+    source.slice(&pack.layers.names, |source, layer| {
+        source.push(format_args!("Layer {{ name: {:?}, bit: {}, mask: {} }}", layer.name, layer.bit, layer.mask));
+    });
+    source.word(", actors: ");
+    source.slice(&pack.actors, Source::actor);
+    source.word(", stages: ");
+    source.slice(&pack.stages, Source::stage);
+    source.word(" };\n");
+    source.text
 }
 
 fn facing(word: &str) -> &'static str {
@@ -56,82 +54,127 @@ fn index_of<T>(items: &[T], is_it: impl Fn(&T) -> bool) -> usize {
     items.iter().position(is_it).unwrap_or(0)
 }
 
+/// The text so far; everything is written once, at its end.
 struct Source {
+    text: String,
     is_fixed: bool,
+    digits: Digits,
 }
 
 impl Source {
-    fn number(&self, number: f64) -> String {
-        if self.is_fixed { Number(number).to_string() } else { format!("{number:?}") }
+    fn push(&mut self, words: Arguments<'_>) {
+        self.text.write_fmt(words).expect("a string takes all that is written to it");
     }
 
-    fn point(&self, at: PackPoint) -> String {
-        format!("Point {{ x: {}, y: {} }}", self.number(at.x), self.number(at.y))
+    fn word(&mut self, words: &str) {
+        self.text.push_str(words);
     }
 
-    fn ring(&self, ring: &Ring) -> String {
-        let points: Vec<String> = ring.iter().map(|at| self.point(*at)).collect();
-        format!("&[{}]", points.join(", "))
+    /// A slice of values, each on a line.
+    fn slice<T>(&mut self, items: &[T], mut item: impl FnMut(&mut Source, &T)) {
+        self.word("&[");
+        for (index, one) in items.iter().enumerate() {
+            self.word(if index > 0 { ",\n  " } else { "\n  " });
+            item(self, one);
+        }
+        self.word("]");
     }
 
-    fn rings(&self, rings: &[Ring]) -> String {
-        let rings: Vec<String> = rings.iter().map(|ring| self.ring(ring)).collect();
-        format!("&[{}]", rings.join(", "))
-    }
-
-    fn exact(&self, shape: &PackShape) -> String {
-        let list = |kind: &str, numbers: &[Number]| {
-            let numbers: Vec<String> = numbers.iter().map(|number| self.number(number.0)).collect();
-            format!("Exact::{kind}([{}])", numbers.join(", "))
-        };
-        match (&shape.rect, &shape.circle, &shape.capsule) {
-            (Some(rect), _, _) => list("Box", rect),
-            (_, Some(circle), _) => list("Circle", circle),
-            (_, _, Some(capsule)) => list("Capsule", capsule),
-            _ => "Exact::Polygon".to_string(),
+    /// A number, which in Rust has a point where it is of no integer type.
+    fn number(&mut self, number: f64) {
+        self.digits.push(&mut self.text, number);
+        if !self.is_fixed && Number(number).whole().is_some() {
+            self.word(".0");
         }
     }
 
-    fn shape(&self, actor: &PackActor, shape: &PackShape) -> String {
-        format!(
-            "Shape {{ meaning: {}, exact: {}, outline: {}, holes: {}, pieces: {} }}",
-            index_of(&actor.shapes, |known| known.name == shape.shape),
-            self.exact(shape),
-            self.rings(&shape.outline),
-            self.rings(&shape.holes),
-            self.rings(&shape.pieces)
-        )
+    fn point(&mut self, at: PackPoint) {
+        self.word("Point { x: ");
+        self.number(at.x);
+        self.word(", y: ");
+        self.number(at.y);
+        self.word(" }");
     }
 
-    fn side(&self, actor: &PackActor, side: &PackSide) -> String {
+    fn ring(&mut self, ring: &Ring) {
+        self.word("&[");
+        for (index, at) in ring.iter().enumerate() {
+            self.word(if index > 0 { ", " } else { "" });
+            self.point(*at);
+        }
+        self.word("]");
+    }
+
+    fn rings(&mut self, rings: &[Ring]) {
+        self.word("&[");
+        for (index, ring) in rings.iter().enumerate() {
+            self.word(if index > 0 { ", " } else { "" });
+            self.ring(ring);
+        }
+        self.word("]");
+    }
+
+    fn exact(&mut self, shape: &PackShape) {
+        let (kind, numbers): (&str, &[Number]) = match (&shape.rect, &shape.circle, &shape.capsule) {
+            (Some(rect), _, _) => ("Box", rect),
+            (_, Some(circle), _) => ("Circle", circle),
+            (_, _, Some(capsule)) => ("Capsule", capsule),
+            _ => return self.word("Exact::Polygon"),
+        };
+        self.push(format_args!("Exact::{kind}(["));
+        for (index, number) in numbers.iter().enumerate() {
+            self.word(if index > 0 { ", " } else { "" });
+            self.number(number.0);
+        }
+        self.word("])");
+    }
+
+    fn shape(&mut self, actor: &PackActor, shape: &PackShape) {
+        let meaning = index_of(&actor.shapes, |known| known.name == shape.shape);
+        self.push(format_args!("Shape {{ meaning: {meaning}, exact: "));
+        self.exact(shape);
+        for (key, rings) in [("outline", &shape.outline), ("holes", &shape.holes), ("pieces", &shape.pieces)] {
+            self.push(format_args!(", {key}: "));
+            self.rings(rings);
+        }
+        self.word(" }");
+    }
+
+    fn side(&mut self, actor: &PackActor, side: &PackSide) {
         let PackSide { facing: faces, art, anchors, shapes } = side;
-        let anchors: Vec<String> = anchors.iter().map(|(name, at)| self.anchor(name, *at)).collect();
-        format!(
-            "Side {{ facing: {}, flipped: {}, image: {:?}, image_number: {}, rect: {:?}, pivot: {:?}, anchors: &[{}], \
-             shapes: {} }}",
+        self.push(format_args!(
+            "Side {{ facing: {}, flipped: {}, image: {:?}, image_number: {}, rect: {:?}, pivot: {:?}, anchors: &[",
             facing(faces),
             art.flipped,
             art.image,
             art.image_number,
             art.rect,
             [art.pivot.x, art.pivot.y],
-            anchors.join(", "),
-            slice(shapes, |shape| self.shape(actor, shape))
-        )
+        ));
+        for (index, (name, at)) in anchors.iter().enumerate() {
+            self.word(if index > 0 { ", " } else { "" });
+            self.anchor(name, *at);
+        }
+        self.word("], shapes: ");
+        self.slice(shapes, |source, shape| source.shape(actor, shape));
+        self.word(" }");
     }
 
-    fn anchor(&self, name: &str, at: PackPoint) -> String {
-        format!("Anchor {{ name: {name:?}, at: {} }}", self.point(at))
+    fn anchor(&mut self, name: &str, at: PackPoint) {
+        self.push(format_args!("Anchor {{ name: {name:?}, at: "));
+        self.point(at);
+        self.word(" }");
     }
 
-    fn frame(&self, actor: &PackActor, frame: &PackFrame) -> String {
-        let sides = slice(&frame.sides, |side| self.side(actor, side));
-        format!("Frame {{ ticks: {}, sides: {sides} }}", frame.ticks)
+    fn frame(&mut self, actor: &PackActor, frame: &PackFrame) {
+        self.push(format_args!("Frame {{ ticks: {}, sides: ", frame.ticks));
+        self.slice(&frame.sides, |source, side| source.side(actor, side));
+        self.word(" }");
     }
 
-    fn meaning(&self, shape: &ShapeMeaning) -> String {
+    fn meaning(&mut self, shape: &ShapeMeaning) {
         let word = |words: &Option<String>| some(words.as_ref().map(|words| format!("{words:?}")));
-        format!(
+        self.push(format_args!(
             "Meaning {{ name: {:?}, role: Role::{}, layer: {}, mask: {}, part: {}, group: {}, factor: {:?}, is_vital: {}, \
              damage: {:?}, again_after: {}, blocked_by: {} }}",
             shape.name,
@@ -145,86 +188,91 @@ impl Source {
             shape.damage.unwrap_or_default().0,
             shape.again_after.unwrap_or(0),
             shape.blocked_by
-        )
+        ));
     }
 
-    fn attack(actor: &PackActor, attack: &PackAttack) -> String {
+    fn attack(&mut self, actor: &PackActor, attack: &PackAttack) {
         let PackAttack { startup, active, pauses, recovery, .. } = attack;
-        format!(
-            "Attack {{ animation: {}, meaning: {}, startup: {startup}, active: {active}, pauses: {pauses}, recovery: \
-             {recovery} }}",
-            index_of(&actor.animations, |known| known.name == attack.animation),
-            index_of(&actor.shapes, |known| known.name == attack.shape)
-        )
+        let animation = index_of(&actor.animations, |known| known.name == attack.animation);
+        let meaning = index_of(&actor.shapes, |known| known.name == attack.shape);
+        self.push(format_args!(
+            "Attack {{ animation: {animation}, meaning: {meaning}, startup: {startup}, active: {active}, pauses: {pauses}, \
+             recovery: {recovery} }}"
+        ));
     }
 
-    fn actor(&self, actor: &PackActor) -> String {
-        let animations = slice(&actor.animations, |animation| {
+    fn actor(&mut self, actor: &PackActor) {
+        self.push(format_args!("Actor {{ name: {:?}, meanings: ", actor.name));
+        self.slice(&actor.shapes, Source::meaning);
+        self.word(", attacks: ");
+        self.slice(&actor.attacks, |source, attack| source.attack(actor, attack));
+        self.word(", animations: ");
+        self.slice(&actor.animations, |source, animation| {
             let stands_for = animation.stands_for.as_ref();
             let stands_for = stands_for.map(|of| index_of(&actor.animations, |known| known.name == *of));
+            let (name, faces) = (&animation.name, facing(&animation.faces));
+            let stands_for = some(stands_for);
+            source
+                .push(format_args!("Animation {{ name: {name:?}, faces: {faces}, stands_for: {stands_for}, frames: "));
             let frames = &actor.frames[animation.first..animation.first + animation.count];
-            format!(
-                "Animation {{ name: {:?}, faces: {}, stands_for: {}, frames: {} }}",
-                animation.name,
-                facing(&animation.faces),
-                some(stands_for),
-                slice(frames, |frame| self.frame(actor, frame))
-            )
+            source.slice(frames, |source, frame| source.frame(actor, frame));
+            source.word(" }");
         });
-        format!(
-            "Actor {{ name: {:?}, meanings: {}, attacks: {}, animations: {animations} }}",
-            actor.name,
-            slice(&actor.shapes, |shape| self.meaning(shape)),
-            slice(&actor.attacks, |attack| Source::attack(actor, attack))
-        )
+        self.word(" }");
     }
 
-    fn thing(&self, thing: &PackThing) -> String {
-        format!(
-            "Thing {{ name: {:?}, layer: {}, mask: {}, outline: {}, holes: {}, pieces: {} }}",
-            thing.name,
-            thing.layer,
-            thing.mask,
-            self.ring(&thing.outline),
-            self.rings(&thing.holes),
-            self.rings(&thing.pieces)
-        )
+    fn thing(&mut self, thing: &PackThing) {
+        let PackThing { name, layer, mask, outline, holes, pieces } = thing;
+        self.push(format_args!("Thing {{ name: {name:?}, layer: {layer}, mask: {mask}, outline: "));
+        self.ring(outline);
+        self.word(", holes: ");
+        self.rings(holes);
+        self.word(", pieces: ");
+        self.rings(pieces);
+        self.word(" }");
     }
 
-    fn zone(&self, stage: &PackStage, zone: &PackZone) -> String {
-        let warp = zone.warp.as_ref().map(|warp| {
-            format!(
-                "Warp {{ to: {}, landing: {}, facing: {}, turns_velocity: {} }}",
-                index_of(&stage.zones, |known| known.thing.name == warp.to),
-                self.point(warp.landing),
-                some(warp.facing.as_deref().map(facing)),
-                warp.turns_velocity
-            )
-        });
-        format!(
-            "Zone {{ thing: {}, effect: Effect::{}, cooldown: {}, once: {}, warp: {} }}",
-            self.thing(&zone.thing),
-            variant(&zone.effect),
-            zone.cooldown,
-            zone.once,
-            some(warp)
-        )
+    fn zone(&mut self, stage: &PackStage, zone: &PackZone) {
+        self.word("Zone { thing: ");
+        self.thing(&zone.thing);
+        let (effect, PackZone { cooldown, once, .. }) = (variant(&zone.effect), zone);
+        self.push(format_args!(", effect: Effect::{effect}, cooldown: {cooldown}, once: {once}, warp: "));
+        match &zone.warp {
+            None => self.word("None"),
+            Some(warp) => {
+                let to = index_of(&stage.zones, |known| known.thing.name == warp.to);
+                self.push(format_args!("Some(Warp {{ to: {to}, landing: "));
+                self.point(warp.landing);
+                let faces = some(warp.facing.as_deref().map(facing));
+                self.push(format_args!(", facing: {faces}, turns_velocity: {} }})", warp.turns_velocity));
+            }
+        }
+        self.word(" }");
     }
 
-    fn stage(&self, stage: &PackStage) -> String {
-        let one_ways = slice(&stage.one_ways, |one_way| {
-            format!("OneWay {{ thing: {}, passes: {} }}", self.thing(&one_way.thing), self.point(one_way.passes))
+    fn stage(&mut self, stage: &PackStage) {
+        self.push(format_args!("Stage {{ name: {:?}, size: ", stage.name));
+        self.point(stage.size);
+        self.word(", solids: ");
+        self.slice(&stage.solids, Source::thing);
+        self.word(", one_ways: ");
+        self.slice(&stage.one_ways, |source, one_way| {
+            source.word("OneWay { thing: ");
+            source.thing(&one_way.thing);
+            source.word(", passes: ");
+            source.point(one_way.passes);
+            source.word(" }");
         });
-        let spawns = slice(&stage.spawns, |of| {
-            format!("Spawn {{ actor: {:?}, at: {}, facing: {} }}", of.actor, self.point(of.at), facing(&of.facing))
+        self.word(", zones: ");
+        self.slice(&stage.zones, |source, zone| source.zone(stage, zone));
+        self.word(", spawns: ");
+        self.slice(&stage.spawns, |source, of| {
+            source.push(format_args!("Spawn {{ actor: {:?}, at: ", of.actor));
+            source.point(of.at);
+            source.push(format_args!(", facing: {} }}", facing(&of.facing)));
         });
-        format!(
-            "Stage {{ name: {:?}, size: {}, solids: {}, one_ways: {one_ways}, zones: {}, spawns: {spawns}, spots: {} }}",
-            stage.name,
-            self.point(stage.size),
-            slice(&stage.solids, |solid| self.thing(solid)),
-            slice(&stage.zones, |zone| self.zone(stage, zone)),
-            slice(&stage.spots, |spot| self.anchor(&spot.name, spot.at))
-        )
+        self.word(", spots: ");
+        self.slice(&stage.spots, |source, spot| source.anchor(&spot.name, spot.at));
+        self.word(" }");
     }
 }

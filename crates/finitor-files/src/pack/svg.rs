@@ -1,6 +1,7 @@
 //! The pack as a drawing: a group a frame and facing, a path a shape; the numbers are the exported ones.
 
-use super::{Number, Pack, PackSide, PackThing, Ring, UpAxis};
+use super::number::Digits;
+use super::{Pack, PackSide, PackThing, Ring, UpAxis};
 use std::fmt::Write;
 
 /// Frames beside each other.
@@ -12,7 +13,13 @@ const COLUMNS: usize = 8;
 /// # Complexity
 /// O(points).
 pub fn pack_svg(pack: &Pack) -> String {
-    let mut page = Page { body: String::new(), width: 0.0, top: 0.0, is_up: pack.space.y == UpAxis::Up };
+    let mut page = Page {
+        body: String::new(),
+        digits: Digits::default(),
+        width: 0.0,
+        top: 0.0,
+        is_up: pack.space.y == UpAxis::Up,
+    };
     for actor in &pack.actors {
         let sides: Vec<(String, &PackSide)> = actor
             .frames
@@ -81,6 +88,7 @@ impl Extent {
 
 struct Page {
     body: String,
+    digits: Digits,
     width: f64,
     top: f64,
     is_up: bool,
@@ -147,8 +155,10 @@ impl Page {
         ));
         for ring in rings {
             for (index, point) in ring.iter().enumerate() {
-                let step = if index == 0 { "M" } else { "L" };
-                self.push(format_args!("{step}{} {}", Number(point.x), Number(point.y)));
+                self.body.push(if index == 0 { 'M' } else { 'L' });
+                self.digits.push(&mut self.body, point.x);
+                self.body.push(' ');
+                self.digits.push(&mut self.body, point.y);
             }
             self.body.push('Z');
         }
