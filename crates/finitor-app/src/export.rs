@@ -73,7 +73,11 @@ pub fn export(open: &OpenProject<'_>, request: &ExportRequest<'_>) -> Result<Pac
 fn check_only(request: &ExportRequest<'_>) -> Result<(), Failure> {
     let shapes = request.actors.iter().flat_map(|actor| &actor.shapes);
     let mut known: Vec<&str> = finitor_core::actor::Role::ALL.iter().map(|role| role.name()).collect();
-    known.extend(shapes.map(|shape| shape.name.as_str()));
+    for shape in shapes {
+        if !known.contains(&shape.name.as_str()) {
+            known.push(&shape.name);
+        }
+    }
     match request.only.iter().find(|name| !known.contains(&name.as_str())) {
         Some(name) => Err(crate::failure::unknown("shape or role", name, &known)),
         None => Ok(()),

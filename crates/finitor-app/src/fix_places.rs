@@ -91,7 +91,7 @@ impl<'p> FixPlaces<'p> {
         let path = self.stage(stage)?;
         let text = std::fs::read_to_string(path).ok()?;
         let listed = |list: &&str| TablePath::Listed { list: (*list).to_string(), name: name.to_string() };
-        let table = LISTS.iter().map(|list| listed(&list)).find(|table| value_place(&text, table, "name").is_some())?;
+        let table = LISTS.iter().map(listed).find(|table| value_place(&text, table, "name").is_some())?;
         Some(TablePlace { path: path.to_path_buf(), table })
     }
 

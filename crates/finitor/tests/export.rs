@@ -1,4 +1,5 @@
 //! What a game loads, read back by others than the program: the same in every format and the same as the fits, in each space.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod support;
 

@@ -1,4 +1,5 @@
 //! The programs of `examples/loading`, built beside an export, and their answers compared with those of `hits`.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod support;
 

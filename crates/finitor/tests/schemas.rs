@@ -1,5 +1,6 @@
 //! The JSON Schemas of all files and results: sound themselves, the same as in docs/schemas, and true of the sample, of what `new`
 //! writes, and of every result; mistakes are against them.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod mistakes;
 mod support;

@@ -1,4 +1,5 @@
 //! What shells, editors and people who look for trouble get: completions, manual pages, versions, colour, times.
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 mod support;
 

@@ -49,6 +49,11 @@ pub(super) fn csv_rows(path: &Path, bytes: &[u8]) -> Result<ShapeRows, Problems>
 }
 
 fn check_header(path: &Path, header: &StringRecord) -> Result<(), Problems> {
+    if header.is_empty() {
+        return Err(Problem::of_file(path, "is empty")
+            .with_hint(format!("columns are {}", CSV_COLUMNS.join(",")))
+            .into());
+    }
     let has = |name: &str| header.iter().any(|known| known == name);
     let Some(lacks) = NEEDED.iter().find(|name| !has(name)) else { return Ok(()) };
     let unknown: Vec<&str> = header.iter().filter(|name| !CSV_COLUMNS.contains(name)).collect();
