@@ -1,6 +1,6 @@
 //! Actors of a pack.
 
-use super::sides::{Drawn, sides};
+use super::sides::{ByFrame, Drawn, sides};
 use super::{ExportRequest, Facings};
 use crate::project::FittedFile;
 use finitor_core::actor::{Part, Role};
@@ -8,11 +8,7 @@ use finitor_core::hits::{Settle, attacks};
 use finitor_files::pack::{
     Number, PackActor, PackAnimation, PackAttack, PackFrame, PackPart, PackPartAnchor, ShapeMeaning,
 };
-use finitor_files::{ActorFile, FitsFile, FrameFits, Progress, ShapeFits, ShapeSpec};
-use std::collections::BTreeMap;
-
-/// The frames of a fits file by animation and number.
-pub(super) type ByFrame<'f> = BTreeMap<(&'f str, usize), &'f FrameFits>;
+use finitor_files::{ActorFile, FitsFile, Progress, ShapeFits, ShapeSpec};
 
 pub(super) fn pack_actor(
     file: &ActorFile,

@@ -1,12 +1,14 @@
 //! A frame in both facings: as fitted, and as the game shows the other one.
 
 use super::ExportRequest;
-use super::actors::ByFrame;
 use finitor_core::actor::Actor;
 use finitor_core::fit::{Geometry, pieces_of};
 use finitor_files::pack::{Art, Number, PackPoint, PackShape, PackSide, Ring, ShapeMeaning};
 use finitor_files::{ActorFile, FrameFits, ShapeFits, geometry_of, holes_of};
 use std::collections::BTreeMap;
+
+/// The frames of a fits file by animation and number.
+pub(super) type ByFrame<'f> = BTreeMap<(&'f str, usize), &'f FrameFits>;
 
 /// What a frame's sides are made from.
 pub(super) struct Drawn<'d> {

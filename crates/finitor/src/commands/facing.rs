@@ -197,7 +197,7 @@ pub(super) const SCHEMA: &str = "finitor.facing/1";
 
 /// What it writes as JSON.
 pub(super) fn schema() -> schemars::Schema {
-    super::schema::schema_of::<FacingResult>()
+    crate::output::json_schema::schema_of::<FacingResult>()
 }
 
 #[derive(Serialize, JsonSchema)]

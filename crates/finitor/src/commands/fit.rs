@@ -25,7 +25,7 @@ pub(super) const SCHEMA: &str = "finitor.fit/1";
 
 /// What it writes as JSON.
 pub(super) fn schema() -> schemars::Schema {
-    super::schema::schema_of::<FitResult>()
+    crate::output::json_schema::schema_of::<FitResult>()
 }
 
 /// Fits the actors, writes their fits unless asked not to, and shows the quality of each shape.

@@ -3,6 +3,7 @@
 use crate::cli::SchemaArgs;
 use crate::commands::{facing, fit, layers};
 use crate::exit::Exit;
+use crate::output::json_schema::schema_of;
 use crate::output::table::entries;
 use finitor_app::results::{
     BASELINE_SCHEMA, BY_SHAPE_SCHEMA, BaselineFile, CHECK_SCHEMA, CLEARANCE_SCHEMA, CheckResult, ClearanceList,
@@ -15,8 +16,7 @@ use finitor_core::book;
 use finitor_core::rule::Threshold;
 use finitor_files::pack::{PACK_SCHEMA, Pack};
 use finitor_files::{FILE_SCHEMAS, FITS_SCHEMA, FitsFile, counted, write_atomically};
-use schemars::generate::SchemaSettings;
-use schemars::{JsonSchema, Schema};
+use schemars::Schema;
 use serde_json::{Value, json};
 use std::io::Write;
 
@@ -27,11 +27,6 @@ struct Known {
     /// What its key `schema` holds.
     id: &'static str,
     schema: fn() -> Schema,
-}
-
-/// The schema of a type, by JSON Schema 2020-12.
-pub(super) fn schema_of<T: JsonSchema>() -> Schema {
-    SchemaSettings::draft2020_12().into_generator().into_root_schema_for::<T>()
 }
 
 const fn known(name: &'static str, id: &'static str, about: &'static str, schema: fn() -> Schema) -> Known {

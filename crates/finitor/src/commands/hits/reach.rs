@@ -31,6 +31,7 @@ pub(super) fn run(
     out: &mut dyn Write,
 ) -> Result<(), Failure> {
     let actors = all_actors(session)?;
+    let _progress = session.sink().task("measuring reach");
     let (attacker, target) = (named(&actors, pair.attacker)?, named(&actors, pair.target)?);
     let stance = stance(target, args.stance.as_deref())?;
     let project = &session.project;

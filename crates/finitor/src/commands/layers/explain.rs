@@ -13,7 +13,7 @@ pub(in crate::commands) const EXPLAIN_SCHEMA: &str = "finitor.layers_explain/2";
 
 /// What it writes as JSON.
 pub(in crate::commands) fn explain_schema() -> schemars::Schema {
-    crate::commands::schema::schema_of::<ExplainOut<'_>>()
+    crate::output::json_schema::schema_of::<ExplainOut<'_>>()
 }
 
 #[derive(Serialize, JsonSchema)]

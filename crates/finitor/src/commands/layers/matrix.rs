@@ -163,7 +163,7 @@ pub(in crate::commands) const SCHEMA: &str = "finitor.layers/1";
 
 /// What it writes as JSON.
 pub(in crate::commands) fn schema() -> schemars::Schema {
-    crate::commands::schema::schema_of::<MatrixOut<'_>>()
+    crate::output::json_schema::schema_of::<MatrixOut<'_>>()
 }
 
 #[derive(Serialize, JsonSchema)]

@@ -25,6 +25,7 @@ pub(super) fn run(
 ) -> Result<Exit, Failure> {
     let stages = super::named(session, &args.stages)?;
     let actors = session.fitted(&session.select(&args.actor)?)?;
+    let _progress = session.sink().task("measuring room");
     let stances: Vec<Stance> = actors.iter().flat_map(Stance::of).collect();
     if stances.is_empty() {
         return Err(Failure::Usage("no actor has a body: clearance is that of bodies".into()));
