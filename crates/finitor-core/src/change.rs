@@ -67,7 +67,7 @@ pub enum NewValue {
 impl NewValue {
     /// As TOML.
     pub fn to_toml(&self) -> String {
-        // As messages have them: a figure that is told and one that is written are the same.
+        // Rounded as in messages, so that both show one figure.
         let number = |number: &f64| ((number * 100.0).round() / 100.0 + 0.0).to_string();
         let list = |items: Vec<String>| format!("[{}]", items.join(", "));
         match self {

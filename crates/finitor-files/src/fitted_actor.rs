@@ -2,16 +2,16 @@
 
 use crate::actor_toml::ActorFile;
 use crate::animation_toml::AnimationSpec;
-use crate::fits_json::{FitsFile, FrameFits, ShapeFits};
+use crate::fits_json::{FitsFile, FrameFits, Rings, ShapeFits};
 use crate::gallery::Gallery;
 use crate::problem::{Problem, Problems};
 use crate::recipe_hash::recipe_hash;
 use crate::selected::FrameSelections;
 use crate::shape_toml::ShapeSpec;
 use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pieces, PixelRuns, Pose, Shape};
-use finitor_core::fit::{Geometry, Share, Source};
+use finitor_core::fit::{Exact, Geometry, Share, Source};
 use finitor_core::geometry::PolygonError;
-use finitor_core::{Facing, Point, Polygon, Rect};
+use finitor_core::{Convex, Facing, Point, Polygon, Rect};
 use std::collections::BTreeMap;
 use std::path::Path;
 
@@ -66,6 +66,33 @@ fn held_over(actor: &ActorFile, shape: &ShapeSpec, frame: usize) -> [u64; 2] {
         Source::Given(_) => [actor.frames[frame].pivot.x.to_bits(), actor.frames[frame].pivot.y.to_bits()],
         // Strips change with the shape they follow.
         Source::Along(_) => [frame as u64, 0],
+    }
+}
+
+impl ShapeFits {
+    /// The shape with a geometry, its exact numbers where it has any, and the pieces that it was cut into.
+    #[must_use]
+    pub fn with_geometry(self, geometry: &Geometry, pieces: &[Convex]) -> ShapeFits {
+        let pairs = |points: &[Point]| -> Vec<[f64; 2]> { points.iter().map(|p| [p.x, p.y]).collect() };
+        let (mut rect, mut circle, mut capsule) = (None, None, None);
+        match geometry.exact {
+            Some(Exact::Box(numbers)) => rect = Some(numbers),
+            Some(Exact::Circle(numbers)) => circle = Some(numbers),
+            Some(Exact::Capsule(numbers)) => capsule = Some(numbers),
+            None => {}
+        }
+        ShapeFits {
+            rect,
+            circle,
+            capsule,
+            points: match &geometry.polygons[..] {
+                [one] => Rings::One(pairs(one.points())),
+                several => Rings::Many(several.iter().map(|of| pairs(of.points())).collect()),
+            },
+            holes: geometry.holes.iter().map(|hole| pairs(hole.points())).collect(),
+            pieces: pieces.iter().map(|piece| pairs(piece.points())).collect(),
+            ..self
+        }
     }
 }
 

@@ -1,37 +1,13 @@
 //! Shapes that somebody drew rather than a fit.
 
-use crate::fits_json::{Rings, ShapeFits};
+use crate::fits_json::ShapeFits;
 use finitor_core::Polygon;
 use finitor_core::fit::{Exact, Geometry, USUAL_PIECE_POINTS, pieces_of};
 
 /// A shape with the geometry that a hand gave it: locked, and measured by the next fit.
 pub fn hand_made(shape: &ShapeFits, kind: &str, geometry: &Geometry) -> ShapeFits {
-    let points = |polygon: &Polygon| -> Vec<[f64; 2]> { polygon.points().iter().map(|p| [p.x, p.y]).collect() };
-    let pieces = pieces_of(geometry, USUAL_PIECE_POINTS);
-    let mut outlines: Vec<Vec<[f64; 2]>> = geometry.polygons.iter().map(points).collect();
-    let (mut rect, mut circle, mut capsule) = (None, None, None);
-    match geometry.exact {
-        Some(Exact::Box(numbers)) => rect = Some(numbers),
-        Some(Exact::Circle(numbers)) => circle = Some(numbers),
-        Some(Exact::Capsule(numbers)) => capsule = Some(numbers),
-        None => {}
-    }
-    ShapeFits {
-        kind: kind.to_string(),
-        rect,
-        circle,
-        capsule,
-        points: match outlines.len() {
-            1 => Rings::One(outlines.remove(0)),
-            _ => Rings::Many(outlines),
-        },
-        holes: geometry.holes.iter().map(points).collect(),
-        pieces: pieces.iter().map(|piece| piece.points().iter().map(|p| [p.x, p.y]).collect()).collect(),
-        locked: true,
-        why: None,
-        quality: None,
-        ..shape.clone()
-    }
+    let shape = ShapeFits { kind: kind.to_string(), locked: true, why: None, quality: None, ..shape.clone() };
+    shape.with_geometry(geometry, &pieces_of(geometry, USUAL_PIECE_POINTS))
 }
 
 /// Whether a shape has a geometry already: the same exact numbers, or the same corners, each within a distance in px.

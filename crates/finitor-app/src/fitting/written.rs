@@ -1,10 +1,10 @@
 //! Shapes as the fits file has them.
 
 use super::request::Status;
-use finitor_core::Polygon;
+use finitor_core::Convex;
 use finitor_core::fit::{Exact, Fitted, Geometry, Selection, Source, measure, pieces_of};
 use finitor_files::{
-    ActorFile, FrameFits, Problem, QualityFits, Rings, ShapeFits, ShapeSpec, fits_path, geometry_of, holes_of,
+    ActorFile, FrameFits, Problem, QualityFits, ShapeFits, ShapeSpec, fits_path, geometry_of, holes_of,
 };
 
 /// A frame with its shapes.
@@ -41,29 +41,17 @@ pub(super) fn add_hand_made(written: Option<&FrameFits>, fits: &mut Vec<ShapeFit
 /// A shape as fitted, without its quality.
 pub(super) fn shape_fits(spec: &ShapeSpec, fitted: &Fitted, recipe: &str) -> ShapeFits {
     let geometry = &fitted.geometry;
-    let (mut rect, mut circle, mut capsule) = (None, None, None);
-    match geometry.exact {
-        Some(Exact::Box(numbers)) => rect = Some(numbers),
-        Some(Exact::Circle(numbers)) => circle = Some(numbers),
-        Some(Exact::Capsule(numbers)) => capsule = Some(numbers),
-        None => {}
-    }
     let kind = match &spec.source {
         Source::Fitted(_) => fitted.kind.name(),
         _ => spec.kind_name(),
     };
-    let mut shape = ShapeFits {
+    let shape = ShapeFits {
         kind: kind.to_string(),
-        rect,
-        circle,
-        capsule,
-        points: rings(&geometry.polygons),
-        holes: geometry.holes.iter().map(|hole| pairs(hole.points())).collect(),
-        pieces: pieces(geometry, spec),
         why: fitted.why.clone(),
         recipe: recipe.to_string(),
         ..ShapeFits::named(&spec.name)
     };
+    let mut shape = shape.with_geometry(geometry, &cut(geometry, spec));
     shape.made = shape.geometry_hash();
     with_meaning(shape, spec)
 }
@@ -117,26 +105,21 @@ pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &
     })
 }
 
-fn pairs(points: &[finitor_core::Point]) -> Vec<[f64; 2]> {
-    points.iter().map(|p| [p.x, p.y]).collect()
-}
-
-fn rings(polygons: &[Polygon]) -> Rings {
-    match polygons {
-        [one] => Rings::One(pairs(one.points())),
-        several => Rings::Many(several.iter().map(|p| pairs(p.points())).collect()),
-    }
-}
-
 /// The exact numbers of a shape; only whether there are any matters here.
 fn exact(shape: &ShapeFits) -> Option<Exact> {
     shape.circle.map(Exact::Circle).or(shape.capsule.map(Exact::Capsule)).or(shape.rect.map(Exact::Box))
 }
 
 fn pieces(geometry: &Geometry, spec: &ShapeSpec) -> Vec<Vec<[f64; 2]>> {
+    let pieces = cut(geometry, spec);
+    pieces.iter().map(|piece| piece.points().iter().map(|p| [p.x, p.y]).collect()).collect()
+}
+
+/// Convex pieces with no more corners than the recipe allows.
+fn cut(geometry: &Geometry, spec: &ShapeSpec) -> Vec<Convex> {
     let most = match &spec.source {
         Source::Fitted(fitting) => fitting.max_piece_points,
         _ => usize::MAX,
     };
-    pieces_of(geometry, most).iter().map(|piece| pairs(piece.points())).collect()
+    pieces_of(geometry, most)
 }

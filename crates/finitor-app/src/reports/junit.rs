@@ -7,7 +7,7 @@ use finitor_core::finding::Finding;
 use finitor_core::rule::{Rule, Severity};
 use quick_junit::{NonSuccessKind, Report, TestCase, TestCaseStatus, TestSuite};
 
-/// Notes are told as output of a case that has passed; warnings and errors make it fail.
+/// Notes are output of a case that has passed; warnings and errors make it fail.
 pub(super) fn junit(lines: &Lines<'_>, groups: &[Reported<'_>]) -> Result<String, Failure> {
     let mut report = Report::new("finitor");
     for group in groups {
