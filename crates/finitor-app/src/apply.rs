@@ -76,13 +76,20 @@ pub fn apply_fixes(open: &OpenProject<'_>, request: ApplyRequest<'_>) -> Result<
     let mut known = (request.find)(open)?;
     let mut tried: BTreeSet<String> = BTreeSet::new();
     let mut done = Vec::new();
-    while let Some(fix) = next(open, &known, &mut tried) {
+    // The project as the last fix that helped has left it.
+    let mut latest: Option<Box<OpenProject<'_>>> = None;
+    while let Some(fix) = next(latest.as_deref().unwrap_or(open), &known, &mut tried) {
         if request.dry_run {
             done.push(fix);
             continue;
         }
-        let (outcome, found) = attempt(open, &fix, &known, request)?;
-        known = found.unwrap_or(known);
+        let outcome = match attempt(open, &fix, &known, request)? {
+            Attempt::Helps { project, found } => {
+                (latest, known) = (Some(project), found);
+                ApplyOutcome::Kept
+            }
+            Attempt::TakenBack(outcome) => outcome,
+        };
         done.push(AppliedFix { outcome, ..fix });
     }
     Ok(done)
@@ -90,8 +97,7 @@ pub fn apply_fixes(open: &OpenProject<'_>, request: ApplyRequest<'_>) -> Result<
 
 /// The next fix that was not tried yet.
 fn next(open: &OpenProject<'_>, known: &[Finding], tried: &mut BTreeSet<String>) -> Option<AppliedFix> {
-    let again = open.reopened().ok()?;
-    let places = FixPlaces::new(&again);
+    let places = FixPlaces::new(open);
     known.iter().find_map(|finding| {
         let change = finding.change.as_ref()?;
         let at = places.table(&change.of)?;
@@ -116,45 +122,52 @@ fn next(open: &OpenProject<'_>, known: &[Finding], tried: &mut BTreeSet<String>)
     })
 }
 
+/// What came of a fix that was written.
+enum Attempt<'s> {
+    /// Its finding is gone: the project with it, and what is found in that.
+    Helps { project: Box<OpenProject<'s>>, found: Vec<Finding> },
+    /// It was taken back.
+    TakenBack(ApplyOutcome),
+}
+
 /// Writes a fix and looks whether it helps; puts everything back where it does not.
-fn attempt(
-    open: &OpenProject<'_>,
+fn attempt<'s>(
+    open: &OpenProject<'s>,
     fix: &AppliedFix,
     known: &[Finding],
     request: ApplyRequest<'_>,
-) -> Result<(ApplyOutcome, Option<Vec<Finding>>), Failure> {
-    let mut back = vec![reversed(&fix.change)];
+) -> Result<Attempt<'s>, Failure> {
+    let mut back = vec![fix.change.reversed()];
     for path in open.project.actors.iter().map(|path| fits_path(path)) {
         if let Ok(text) = std::fs::read_to_string(&path) {
-            back.push(FileChange { path, before: String::new(), after: text });
+            // Whatever stands there by then: should not all be put back, it is still this that stays.
+            back.push(FileChange { path, before: text.clone(), after: text });
         }
     }
     write_changes(std::slice::from_ref(&fix.change))?;
-    let found = open.reopened().and_then(|again| {
-        refit(&again)?;
-        (request.find)(&open.reopened()?)
+    let tried = open.reopened().and_then(|project| {
+        refit(&project)?;
+        let found = (request.find)(&project)?;
+        Ok((Box::new(project), found))
     });
-    let found = match found {
-        Ok(found) => found,
-        Err(failure) => {
-            write_changes(&back)?;
-            return Ok((ApplyOutcome::Fails(failure.to_string()), None));
-        }
-    };
-    let before: Vec<Identity> = known.iter().map(identity).collect();
-    let own = identity(&fix.finding);
-    let count = |all: &[Finding]| all.iter().filter(|finding| identity(finding) == own).count();
-    let fresh = found.iter().find(|finding| !before.contains(&identity(finding)));
-    let outcome = match fresh {
-        Some(fresh) => ApplyOutcome::Breaks(format!("{}: {}", fresh.rule, fresh.message)),
-        None if count(&found) >= count(known) => ApplyOutcome::NoHelp,
-        None => return Ok((ApplyOutcome::Kept, Some(found))),
+    let outcome = match tried {
+        Ok((project, found)) => match harm(fix, known, &found) {
+            None => return Ok(Attempt::Helps { project, found }),
+            Some(outcome) => outcome,
+        },
+        Err(failure) => ApplyOutcome::Fails(failure.to_string()),
     };
     write_changes(&back)?;
-    Ok((outcome, None))
+    Ok(Attempt::TakenBack(outcome))
 }
 
-fn reversed(change: &FileChange) -> FileChange {
-    let FileChange { path, before, after } = change.clone();
-    FileChange { path, before: after, after: before }
+/// Why a fix is no good; `None` where its finding is gone and no other came.
+fn harm(fix: &AppliedFix, known: &[Finding], found: &[Finding]) -> Option<ApplyOutcome> {
+    let before: Vec<Identity> = known.iter().map(identity).collect();
+    if let Some(fresh) = found.iter().find(|finding| !before.contains(&identity(finding))) {
+        return Some(ApplyOutcome::Breaks(format!("{}: {}", fresh.rule, fresh.message)));
+    }
+    let own = identity(&fix.finding);
+    let count = |all: &[Finding]| all.iter().filter(|finding| identity(finding) == own).count();
+    (count(found) >= count(known)).then_some(ApplyOutcome::NoHelp)
 }

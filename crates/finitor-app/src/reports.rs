@@ -9,6 +9,7 @@ use crate::failure::Failure;
 use crate::fix_places::FixPlaces;
 use crate::project::OpenProject;
 use finitor_core::finding::Finding;
+use finitor_files::{RowOf, row_lines};
 use std::path::{Path, PathBuf};
 
 /// The form of a report.
@@ -96,17 +97,10 @@ impl Lines<'_> {
 
     /// Of each finding the line to look at: in the files, else the row of the take at its worst moment.
     fn of_group(&self, group: &Reported<'_>) -> Vec<Line> {
-        let rows = group.take.as_ref().map(|take| {
-            let wanted = group
-                .findings
-                .iter()
-                .filter_map(|finding| Some((finding.in_take()?.worst.tick, finding.subject.as_str())));
-            finitor_files::row_lines(take, &wanted.collect::<Vec<_>>())
-        });
-        let row = |finding: &Finding| {
-            let at = (finding.in_take()?.worst.tick, finding.subject.clone());
-            rows.as_ref()?.get(&at).copied()
-        };
+        let row_of =
+            |finding: &Finding| Some(RowOf { tick: finding.in_take()?.worst.tick, actor: finding.subject.clone() });
+        let rows = group.take.as_ref().map(|take| row_lines(take, &group.findings.iter().filter_map(row_of).collect()));
+        let row = |finding: &Finding| rows.as_ref()?.get(&row_of(finding)?).copied();
         let line = |finding: &Finding| match self.places.line(finding) {
             Some(found) => Line { uri: self.uri(&found.path), line: found.line },
             None => match &group.take {

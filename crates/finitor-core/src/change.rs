@@ -1,6 +1,6 @@
 //! Fixes that are one value in one file, so that a program can find the line and write the value.
 
-use crate::geometry::Rect;
+use crate::geometry::{Rect, Vec2};
 use crate::stage::Outline;
 
 /// A key and the value that fixes a finding.
@@ -103,6 +103,18 @@ impl Change {
         };
         let numbers = vec![wanted.x0, wanted.y0, wanted.width(), wanted.height()];
         is_box.then(|| Change::thing(&owned.owner, &owned.name, "box", NewValue::Numbers(numbers)))
+    }
+}
+
+impl Change {
+    /// The box of a thing so much thicker along a way, to both sides; `None` where it is no upright box, or the way is along no axis.
+    pub(crate) fn thicker(owned: &Owned, outline: &Outline, way: Vec2, by: f64) -> Option<Change> {
+        let by = match (way.x.abs(), way.y.abs()) {
+            (x, y) if y < 1e-9 * x => (by / 2.0, 0.0),
+            (x, y) if x < 1e-9 * y => (0.0, by / 2.0),
+            _ => return None,
+        };
+        Change::to_box(owned, outline, outline.bounds.inflate(by.0, by.1))
     }
 }
 

@@ -1,5 +1,6 @@
 //! Changing layers and masks in the project's files: in place, all files that need it or none.
 
+use crate::file_change::FileChange;
 use crate::layer_uses::{LayerFile, LayerUse, UseKind, layer_files, name_of, project_layer_file};
 use crate::layers_toml::is_layer_name;
 use crate::problem::{Problem, Problems};
@@ -7,40 +8,11 @@ use crate::project::{PROJECT_FILE, Project};
 use crate::text_edit::{self, ListText, TextEdit, edited, entry_after, lines_after, renamed};
 use crate::toml_table::nearest;
 use crate::toml_values::Value;
-use crate::write::write_atomically;
 use finitor_core::layers::{Layers, MAX_LAYERS};
 use std::ops::Range;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
-
-/// A file and what it is to hold.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct FileChange {
-    /// The file.
-    pub path: PathBuf,
-    /// What it holds.
-    pub before: String,
-    /// What it is to hold.
-    pub after: String,
-}
-
-/// Writes all changes, or none: files written before one that cannot be are put back.
-///
-/// # Errors
-/// The file that cannot be written, and any that could not be put back.
-pub fn write_changes(changes: &[FileChange]) -> Result<(), Problems> {
-    for (done, change) in changes.iter().enumerate() {
-        if let Err(mut problems) = write_atomically(&change.path, change.after.as_bytes()) {
-            for earlier in &changes[..done] {
-                let back = write_atomically(&earlier.path, earlier.before.as_bytes());
-                problems.0.extend(back.err().into_iter().flat_map(|again| again.0));
-            }
-            return Err(problems);
-        }
-    }
-    Ok(())
-}
 
 fn refused(message: impl Into<String>, hint: impl Into<String>) -> Problems {
     Problem::of_file(Path::new(PROJECT_FILE), message).with_hint(hint).into()
@@ -378,23 +350,4 @@ fn last_entry(table: &Value<'_>) -> Option<(Range<usize>, Range<usize>)> {
     let DeValue::Table(entries) = table.get_ref() else { return None };
     let plain = entries.iter().filter(|(_, value)| !matches!(value.get_ref(), DeValue::Table(_)));
     plain.map(|(key, value)| (key.span(), value.span())).max_by_key(|(_, value)| value.end)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn files_written_before_one_that_cannot_be_are_put_back() -> std::io::Result<()> {
-        let folder = tempfile::tempdir()?;
-        let (good, blocked) = (folder.path().join("a.toml"), folder.path().join("b.toml/inside"));
-        std::fs::write(&good, "old")?;
-        std::fs::write(folder.path().join("b.toml"), "a file where a folder is wanted")?;
-        let change = |path: &Path| FileChange { path: path.to_path_buf(), before: "old".into(), after: "new".into() };
-        assert!(write_changes(&[change(&good), change(&blocked)]).is_err());
-        assert_eq!(std::fs::read_to_string(&good)?, "old");
-        write_changes(&[change(&good)]).map_err(|problems| std::io::Error::other(format!("{problems:?}")))?;
-        assert_eq!(std::fs::read_to_string(&good)?, "new");
-        Ok(())
-    }
 }

@@ -24,7 +24,7 @@ use following::Following;
 use json_rows::JsonRows;
 use lane::Lane;
 pub use names::names_in_take;
-pub use row_lines::row_lines;
+pub use row_lines::{RowOf, row_lines};
 use several::name_hash;
 pub use several::{TakeInFile, holds_take};
 use std::collections::BTreeSet;

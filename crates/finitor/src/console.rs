@@ -50,9 +50,10 @@ impl Console {
     }
 
     /// Names the files that were read, where that is asked for.
-    pub(crate) fn tell_read(&self, files: &[String]) {
+    pub(crate) fn tell_read(&self, files: impl FnOnce() -> Vec<String>) {
         if self.talk == Talk::Verbose {
-            let names = first_few(files, MOST_FILES, ", ");
+            let files = files();
+            let names = first_few(&files, MOST_FILES, ", ");
             eprintln!("read {}: {names}", counted(files.len(), "file"));
         }
     }

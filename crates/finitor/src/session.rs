@@ -71,7 +71,6 @@ impl<'c> Deref for Session<'c> {
 
 impl Drop for Session<'_> {
     fn drop(&mut self) {
-        let files: Vec<String> = self.open.files_read().iter().map(|path| self.open.shown(path)).collect();
-        self.console.tell_read(&files);
+        self.console.tell_read(|| self.open.files_read().iter().map(|path| self.open.shown(path)).collect());
     }
 }

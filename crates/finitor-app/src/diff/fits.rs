@@ -13,13 +13,9 @@ const UNMOVED: f64 = 1e-9;
 pub(super) fn compare(old: &BTreeMap<String, FitsFile>, new: &BTreeMap<String, FitsFile>, result: &mut DiffResult) {
     let actors: BTreeSet<&String> = old.keys().chain(new.keys()).collect();
     for actor in actors {
-        let frames = |of: &'_ BTreeMap<String, FitsFile>| -> Vec<FrameFits> {
-            of.get(actor).map(|fits| fits.frames.clone()).unwrap_or_default()
-        };
-        let (before, after) = (frames(old), frames(new));
-        let key = |frame: &FrameFits| (frame.animation.clone(), frame.frame);
+        let [before, after] = [old, new].map(|of| of.get(actor).map_or(&[][..], |fits| &fits.frames));
         let known: BTreeMap<_, &FrameFits> = before.iter().map(|frame| (key(frame), frame)).collect();
-        for frame in &after {
+        for frame in after {
             of_frame(actor, known.get(&key(frame)).copied(), Some(frame), result);
         }
         let kept: BTreeSet<_> = after.iter().map(key).collect();
@@ -27,6 +23,11 @@ pub(super) fn compare(old: &BTreeMap<String, FitsFile>, new: &BTreeMap<String, F
             of_frame(actor, Some(frame), None, result);
         }
     }
+}
+
+/// What tells a frame from the others of its actor.
+fn key(frame: &FrameFits) -> (&str, usize) {
+    (&frame.animation, frame.frame)
 }
 
 fn of_frame(actor: &str, old: Option<&FrameFits>, new: Option<&FrameFits>, result: &mut DiffResult) {

@@ -1,28 +1,23 @@
 //! Writing what was imported: missing shapes into actor files, geometry into the fits, and a fit to measure it.
 
-use super::matching::{ActorPlan, Edit, Plan};
+use super::matching::{ActorPlan, Edit, Plan, frame_in};
 use crate::failure::Failure;
 use crate::fitting::refitted;
 use crate::project::OpenProject;
 use finitor_files::{
-    ActorFile, FitsFile, FrameFits, NewShape, Problem, Problems, ShapeFits, fits_path, hand_made, write_atomically,
+    ActorFile, FileChange, FitsFile, NewShape, Problem, Problems, ShapeFits, fits_path, hand_made, write_changes,
     write_fits,
 };
-use std::path::{Path, PathBuf};
-
-/// A file as it was, put back where what follows fails.
-struct Before {
-    path: PathBuf,
-    bytes: Vec<u8>,
-}
+use std::path::Path;
 
 pub(super) fn apply(open: &OpenProject<'_>, plan: &Plan<'_>) -> Result<(), Failure> {
-    let mut before: Vec<Before> = Vec::new();
     let changed = || plan.actors.iter().filter(|actor| !actor.edits.is_empty());
-    let done = add_missing(changed(), &mut before).and_then(|()| {
+    let added = changed().filter_map(with_missing).collect::<Result<Vec<FileChange>, Problems>>()?;
+    write_changes(&added)?;
+    let written = || {
         let again;
         // Actor files that changed are read again.
-        let files = if before.is_empty() {
+        let files = if added.is_empty() {
             open.actor_files()?
         } else {
             again = open.load_actors(&changed().map(|actor| actor.file.path.as_path()).collect::<Vec<&Path>>())?;
@@ -33,29 +28,26 @@ pub(super) fn apply(open: &OpenProject<'_>, plan: &Plan<'_>) -> Result<(), Failu
             write_fits(&fits_path(&actor.file.path), fits)?;
         }
         Ok(())
-    });
+    };
+    let done = written();
     if done.is_err() {
-        for Before { path, bytes } in before {
-            write_atomically(&path, &bytes)?;
-        }
+        write_changes(&added.iter().map(FileChange::reversed).collect::<Vec<FileChange>>())?;
     }
     done
 }
 
-/// Adds shapes that actor files lack.
-fn add_missing<'p>(actors: impl Iterator<Item = &'p ActorPlan<'p>>, before: &mut Vec<Before>) -> Result<(), Failure> {
-    for actor in actors {
-        let shapes = actor.missing.shapes(actor.file);
-        if shapes.is_empty() {
-            continue;
+/// An actor file with the shapes that it lacks; `None` where it lacks none.
+fn with_missing(actor: &ActorPlan<'_>) -> Option<Result<FileChange, Problems>> {
+    let shapes = actor.missing.shapes(actor.file);
+    let path = &actor.file.path;
+    let read = || match std::fs::read_to_string(path) {
+        Ok(before) => {
+            let after = NewShape::appended_to(&before, &shapes);
+            Ok(FileChange { path: path.clone(), before, after })
         }
-        let path = &actor.file.path;
-        let wrong = |error: std::io::Error| Problems::from(Problem::of_file(path, format!("cannot be read: {error}")));
-        let text = std::fs::read_to_string(path).map_err(wrong)?;
-        write_atomically(path, NewShape::appended_to(&text, &shapes).as_bytes())?;
-        before.push(Before { path: path.clone(), bytes: text.into_bytes() });
-    }
-    Ok(())
+        Err(error) => Err(Problem::of_file(path, format!("cannot be read: {error}")).into()),
+    };
+    (!shapes.is_empty()).then(read)
 }
 
 /// The fits of an actor with its edits, measured.
@@ -70,10 +62,8 @@ fn fitted(open: &OpenProject<'_>, files: &[ActorFile], plan: &ActorPlan<'_>) -> 
 }
 
 fn put(fits: &mut FitsFile, file: &ActorFile, edit: &Edit) {
-    let of = &file.frames[edit.frame];
-    let animation = &file.animations[of.animation].name;
-    let frame = fits.frames.iter_mut().find(|frame| frame.animation == *animation && frame.frame == of.number);
-    let Some(FrameFits { shapes, .. }) = frame else { return };
+    let Some(frame) = frame_in(fits, file, edit.frame) else { return };
+    let shapes = &mut fits.frames[frame].shapes;
     match shapes.iter_mut().find(|shape| shape.name == edit.shape) {
         Some(shape) => *shape = hand_made(shape, &edit.kind, &edit.geometry),
         None => shapes.push(hand_made(&ShapeFits::named(&edit.shape), &edit.kind, &edit.geometry)),

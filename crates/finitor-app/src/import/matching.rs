@@ -8,7 +8,7 @@ use crate::project::OpenProject;
 use finitor_core::fit::{FitError, Geometry, Given, given_shape};
 use finitor_core::{Facing, Point, Polygon, Rect};
 use finitor_files::pack::{PackShape, Ring, ShapeRow, ShapeRows, Space};
-use finitor_files::{ActorFile, FitsFile, Problems, fits_path, is_same_shape, nearest, read_fits};
+use finitor_files::{ActorFile, FitsFile, FrameFits, Problems, fits_path, is_same_shape, nearest, read_fits};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A shape's new geometry on a frame, local space.
@@ -149,7 +149,7 @@ impl<'a> Plan<'a> {
                 if !said.is_empty() && said != role {
                     return Err(format!("{name} of {} is a {role} shape, the row says {said}", file.name));
                 }
-                if !known.frames.contains(&frame) {
+                if known.frames.binary_search(&frame).is_err() {
                     return Err(format!(
                         "{name} is not on {}; add the frame to `frames` or `animations` of [shape.{}]",
                         file.frame_name(frame),
@@ -168,9 +168,9 @@ impl<'a> Plan<'a> {
             let size = (f64::from(art.rect[2]), f64::from(art.rect[3]));
             self.outside += usize::from(bounds.intersect(Rect::from_origin_size(corner, size)).area() == 0.0);
         }
-        let animation = &file.animations[file.frames[frame].animation].name;
-        let known = self.actors[actor].fits.as_ref();
-        let known = known.and_then(|fits| fits.shape(animation, file.frames[frame].number, name));
+        let fits = self.actors[actor].fits.as_ref();
+        let known = fits.and_then(|fits| Some(&fits.frames[frame_in(fits, file, frame)?]));
+        let known = known.and_then(|known| known.shapes.iter().find(|shape| shape.name == *name));
         if known.is_some_and(|known| is_same_shape(known, &geometry, space.rounding())) {
             self.unchanged += 1;
         } else {
@@ -198,6 +198,14 @@ impl<'a> Plan<'a> {
         }
         result
     }
+}
+
+/// Where the fits have a frame: in the file's order, but where that changed since.
+pub(super) fn frame_in(fits: &FitsFile, file: &ActorFile, frame: usize) -> Option<usize> {
+    let of = &file.frames[frame];
+    let animation = &file.animations[of.animation].name;
+    let is_it = |known: &FrameFits| known.animation == *animation && known.frame == of.number;
+    if fits.frames.get(frame).is_some_and(is_it) { Some(frame) } else { fits.frames.iter().position(is_it) }
 }
 
 /// The geometry of a row's shape: by its exact numbers where it has any.

@@ -2,8 +2,7 @@
 
 use super::{PACK_SCHEMA, Pack, PackActor, PackFrame, PackSide, PackStage};
 use crate::words::json_words;
-use serde::Serialize;
-use serde_json::{Map, Value};
+use serde::{Deserialize, Serialize};
 
 /// Writes a pack: on one line where `spread` is false, else a line for each shape, layer and thing.
 ///
@@ -33,13 +32,22 @@ pub enum Layout {
 /// # Errors
 /// What is wrong, with line and column.
 pub fn from_json(text: &str) -> Result<Pack, String> {
-    let schema = serde_json::from_str::<Map<String, Value>>(text).ok();
-    let schema = schema.as_ref().and_then(|top| top.get("schema")).and_then(Value::as_str);
+    let pack = serde_json::from_str::<Pack>(text);
+    // What is of another schema has other keys: that is what is wrong with it.
+    let schema = match &pack {
+        Ok(pack) => Some(pack.schema.clone()),
+        Err(_) => serde_json::from_str::<Head>(text).ok().map(|head| head.schema),
+    };
     if let Some(schema) = schema.filter(|schema| *schema != PACK_SCHEMA) {
         return Err(format!("its schema is \"{schema}\", this program reads \"{PACK_SCHEMA}\""));
     }
-    serde_json::from_str(text)
-        .map_err(|error| format!("line {}, column {}: {}", error.line(), error.column(), json_words(&error)))
+    pack.map_err(|error| format!("line {}, column {}: {}", error.line(), error.column(), json_words(&error)))
+}
+
+/// The key that says what a file is.
+#[derive(Deserialize)]
+struct Head {
+    schema: String,
 }
 
 /// Text with a line an item.

@@ -1,7 +1,7 @@
 //! The pack as a drawing: a group a frame and facing, a path a shape; the numbers are the exported ones.
 
 use super::number::Digits;
-use super::{Pack, PackSide, PackThing, Ring, UpAxis};
+use super::{Pack, PackSide, Ring, UpAxis};
 use std::fmt::Write;
 
 /// Frames beside each other.
@@ -32,7 +32,11 @@ pub fn pack_svg(pack: &Pack) -> String {
         for row in sides.chunks(COLUMNS) {
             page.frames(row, &|shape| {
                 let meaning = actor.meaning(shape);
-                meaning.map_or((String::new(), 0, 0), |of| (of.role.clone(), of.layer, of.mask)).into()
+                meaning.map_or_else(Meaning::default, |of| Meaning {
+                    role: of.role.clone(),
+                    layer: of.layer,
+                    mask: of.mask,
+                })
             });
         }
     }
@@ -53,16 +57,11 @@ pub fn pack_svg(pack: &Pack) -> String {
 }
 
 /// What a path says of itself.
+#[derive(Default)]
 struct Meaning {
     role: String,
     layer: u32,
     mask: u32,
-}
-
-impl From<(String, u32, u32)> for Meaning {
-    fn from((role, layer, mask): (String, u32, u32)) -> Meaning {
-        Meaning { role, layer, mask }
-    }
 }
 
 /// The smallest rectangle around points.
@@ -119,16 +118,14 @@ impl Page {
     }
 
     fn stage(&mut self, stage: &super::PackStage) {
-        let things = |of: &'static str, things: Vec<PackThing>| things.into_iter().map(move |thing| (of, thing));
-        let all: Vec<(&str, PackThing)> = things("solid", stage.solids.clone())
-            .chain(things("one_way", stage.one_ways.iter().map(|one_way| one_way.thing.clone()).collect()))
-            .chain(things("zone", stage.zones.iter().map(|zone| zone.thing.clone()).collect()))
-            .collect();
+        let solids = stage.solids.iter().map(|solid| ("solid", solid));
+        let one_ways = stage.one_ways.iter().map(|one_way| ("one_way", &one_way.thing));
+        let zones = stage.zones.iter().map(|zone| ("zone", &zone.thing));
         let extent = Extent { low: [0.0; 2], high: [stage.size.x, stage.size.y] };
         let room = Self::ROOM * stage.size.y;
         self.open(&format!("stage.{}", stage.name), room, room, extent);
-        for (role, thing) in &all {
-            let of = Meaning { role: (*role).to_string(), layer: thing.layer, mask: thing.mask };
+        for (role, thing) in solids.chain(one_ways).chain(zones) {
+            let of = Meaning { role: role.to_string(), layer: thing.layer, mask: thing.mask };
             self.path(&thing.name, &of, std::iter::once(&thing.outline).chain(&thing.holes));
         }
         self.body.push_str("</g>\n");

@@ -1,20 +1,32 @@
 //! In which lines of a take rows are.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
+
+/// A row of a take.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub struct RowOf {
+    /// Its tick.
+    pub tick: u64,
+    /// Its instance.
+    pub actor: String,
+}
 
 /// The lines, from 1, of the first rows of some ticks and instances; those that are not found are left out, and so are all where the
 /// file cannot be read.
 ///
 /// # Complexity
-/// O(bytes).
-pub fn row_lines(path: &Path, wanted: &[(u64, &str)]) -> BTreeMap<(u64, String), usize> {
+/// O(bytes + rows log w), w wanted ones.
+pub fn row_lines(path: &Path, wanted: &BTreeSet<RowOf>) -> BTreeMap<RowOf, usize> {
     let mut found = BTreeMap::new();
     let Ok(text) = std::fs::read_to_string(path) else { return found };
     let is_json = path.extension().is_some_and(|ending| ending == "jsonl") || text.trim_start().starts_with('{');
+    let ticks: BTreeSet<u64> = wanted.iter().map(|row| row.tick).collect();
     let mut keep = |tick: u64, actor: &str, line: usize| {
-        if wanted.contains(&(tick, actor)) {
-            found.entry((tick, actor.to_string())).or_insert(line);
+        // Most ticks are none of these: no name is copied for them.
+        let row = ticks.contains(&tick).then(|| RowOf { tick, actor: actor.to_string() });
+        if let Some(row) = row.filter(|row| wanted.contains(row)) {
+            found.entry(row).or_insert(line);
         }
     };
     if is_json {

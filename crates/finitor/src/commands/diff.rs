@@ -10,6 +10,7 @@ use crate::session::Session;
 use finitor_app::results::{DiffResult, FindingDiff, FrameDiff, ShapeDiff};
 use finitor_app::{Failure, Version, VersionName, diff};
 use finitor_files::counted;
+use std::collections::BTreeMap;
 use std::io::Write;
 
 /// Compares two versions; the exit code is 1 where something changed.
@@ -71,6 +72,20 @@ fn frames<'f>(all: impl Iterator<Item = (&'f str, usize)>) -> String {
     all.collect::<Vec<_>>().join(", ")
 }
 
+/// Items with the same key together, in the order of the first of each.
+fn grouped<T, K: Ord>(items: Vec<T>, key: impl Fn(&T) -> K) -> Vec<Vec<T>> {
+    let mut places: BTreeMap<K, usize> = BTreeMap::new();
+    let mut groups: Vec<Vec<T>> = Vec::new();
+    for item in items {
+        let place = *places.entry(key(&item)).or_insert(groups.len());
+        match groups.get_mut(place) {
+            Some(group) => group.push(item),
+            None => groups.push(vec![item]),
+        }
+    }
+    groups
+}
+
 fn write_tables(result: &DiffResult, out: &mut dyn Write) -> Result<(), Failure> {
     let DiffResult { old, new, frames: of_frames, shapes, findings, .. } = result;
     if result.is_empty() {
@@ -81,38 +96,21 @@ fn write_tables(result: &DiffResult, out: &mut dyn Write) -> Result<(), Failure>
     let counts = counts.iter().filter(|(count, _)| *count > 0).map(|(count, word)| counted(*count, word));
     writeln!(out, "{old} -> {new}: {} differ.", counts.collect::<Vec<_>>().join(", "))?;
     // What is the same on several frames is one row.
-    let mut alike: Vec<(&FrameDiff, Vec<&FrameDiff>)> = Vec::new();
-    for of in of_frames {
-        match alike
-            .iter_mut()
-            .find(|(known, _)| (&known.actor, &known.change, &known.what) == (&of.actor, &of.change, &of.what))
-        {
-            Some((_, all)) => all.push(of),
-            None => alike.push((of, vec![of])),
-        }
-    }
+    let alike = grouped(of_frames.iter().collect(), |of| (of.actor.clone(), of.change.clone(), of.what.clone()));
     if !alike.is_empty() {
-        let rows = alike.iter().map(|(of, all)| {
+        let rows = alike.iter().map(|all: &Vec<&FrameDiff>| {
             let places = frames(all.iter().map(|of| (of.animation.as_str(), of.frame)));
-            vec![of.actor.clone(), places, of.change.clone(), of.what.join(", ")]
+            vec![all[0].actor.clone(), places, all[0].change.clone(), all[0].what.join(", ")]
         });
         writeln!(out, "\n{}", table(&["actor", "frames", "", "what"], &[], rows.collect()).trim_fmt())?;
     }
-    let mut alike: Vec<(&ShapeDiff, Vec<&ShapeDiff>)> = Vec::new();
-    for of in shapes {
-        let is_like = |known: &ShapeDiff| {
-            let key = |of: &ShapeDiff| (of.actor.clone(), of.shape.clone(), of.change.clone(), words(of));
-            key(known) == key(of)
-        };
-        match alike.iter_mut().find(|(known, _)| is_like(known)) {
-            Some((_, all)) => all.push(of),
-            None => alike.push((of, vec![of])),
-        }
-    }
+    let key = |of: &&ShapeDiff| (format!("{}.{}", of.actor, of.shape), of.change.clone(), words(of));
+    let alike = grouped(shapes.iter().collect(), key);
     if !alike.is_empty() {
-        let rows = alike.iter().map(|(of, all)| {
+        let rows = alike.iter().map(|all| {
             let places = frames(all.iter().map(|of| (of.animation.as_str(), of.frame)));
-            vec![format!("{}.{}", of.actor, of.shape), of.change.clone(), words(of), places]
+            let (name, change, words) = key(&all[0]);
+            vec![name, change, words, places]
         });
         writeln!(out, "\n{}", table(&["shape", "", "px, and values", "frames"], &[], rows.collect()).trim_fmt())?;
     }

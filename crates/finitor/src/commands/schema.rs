@@ -79,44 +79,41 @@ fn add_rules(project: &mut Value) {
     project["$defs"]["rules"]["propertyNames"] = json!({ "enum": codes });
 }
 
-/// All schemas: those of files that people write first.
-fn all() -> Result<Vec<(&'static str, &'static str, String)>, Failure> {
-    let by_hand = FILE_SCHEMAS.iter().map(|file| {
-        let mut value: Value = serde_json::from_str(file.text)?;
-        if file.name == "project" {
-            add_rules(&mut value);
-        }
-        Ok((file.name, file.about, serde_json::to_string_pretty(&value)? + "\n"))
-    });
-    let written = WRITTEN.iter().map(|known| Ok((known.name, known.about, known.text()?)));
-    by_hand.chain(written).collect()
-}
-
-/// Writes a schema, all of them, or their list.
-pub(super) fn run(args: &SchemaArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
-    let all = all()?;
-    if let Some(folder) = &args.out {
-        let wanted = |name: &str| args.name.as_deref().is_none_or(|only| only == name);
-        let chosen: Vec<_> = all.iter().filter(|(name, ..)| wanted(name)).collect();
-        for (name, _, text) in &chosen {
-            write_atomically(&folder.join(format!("{name}.json")), text.as_bytes())?;
-        }
-        writeln!(out, "{} -> {}", counted(chosen.len(), "schema"), folder.display())?;
-        return Ok(Exit::Done);
-    }
-    let Some(name) = &args.name else {
-        let rows = all.iter().map(|(name, about, _)| vec![(*name).to_string(), (*about).to_string()]);
-        writeln!(out, "{}", entries(rows).trim_fmt())?;
-        return Ok(Exit::Done);
-    };
-    out.write_all(text_of(name)?.as_bytes())?;
-    Ok(Exit::Done)
+/// Names and what they are of: those of files that people write first.
+fn list() -> impl Iterator<Item = [&'static str; 2]> {
+    let by_hand = FILE_SCHEMAS.iter().map(|file| [file.name, file.about]);
+    by_hand.chain(WRITTEN.iter().map(|known| [known.name, known.about]))
 }
 
 /// The text of a schema.
 pub(super) fn text_of(name: &str) -> Result<String, Failure> {
-    let all = all()?;
-    let names: Vec<&str> = all.iter().map(|(name, ..)| *name).collect();
-    let found = all.iter().find(|(known, ..)| *known == name).ok_or_else(|| unknown("schema", name, &names))?;
-    Ok(found.2.clone())
+    if let Some(file) = FILE_SCHEMAS.iter().find(|file| file.name == name) {
+        let mut value: Value = serde_json::from_str(file.text)?;
+        if file.name == "project" {
+            add_rules(&mut value);
+        }
+        return Ok(serde_json::to_string_pretty(&value)? + "\n");
+    }
+    let known = WRITTEN.iter().find(|known| known.name == name);
+    let names: Vec<&str> = list().map(|[name, _]| name).collect();
+    known.ok_or_else(|| unknown("schema", name, &names))?.text()
+}
+
+/// Writes a schema, all of them, or their list.
+pub(super) fn run(args: &SchemaArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
+    match (&args.out, &args.name) {
+        (Some(folder), only) => {
+            let names: Vec<&str> = match only {
+                Some(name) => vec![name],
+                None => list().map(|[name, _]| name).collect(),
+            };
+            for name in &names {
+                write_atomically(&folder.join(format!("{name}.json")), text_of(name)?.as_bytes())?;
+            }
+            writeln!(out, "{} -> {}", counted(names.len(), "schema"), folder.display())?;
+        }
+        (None, Some(name)) => out.write_all(text_of(name)?.as_bytes())?,
+        (None, None) => writeln!(out, "{}", entries(list().map(|row| row.map(String::from).to_vec())).trim_fmt())?,
+    }
+    Ok(Exit::Done)
 }

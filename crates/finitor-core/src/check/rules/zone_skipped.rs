@@ -10,7 +10,6 @@ use crate::check::words::{number, px};
 use crate::finding::Span;
 use crate::geometry::{Vec2, extent_along};
 use crate::rule::{RuleText, Severity, Spec, Unit};
-use crate::stage::Zone;
 use crate::world::{Path, Through, ZoneIndex, is_always_shown};
 
 #[derive(Debug)]
@@ -79,6 +78,7 @@ impl TakeRule for ZoneSkipped {
         let passed = (through.exit - through.enter) * length;
         // The body is inside for `passed` px of way; each px of thickness adds one, and a whole step must fit in.
         let needed = (far - near + length - passed).floor() + 1.0;
+        let owned = Owned::new(&scene.input.stage.name, &zone.name);
         Words {
             message: format!(
                 "{} crossed {} within one step of {}; no tick shows it inside",
@@ -92,22 +92,11 @@ impl TakeRule for ZoneSkipped {
                 number(far - near),
                 px(passed)
             ),
-            change: thicker(scene, zone, way, needed - (far - near)),
+            change: Change::thicker(&owned, &zone.outline, way, needed - (far - near)),
             remains: if is_always_shown(passed - (far - near), needed, length) { 0.0 } else { through.depth },
             end_at: None,
         }
     }
-}
-
-/// The zone so much thicker, to both sides, where it is a box and crossed along an axis.
-fn thicker(scene: &Scene<'_, '_>, zone: &Zone, way: Vec2, by: f64) -> Option<Change> {
-    let by = match (way.x.abs(), way.y.abs()) {
-        (x, y) if y < 1e-9 * x => (by / 2.0, 0.0),
-        (x, y) if x < 1e-9 * y => (0.0, by / 2.0),
-        _ => return None,
-    };
-    let owned = Owned::new(&scene.input.stage.name, &zone.name);
-    Change::to_box(&owned, &zone.outline, zone.outline.bounds.inflate(by.0, by.1))
 }
 
 fn report<'a>(look: &Look<'_, 'a>, zone: ZoneIndex, crossing: Crossing, out: &mut Ledger<'a, Seen>) {

@@ -42,7 +42,8 @@ impl StillRule for ThinZone {
                 let skipped = stances.filter_map(|stance| Some((skip(zone, &stance, fastest)?, stance)));
                 let worst = skipped.max_by(|(a, _), (b, _)| a.lacks().total_cmp(&b.lacks()));
                 if let Some((skip, stance)) = worst {
-                    let change = thicker(facts.stage, zone, &skip);
+                    let owned = Owned::new(&facts.stage.name, &zone.name);
+                    let change = Change::thicker(&owned, &zone.outline, skip.way, skip.least() - skip.thick);
                     out.report_with(change, fault(facts.stage, zone, &stance, &skip));
                 }
             }
@@ -72,17 +73,6 @@ impl Skip {
     fn least(&self) -> f64 {
         ((self.step - self.body) * 100.0 + 1e-6).floor() / 100.0 + 0.01
     }
-}
-
-/// The zone as thick as needed to both sides, where it is a box and too thin along an axis.
-fn thicker(stage: &Stage, zone: &Zone, skip: &Skip) -> Option<Change> {
-    let by = (skip.least() - skip.thick) / 2.0;
-    let by = match (skip.way.x.abs(), skip.way.y.abs()) {
-        (x, y) if y < 1e-9 * x => (by, 0.0),
-        (x, y) if x < 1e-9 * y => (0.0, by),
-        _ => return None,
-    };
-    Change::to_box(&Owned::new(&stage.name, &zone.name), &zone.outline, zone.outline.bounds.inflate(by.0, by.1))
 }
 
 fn skip(zone: &Zone, stance: &Stance, fastest: Vec2) -> Option<Skip> {

@@ -1,5 +1,6 @@
 //! Frames before and after, as a picture.
 
+use super::grouped;
 use crate::session::Session;
 use finitor_app::results::{DiffResult, ShapeDiff};
 use finitor_app::{Drawing, Failure, Version};
@@ -40,29 +41,26 @@ impl Changed<'_> {
         };
         self.shapes.iter().map(of).collect()
     }
+}
 
-    fn is_like(&self, other: &Changed<'_>) -> bool {
-        (self.actor, self.animation) == (other.actor, other.animation) && self.words() == other.words()
-    }
+/// Frames on which the same changed, as the first of them.
+fn joined(mut group: Vec<Changed<'_>>) -> Changed<'_> {
+    let alike = group.iter().flat_map(|of| of.alike.clone()).collect();
+    Changed { alike, ..group.swap_remove(0) }
 }
 
 fn changed(result: &DiffResult) -> Vec<Changed<'_>> {
     let mut all: Vec<Changed<'_>> = Vec::new();
-    // Where a shape came or went, or is elsewhere, there is something to see.
+    // Where a shape came or went, or is elsewhere, there is something to see. The shapes of a frame stand together.
     for shape in result.shapes.iter().filter(|shape| shape.change != "changed") {
         let (actor, animation, frame) = (shape.actor.as_str(), shape.animation.as_str(), shape.frame);
-        match all.iter_mut().find(|of| (of.actor, of.animation, of.frame) == (actor, animation, frame)) {
+        match all.last_mut().filter(|of| (of.actor, of.animation, of.frame) == (actor, animation, frame)) {
             Some(of) => of.shapes.push(shape),
             None => all.push(Changed { actor, animation, frame, alike: vec![frame as u32], shapes: vec![shape] }),
         }
     }
-    let mut first: Vec<Changed<'_>> = Vec::new();
-    for of in all {
-        match first.iter_mut().find(|known| known.is_like(&of)) {
-            Some(known) => known.alike.extend(of.alike),
-            None => first.push(of),
-        }
-    }
+    let alike = grouped(all, |of| (of.actor.to_string(), of.animation.to_string(), of.words()));
+    let mut first: Vec<Changed<'_>> = alike.into_iter().map(joined).collect();
     first.sort_by(|a, b| a.worst().total_cmp(&b.worst()));
     first
 }
@@ -104,18 +102,15 @@ fn picture(session: &Session<'_>, of: &Changed<'_>) -> Result<Option<Picture>, F
 }
 
 fn cell<'p>(of: &Changed<'_>, picture: Option<&'p Picture>, versions: [&Version; 2]) -> DiffCell<'p> {
-    let frame = |version: &Version| {
-        let frames = version.fits.get(of.actor).map(|fits| fits.frames.clone()).unwrap_or_default();
-        frames.into_iter().find(|frame| frame.animation == of.animation && frame.frame == of.frame)
-    };
-    let frames = versions.map(frame);
+    let is_it = |frame: &&FrameFits| frame.animation == of.animation && frame.frame == of.frame;
+    let frames = versions.map(|version| version.fits.get(of.actor)?.frames.iter().find(is_it));
     let size = frames.iter().flatten().next().map_or((1, 1), |frame| (frame.rect[2], frame.rect[3]));
     DiffCell {
         name: format!("{} {} {}", of.actor, of.animation, finitor_files::ranges(&of.alike)),
         picture,
         size,
         words: of.words(),
-        shapes: frames.map(|frame| frame.map_or_else(Vec::new, |frame| shapes(of, &frame))),
+        shapes: frames.map(|frame| frame.map_or_else(Vec::new, |frame| shapes(of, frame))),
     }
 }
 
