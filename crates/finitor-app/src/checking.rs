@@ -4,7 +4,7 @@ use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::open_takes::OpenTakes;
 use crate::take_checks::{TakeChecks, take_name, warn_of_header};
-use finitor_core::take::{RecordedTick, Recording};
+use finitor_core::take::{RecordedTick, Recording, Sample};
 use finitor_files::{Problems, TakeRead, TakeReader};
 use rayon::prelude::*;
 use std::path::{Path, PathBuf};
@@ -21,7 +21,7 @@ pub fn check_takes(checks: TakeChecks<'_>, takes: &[PathBuf]) -> Result<Vec<Chec
         true => Reading::Ahead,
         false => Reading::Beside,
     };
-    let check = |take: &PathBuf| check_file(checks, take, reading);
+    let check = |take: &PathBuf| check_file(checks, take, reading, &mut |_| ());
     let progress = project.sink().task("checking takes");
     let checked: Vec<Result<Vec<CheckedTake>, Failure>> =
         project.pool.install(|| takes.par_iter().map(check).collect());
@@ -49,6 +49,27 @@ pub fn check_recording(checks: TakeChecks<'_>, take: &Path, recording: &Recordin
     CheckedTake { name: take_name(take), path, report: checker.finish(), span, has_pairs }
 }
 
+/// What a take of a file holds on a tick.
+#[derive(Clone, Copy)]
+pub(crate) struct TickOf<'t> {
+    /// The how manieth take of its file it is.
+    pub(crate) number: usize,
+    pub(crate) tick: u64,
+    pub(crate) samples: &'t [Sample],
+}
+
+/// Checks each take of a file, and shows every tick to somebody besides.
+///
+/// # Errors
+/// All mistakes in it.
+pub(crate) fn check_shown(
+    checks: TakeChecks<'_>,
+    take: &Path,
+    mut show: impl FnMut(TickOf<'_>),
+) -> Result<Vec<CheckedTake>, Failure> {
+    check_file(checks, take, Reading::Ahead, &mut show)
+}
+
 /// Where a take is read.
 #[derive(Clone, Copy)]
 enum Reading {
@@ -59,7 +80,12 @@ enum Reading {
 }
 
 /// Checks each take of a file.
-fn check_file(checks: TakeChecks<'_>, take: &Path, reading: Reading) -> Result<Vec<CheckedTake>, Failure> {
+fn check_file(
+    checks: TakeChecks<'_>,
+    take: &Path,
+    reading: Reading,
+    show: &mut dyn FnMut(TickOf<'_>),
+) -> Result<Vec<CheckedTake>, Failure> {
     let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let path = project.take_path(take);
     let reader = TakeReader::open(&path, actors, project.flip(stage))?.mixed(mixed);
@@ -68,7 +94,11 @@ fn check_file(checks: TakeChecks<'_>, take: &Path, reading: Reading) -> Result<V
     let mut finished = Vec::new();
     let each = |read: TakeRead<'_>| -> Result<(), Failure> {
         match read {
-            TakeRead::Tick { take, tick, samples } => takes.of(take).see(tick, samples),
+            TakeRead::Tick { take, tick, samples } => {
+                let open = takes.of(take);
+                open.see(tick, samples);
+                show(TickOf { number: open.number, tick, samples });
+            }
             TakeRead::End { take } => finished.extend(takes.end(take).map(|open| (open.number, open.finish(&path)))),
         }
         Ok(())

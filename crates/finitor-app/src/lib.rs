@@ -62,6 +62,7 @@ mod picture_groups;
 mod picture_inputs;
 mod picture_names;
 mod project;
+mod replay;
 mod reports;
 pub mod results;
 mod sink;
@@ -88,8 +89,10 @@ pub use picture_groups::{Canvas, PictureGroup, SeenPicture, What, canvases, gath
 pub use picture_inputs::{PictureInput, is_picture, picture_inputs};
 pub use picture_names::actor_name;
 pub use project::{FittedFile, OpenOptions, OpenProject, thread_pool};
+pub use replay::{Replay, ReplayRequest, replay};
 pub use reports::{ReportKind, Reported, report};
 pub use sink::{Silent, Sink, Warning};
 pub use starter_guess::{Naming, OtherCut, evidence, other_cuts, relative, starter};
 pub use streaming::{WriteLine, follow_take, stream_take};
+pub use take_cast::{CastMember, TakeCast};
 pub use take_checks::{TakeChecks, take_name};

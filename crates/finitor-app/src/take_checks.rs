@@ -26,6 +26,8 @@ pub struct TakeChecks<'c> {
     pub has_pairs: bool,
     /// Whether to tell of swings, also of those that struck nobody.
     pub has_swings: bool,
+    /// Whether to tell on which ticks instances were carried.
+    pub has_footing: bool,
     /// Whether takes may hold any state words, and not only those that a file knows.
     pub any_state: bool,
     /// Takes of one file whose rows may be mixed; with 1 the rows of each stand together.
@@ -40,15 +42,25 @@ impl<'c> TakeChecks<'c> {
         stages: &'c [Stage],
         actors: &'c [Actor],
     ) -> TakeChecks<'c> {
-        let (has_pairs, has_swings, any_state) = (false, false, true);
-        TakeChecks { project, stage, stages, actors, has_pairs, has_swings, any_state, mixed: 1 }
+        TakeChecks {
+            project,
+            stage,
+            stages,
+            actors,
+            has_pairs: false,
+            has_swings: false,
+            has_footing: false,
+            any_state: true,
+            mixed: 1,
+        }
     }
 
     /// A checker of one take.
     pub(crate) fn checker(&self) -> Checker<'c> {
         let checker = Checker::new(self.project.check_input(self.stage, self.actors, self.stages));
         let checker = if self.has_pairs { checker.with_pairs() } else { checker };
-        if self.has_swings { checker.with_swings() } else { checker }
+        let checker = if self.has_swings { checker.with_swings() } else { checker };
+        if self.has_footing { checker.with_footing() } else { checker }
     }
 }
 

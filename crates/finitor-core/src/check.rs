@@ -10,6 +10,7 @@ mod checker;
 mod contacts;
 mod drops;
 mod feet;
+mod footing;
 mod input;
 mod inside;
 mod ledger;
@@ -32,6 +33,7 @@ mod walk;
 mod words;
 
 pub use checker::Checker;
+pub use footing::Footing;
 pub use input::CheckInput;
 pub use report::{Blocked, Event, EventKind, Gap, Hit, Report, RootFinding, Stay, SwingSeen, Written};
 pub(crate) use rules::SPECS;

@@ -3,6 +3,7 @@
 //! A view builds a [`Scene`] in page pixels, y down; [`to_svg`] and [`to_png`] write it. Both show the same: the PNG is
 //! the scene's vector parts drawn by `resvg`, with the art copied between them by whole pixels.
 
+mod atlas;
 mod clearance_sheet;
 mod contact_sheet;
 mod diff_sheet;
@@ -14,12 +15,14 @@ mod page;
 mod palette;
 mod raster;
 mod reach_sheet;
+mod replay;
 mod scene;
 mod shapes;
 mod stage_view;
 mod svg;
 mod tile_sheet;
 
+pub use atlas::{Atlas, AtlasPlace, atlas};
 pub use clearance_sheet::{ClearanceSheet, PassageMark, clearance_sheet};
 pub use contact_sheet::{Art, ContactSheet, SheetFrame, contact_sheet};
 pub use diff_sheet::{DiffCell, DiffShape, DiffSheet, diff_sheet};
@@ -29,6 +32,7 @@ pub use layer_sheet::{LayerRow, LayerSheet, layer_sheet};
 pub use palette::{Look, RoleLook};
 pub use raster::{DrawError, MAX_PICTURE_PIXELS, to_png};
 pub use reach_sheet::{ReachBand, ReachRow, ReachSheet, reach_sheet};
+pub use replay::{PageError, Renewal, ReplayPage, replay_page};
 pub use scene::{Align, Item, Panel, Placed, Scene, Text};
 pub use stage_view::{StageActor, StageView, stage_view};
 pub use svg::to_svg;

@@ -4,6 +4,7 @@ mod export;
 mod hits;
 mod layers;
 mod pictures;
+mod replay;
 mod reports;
 mod stage;
 mod tools;
@@ -15,6 +16,7 @@ pub(crate) use export::{
 pub(crate) use hits::HitsArgs;
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
 pub(crate) use pictures::PictureArgs;
+pub(crate) use replay::{PlayedChecks, ReplayArgs};
 pub(crate) use reports::{ApplyArgs, ReportArgs};
 pub(crate) use stage::{ClearanceArgs, StageArgs, StageCommand};
 pub(crate) use tools::{CompletionsArgs, DiffArgs, ManArgs, SchemaArgs};
@@ -149,6 +151,8 @@ pub(crate) enum Command {
     Lint(LintArgs),
     /// Check takes: where something clipped, how deep, why, and how to fix it
     Check(CheckArgs),
+    /// Write one page to play takes in a browser, tick by tick, with their findings
+    Report(ReplayArgs),
     /// List who struck what in takes; show when attacks strike, and at which distances
     Hits(HitsArgs),
     /// Write actors, layers and stages as a game loads them

@@ -17,6 +17,7 @@ mod lint;
 mod man;
 mod new;
 mod new_folder;
+mod replay;
 mod schema;
 mod sheet;
 mod stage;
@@ -48,6 +49,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Stage(args) => stage::run(&session()?, args, format, out),
         Command::Lint(args) => lint::run(&session()?, args, format, out),
         Command::Check(args) => check::run(&session()?, args, format, out),
+        Command::Report(args) => replay::run(&session()?, args, out),
         Command::Hits(args) => hits::run(&session()?, args, format, out),
         Command::Export(args) => export::run(&session()?, args, out),
         Command::Diff(args) => diff::run(&session()?, args, format, out),
@@ -79,6 +81,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::Export(_) => ("export", WORDS),
         Command::Diff(_) => ("diff", ROWS),
         Command::Import(_) => ("import", WORDS),
+        Command::Report(_) => ("report", WORDS),
         Command::Explain(_) => ("explain", WORDS),
         Command::Completions(_) => ("completions", WORDS),
         Command::Man(_) => ("man", WORDS),

@@ -41,6 +41,7 @@ fn the_help_of_every_command() {
         "lint",
         "check",
         "hits",
+        "report",
         "export",
         "import",
         "diff",

@@ -1,6 +1,7 @@
 //! The one pass over a take: observe a tick, then have the rules judge it.
 
 use super::CheckInput;
+use super::footing::Footing;
 use super::look::Track;
 use super::pass::Pass;
 use super::report::{Gap, Report, Written};
@@ -72,6 +73,13 @@ impl<'a> Checker<'a> {
     #[must_use]
     pub fn with_swings(mut self) -> Checker<'a> {
         self.swings.are_reported = true;
+        self
+    }
+
+    /// The same, which also tells on which ticks instances were carried.
+    #[must_use]
+    pub fn with_footing(mut self) -> Checker<'a> {
+        self.pass.footing.are_reported = true;
         self
     }
 
@@ -188,11 +196,17 @@ impl<'a> Checker<'a> {
             let px = self.pass.track(*instance).gap.found(input.grain, input.pace())?;
             Some(Gap { actor: label.clone(), px })
         });
+        let footing = self.by_label.iter().filter_map(|(label, instance)| {
+            let spans = self.pass.footing.of(*instance).to_vec();
+            (!spans.is_empty()).then(|| Footing { actor: label.clone(), spans })
+        });
+        let footing = footing.collect();
         let written = Written { step: input.grain, gaps: gaps.collect() };
         Report {
             ticks: self.ticks,
             samples: self.samples,
             written,
+            footing,
             stays,
             actors: self.by_label.into_keys().collect(),
             findings,

@@ -1,6 +1,7 @@
 //! One tick of some instances: what is near them is observed, and then the rules judge it.
 
 use super::contacts::Route;
+use super::footing::FootingSeen;
 use super::look::{Ends, Look, Meeting, Pair, Seat, Seated, TickSeen, Track, meetings};
 use super::resting::RestingGap;
 use super::rules::TakeRules;
@@ -30,6 +31,7 @@ pub(crate) struct Pass<'a> {
     lists: Lists<'a>,
     pub(crate) zones: ZonesSeen,
     pub(crate) rules: TakeRules<'a>,
+    pub(crate) footing: FootingSeen,
     /// From where on art off the ground counts, px.
     hover: f64,
 }
@@ -39,7 +41,7 @@ impl<'a> Pass<'a> {
     pub(crate) fn new(settings: &Settings) -> Pass<'a> {
         let (lists, zones) = (Lists::default(), ZonesSeen::default());
         let (rules, hover) = (TakeRules::new(settings), settings.get(&feet::HOVER));
-        Pass { tracks: Vec::new(), lists, zones, rules, hover }
+        Pass { tracks: Vec::new(), lists, zones, rules, footing: FootingSeen::default(), hover }
     }
 
     /// Adds an instance, on a stage with this number of zones.
@@ -57,7 +59,7 @@ impl<'a> Pass<'a> {
     ///
     /// `samples` are those of the ways, for where they turned; there may be none.
     pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way], samples: &[Sample]) {
-        let Pass { tracks, lists, zones, rules, hover } = self;
+        let Pass { tracks, lists, zones, rules, hover, .. } = self;
         zones.contacts.clear();
         for (index, way) in ways.iter().enumerate() {
             let via = samples.get(index).map_or(&[][..], |sample| &sample.via);
@@ -83,6 +85,7 @@ impl<'a> Pass<'a> {
     /// Finds what the faults of the tick follow from, and makes ready for the next one.
     pub(crate) fn end_tick(&mut self, pace: f64, tick: u64) {
         self.rules.link(pace, &self.tracks, tick);
+        self.footing.see(&self.lists.seats, tick);
         for seat in &self.lists.seats {
             self.tracks[seat.way().instance.0].move_on(seat);
         }

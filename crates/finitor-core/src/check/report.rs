@@ -1,6 +1,6 @@
 //! What a check found.
 
-use super::PairTally;
+use super::{Footing, PairTally};
 use crate::book;
 use crate::finding::{Finding, Root, Span};
 use crate::geometry::Point;
@@ -30,6 +30,8 @@ pub struct Report {
     pub pairs: Vec<PairTally>,
     /// How the game writes and what gaps it keeps.
     pub written: Written,
+    /// On which ticks instances were carried, by label, where that was asked for.
+    pub footing: Vec<Footing>,
 }
 
 /// How a take is written, as found in it: what is less than this touches.

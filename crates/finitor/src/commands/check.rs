@@ -34,9 +34,8 @@ pub(crate) fn run(
     }
     let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
     let (has_pairs, any_state, mixed) = (args.pairs, args.any_state, args.mixed);
-    let (has_swings, stages) = (false, stages.as_slice());
-    let checks =
-        TakeChecks { project: session, stage, stages, actors: &actors, has_pairs, has_swings, any_state, mixed };
+    let plain = TakeChecks::plain(session, stage, &stages, &actors);
+    let checks = TakeChecks { has_pairs, any_state, mixed, ..plain };
     if args.follow {
         let worst = follow::run(checks, args, &filter, format, out)?;
         return Ok(exit(args, worst.max(warned(session))));

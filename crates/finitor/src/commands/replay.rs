@@ -1,0 +1,48 @@
+//! `finitor report`.
+
+use crate::cli::{PlayedChecks, ReplayArgs};
+use crate::exit::Exit;
+use crate::output::summary;
+use crate::session::Session;
+use finitor_app::results::SummaryResult;
+use finitor_app::{Failure, Filter, ReplayRequest, TakeChecks, replay};
+use finitor_draw::Renewal;
+use finitor_files::{STANDARD_INPUT, write_atomically};
+use std::io::Write;
+use std::path::Path;
+
+/// Writes the page that plays the takes.
+pub(super) fn run(session: &Session<'_>, args: &ReplayArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
+    let PlayedChecks { stage, rule, actor, ticks, mixed } = &args.checks;
+    if args.takes.iter().any(|take| take == Path::new(STANDARD_INPUT)) {
+        return Err(Failure::Usage("a report is made of files; write the take to one".into()));
+    }
+    let cast = session.cast_of_takes(&args.takes)?;
+    let stages = session.stages()?;
+    let stage = session.stage(&stages, stage.as_deref())?;
+    let filter = Filter::new(rule, actor, *ticks, &cast.actors)?;
+    let plain = TakeChecks::plain(session, stage, &stages, &cast.actors);
+    let request = ReplayRequest {
+        checks: TakeChecks { mixed: *mixed, ..plain },
+        cast: &cast,
+        takes: &args.takes,
+        filter: Some(&filter),
+        renewal: Renewal::Never,
+    };
+    let page = replay(&request)?;
+    filter.expect_matches(&page.takes)?;
+    write_atomically(&args.out, page.html.as_bytes())?;
+    writeln!(
+        out,
+        "{}, {} kB: {}",
+        args.out.display(),
+        kilobytes(&page.html),
+        summary::line(&SummaryResult::new(&page.takes))
+    )?;
+    session.note("open it in a browser; it loads nothing and can be sent as it is");
+    Ok(Exit::Done)
+}
+
+fn kilobytes(text: &str) -> usize {
+    text.len().div_ceil(1000)
+}
