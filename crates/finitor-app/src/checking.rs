@@ -88,7 +88,8 @@ fn check_file(
 ) -> Result<Vec<CheckedTake>, Failure> {
     let TakeChecks { project, stage, actors, mixed, .. } = checks;
     let path = project.take_path(take);
-    let reader = TakeReader::open(&path, actors, project.flip(stage))?.mixed(mixed);
+    let open = if checks.are_growing { TakeReader::so_far } else { TakeReader::open };
+    let reader = open(&path, actors, project.flip(stage))?.mixed(mixed);
     warn_of_header(project, take, &reader);
     let mut takes = OpenTakes::new(checks, take);
     let mut finished = Vec::new();

@@ -1,6 +1,6 @@
 //! What changed between two versions: of fits, or of what a check found.
 
-mod checks;
+pub(crate) mod checks;
 mod fits;
 mod versions;
 

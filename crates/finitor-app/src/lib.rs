@@ -71,6 +71,7 @@ mod state_words;
 mod streaming;
 mod take_cast;
 mod take_checks;
+mod watch;
 
 pub use apply::{AppliedFix, ApplyOutcome, ApplyRequest, apply_fixes};
 pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
@@ -96,3 +97,4 @@ pub use starter_guess::{Naming, OtherCut, evidence, other_cuts, relative, starte
 pub use streaming::{WriteLine, follow_take, stream_take};
 pub use take_cast::{CastMember, TakeCast};
 pub use take_checks::{TakeChecks, take_name};
+pub use watch::{FitNews, Watch, WatchNews, WatchRequest};

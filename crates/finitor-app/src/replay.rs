@@ -18,7 +18,7 @@ use cast::ActorData;
 use finitor_core::actor::{Actor, Role};
 use finitor_core::clearance::{StageClearance, Stance as BodyStance};
 use finitor_core::hits::{Meeting, Stance, moves};
-use finitor_draw::{Renewal, ReplayPage, replay_page};
+use finitor_draw::{MadePage, Renewal, ReplayPage, replay_page};
 use finitor_files::{ActorFile, counted};
 use poses::PoseTable;
 use rayon::prelude::*;
@@ -49,7 +49,7 @@ pub struct ReplayRequest<'r> {
 #[derive(Debug)]
 pub struct Replay {
     /// The page.
-    pub html: String,
+    pub page: MadePage,
     /// The takes.
     pub takes: Vec<CheckedTake>,
 }
@@ -102,7 +102,7 @@ pub fn replay(request: &ReplayRequest<'_>) -> Result<Replay, Failure> {
     let Tables { mut poses, sets } = tables;
     let files: Vec<&ActorFile> = cast.members.iter().flatten().map(|member| &member.file).collect();
     let stages = std::slice::from_ref(stage);
-    let page = PageData {
+    let data_of_page = PageData {
         project: &project.project.name,
         tick_rate: project.project.tick_rate,
         stage: StageData::from(stage),
@@ -115,8 +115,13 @@ pub fn replay(request: &ReplayRequest<'_>) -> Result<Replay, Failure> {
     };
     let texts = data.iter().map(serde_json::to_string).collect::<Result<Vec<String>, _>>()?;
     let title = format!("{} on {}", names(&takes), stage.name);
-    let html = replay_page(&ReplayPage { title: &title, data: &serde_json::to_string(&page)?, takes: &texts, renewal });
-    Ok(Replay { html: html.map_err(|error| Failure::Usage(error.to_string()))?, takes })
+    let page = replay_page(&ReplayPage {
+        title: &title,
+        data: &serde_json::to_string(&data_of_page)?,
+        takes: &texts,
+        renewal,
+    });
+    Ok(Replay { page: page.map_err(|error| Failure::Bug(error.to_string()))?, takes })
 }
 
 /// The takes by name, or how many there are.

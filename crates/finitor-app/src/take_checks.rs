@@ -32,6 +32,8 @@ pub struct TakeChecks<'c> {
     pub any_state: bool,
     /// Takes of one file whose rows may be mixed; with 1 the rows of each stand together.
     pub mixed: usize,
+    /// Whether takes may still be written: what is there by then is checked, up to the last whole row.
+    pub are_growing: bool,
 }
 
 impl<'c> TakeChecks<'c> {
@@ -52,6 +54,7 @@ impl<'c> TakeChecks<'c> {
             has_footing: false,
             any_state: true,
             mixed: 1,
+            are_growing: false,
         }
     }
 

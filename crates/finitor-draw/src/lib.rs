@@ -32,7 +32,7 @@ pub use layer_sheet::{LayerRow, LayerSheet, layer_sheet};
 pub use palette::{Look, RoleLook};
 pub use raster::{DrawError, MAX_PICTURE_PIXELS, to_png};
 pub use reach_sheet::{ReachBand, ReachRow, ReachSheet, reach_sheet};
-pub use replay::{PageError, Renewal, ReplayPage, replay_page};
+pub use replay::{MadePage, PageError, Renewal, ReplayPage, replay_page};
 pub use scene::{Align, Item, Panel, Placed, Scene, Text};
 pub use stage_view::{StageActor, StageView, stage_view};
 pub use svg::to_svg;

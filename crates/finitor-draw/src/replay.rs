@@ -66,11 +66,20 @@ struct Block {
     json: String,
 }
 
+/// A page that was made.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct MadePage {
+    /// The HTML file.
+    pub html: String,
+    /// Another one for another page; the page knows its own.
+    pub version: String,
+}
+
 /// The page as one HTML file.
 ///
 /// # Errors
 /// Faults of this program.
-pub fn replay_page(page: &ReplayPage<'_>) -> Result<String, PageError> {
+pub fn replay_page(page: &ReplayPage<'_>) -> Result<MadePage, PageError> {
     let mut environment = Environment::new();
     environment.set_auto_escape_callback(|_| minijinja::AutoEscape::Html);
     environment.set_undefined_behavior(minijinja::UndefinedBehavior::Strict);
@@ -86,15 +95,24 @@ pub fn replay_page(page: &ReplayPage<'_>) -> Result<String, PageError> {
         hash(&script),
         hash(STYLE)
     );
-    let text = environment.get_template("page.html")?.render(context! {
+    let version = version(&script, &blocks);
+    let html = environment.get_template("page.html")?.render(context! {
         title => page.title,
         policy => policy,
         style => STYLE,
         script => script,
         blocks => Serde(&blocks),
         renews => page.renewal == Renewal::OnEvents,
+        version => &version,
     })?;
-    Ok(text)
+    Ok(MadePage { html, version })
+}
+
+/// What tells a page from another.
+fn version(script: &str, blocks: &[Block]) -> String {
+    let mut digest = Sha256::new_with_prefix(script);
+    blocks.iter().for_each(|block| digest.update(&block.json));
+    digest.finalize().iter().take(8).map(|byte| format!("{byte:02x}")).collect()
 }
 
 /// JSON that cannot end the element around it.

@@ -16,7 +16,7 @@ pub(crate) use export::{
 pub(crate) use hits::HitsArgs;
 pub(crate) use layers::{By, LayersArgs, LayersCommand};
 pub(crate) use pictures::PictureArgs;
-pub(crate) use replay::{PlayedChecks, ReplayArgs};
+pub(crate) use replay::{PlayedChecks, ReplayArgs, WatchArgs};
 pub(crate) use reports::{ApplyArgs, ReportArgs};
 pub(crate) use stage::{ClearanceArgs, StageArgs, StageCommand};
 pub(crate) use tools::{CompletionsArgs, DiffArgs, ManArgs, SchemaArgs};
@@ -153,6 +153,8 @@ pub(crate) enum Command {
     Check(CheckArgs),
     /// Write one page to play takes in a browser, tick by tick, with their findings
     Report(ReplayArgs),
+    /// Fit and check again whenever a file changes, say what that changed; serve the page of report
+    Watch(WatchArgs),
     /// List who struck what in takes; show when attacks strike, and at which distances
     Hits(HitsArgs),
     /// Write actors, layers and stages as a game loads them

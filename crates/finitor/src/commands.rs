@@ -21,6 +21,7 @@ mod replay;
 mod schema;
 mod sheet;
 mod stage;
+mod watch;
 
 use crate::cli::{Cli, Command, Format};
 use crate::console::{Console, Talk};
@@ -50,6 +51,7 @@ pub(crate) fn run(cli: &Cli, out: &mut dyn Write) -> Result<Exit, Failure> {
         Command::Lint(args) => lint::run(&session()?, args, format, out),
         Command::Check(args) => check::run(&session()?, args, format, out),
         Command::Report(args) => replay::run(&session()?, args, out),
+        Command::Watch(args) => watch::run(&cli.global, &console, args, out),
         Command::Hits(args) => hits::run(&session()?, args, format, out),
         Command::Export(args) => export::run(&session()?, args, out),
         Command::Diff(args) => diff::run(&session()?, args, format, out),
@@ -82,6 +84,7 @@ fn refuse_format(command: &Command, format: Format) -> Result<(), Failure> {
         Command::Diff(_) => ("diff", ROWS),
         Command::Import(_) => ("import", WORDS),
         Command::Report(_) => ("report", WORDS),
+        Command::Watch(_) => ("watch", WORDS),
         Command::Explain(_) => ("explain", WORDS),
         Command::Completions(_) => ("completions", WORDS),
         Command::Man(_) => ("man", WORDS),

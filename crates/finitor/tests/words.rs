@@ -42,6 +42,7 @@ fn the_help_of_every_command() {
         "check",
         "hits",
         "report",
+        "watch",
         "export",
         "import",
         "diff",

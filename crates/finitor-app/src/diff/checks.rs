@@ -35,7 +35,7 @@ fn all(result: &CheckResult) -> Vec<Found<'_>> {
 ///
 /// # Complexity
 /// O(n m), findings of both.
-pub(super) fn findings(old: &CheckResult, new: &CheckResult) -> Vec<FindingDiff> {
+pub(crate) fn findings(old: &CheckResult, new: &CheckResult) -> Vec<FindingDiff> {
     let (before, after) = (all(old), all(new));
     let mut left: Vec<Option<Found<'_>>> = before.into_iter().map(Some).collect();
     let mut pairs: Vec<(Option<Found<'_>>, Found<'_>)> = Vec::new();

@@ -132,7 +132,12 @@ function takePlace() {
 function renew() {
   if (document.body.dataset.renews !== "true") return;
   const events = new EventSource("/events");
-  events.addEventListener("page", () => {
+  // Events carry the version of the page that there is now; the first one comes at once.
+  events.addEventListener("page", (event) => {
+    if (event.data === document.body.dataset.version) {
+      note("");
+      return;
+    }
     keepPlace();
     location.reload();
   });

@@ -112,3 +112,25 @@ impl Read for Following {
         }
     }
 }
+
+/// A file up to its last end of a line.
+pub(super) fn whole_rows(path: &Path) -> Result<impl Read + Send + use<>> {
+    /// Rows are shorter, as a rule; of longer ones several such pieces are looked at.
+    const PIECE: u64 = 4096;
+    let mut file = File::open(path)?;
+    let mut end = file.metadata()?.len();
+    let mut piece = Vec::new();
+    while end > 0 {
+        let from = end.saturating_sub(PIECE);
+        file.seek(SeekFrom::Start(from))?;
+        piece.clear();
+        file.by_ref().take(end - from).read_to_end(&mut piece)?;
+        if let Some(at) = piece.iter().rposition(|byte| *byte == b'\n') {
+            end = from + at as u64 + 1;
+            break;
+        }
+        end = from;
+    }
+    file.seek(SeekFrom::Start(0))?;
+    Ok(file.take(end))
+}

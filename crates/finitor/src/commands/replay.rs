@@ -31,12 +31,13 @@ pub(super) fn run(session: &Session<'_>, args: &ReplayArgs, out: &mut dyn Write)
     };
     let page = replay(&request)?;
     filter.expect_matches(&page.takes)?;
-    write_atomically(&args.out, page.html.as_bytes())?;
+    let html = &page.page.html;
+    write_atomically(&args.out, html.as_bytes())?;
     writeln!(
         out,
         "{}, {} kB: {}",
         args.out.display(),
-        kilobytes(&page.html),
+        kilobytes(html),
         summary::line(&SummaryResult::new(&page.takes))
     )?;
     session.note("open it in a browser; it loads nothing and can be sent as it is");

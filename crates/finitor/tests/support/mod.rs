@@ -6,6 +6,8 @@
     reason = "each test file uses a part; a test fails by panicking"
 )]
 
+pub mod watching;
+
 use serde_json::Value;
 use std::collections::BTreeMap;
 use std::fs;
