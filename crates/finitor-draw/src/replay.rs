@@ -102,7 +102,7 @@ pub fn replay_page(page: &ReplayPage<'_>) -> Result<MadePage, PageError> {
         style => STYLE,
         script => script,
         blocks => Serde(&blocks),
-        renews => page.renewal == Renewal::OnEvents,
+        renews => if page.renewal == Renewal::OnEvents { "true" } else { "false" },
         version => &version,
     })?;
     Ok(MadePage { html, version })

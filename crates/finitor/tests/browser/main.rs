@@ -10,3 +10,4 @@ mod driver;
 mod report;
 #[path = "../support/mod.rs"]
 mod support;
+mod watch;
