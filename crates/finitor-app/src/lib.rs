@@ -78,7 +78,7 @@ pub use baseline::{Baseline, BaselineOutcome, KnownFinding};
 pub use checked_take::CheckedTake;
 pub use checking::{check_recording, check_takes};
 pub use diff::{Version, VersionName, diff};
-pub use drawing::{Drawing, TakeMoment, actor_sheet, both_arts, draw_moment, pictures, stage_at_start};
+pub use drawing::{Drawing, PictureWishes, TakePicture, actor_sheet, both_arts, pictures, stage_at_start};
 pub use export::{ExportRequest, Facings, export};
 pub use failure::{Failure, unknown};
 pub use filter::Filter;

@@ -69,6 +69,7 @@ pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
         at: Point::new(frame.x0, frame.y0),
         scale: 1,
         mirrored: false,
+        opacity: 1.0,
     }));
     map.over.extend(stage_items(sheet.stage, view));
     map.over.extend(name_items(sheet.stage, view, frame, None));
@@ -93,6 +94,7 @@ pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
             at: Point::new(x, y),
             scale: 1,
             mirrored: false,
+            opacity: 1.0,
         }));
         words.over.push(Item::text(Point::new(x + 24.0, y + 13.0), 13.0, Align::Start, INK, words_of.as_str()));
         x += 44.0 + words_of.chars().count() as f64 * 13.0 * LETTER;
@@ -117,7 +119,7 @@ pub fn clearance_sheet(sheet: &ClearanceSheet<'_>) -> Scene {
     }
     let page = Rect::new(0.0, 0.0, width, y + EDGE);
     words.frame = page;
-    Scene { width: page.width(), height: page.height(), panels: vec![map, words] }
+    Scene::new(page, vec![map, words])
 }
 
 /// The passages listed in words, those that nobody fits before others, and how many are left.

@@ -1,5 +1,6 @@
 //! All frames of an actor in both facings, with their shapes.
 
+use crate::aids::Aids;
 use crate::legend::{Extra, legend};
 use crate::page::{EDGE, HEAD, INNER_WIDTH, PAGE_WIDTH, enlargement, headed, page};
 use crate::palette::{CELL, CELL_OTHER, GROUND_LINE, INK, Look, QUIET_INK};
@@ -42,6 +43,8 @@ pub struct ContactSheet<'a> {
     pub animations: Vec<(&'a str, Vec<SheetFrame<'a>>)>,
     /// Whole pixels a pixel; chosen to suit a page of 1280 px when `None`.
     pub scale: Option<u32>,
+    /// Lines and figures.
+    pub aids: Aids,
 }
 
 /// Pages are at most this high, px, so that anything opens them.
@@ -58,6 +61,7 @@ struct Layout {
     scale: u32,
     cell: (f64, f64),
     pivot_y: f64,
+    aids: Aids,
 }
 
 /// Frames of an animation that stand in one row.
@@ -151,7 +155,7 @@ fn layout(sheet: &ContactSheet<'_>) -> Layout {
     let scale = sheet.scale.unwrap_or(enlargement(room, 2.0 * half, 3.0));
     let enlarged = f64::from(scale);
     let cell = ((2.0 * half * enlarged).ceil(), ((above + below) * enlarged).ceil());
-    Layout { scale, cell, pivot_y: (above * enlarged).round() }
+    Layout { scale, cell, pivot_y: (above * enlarged).round(), aids: sheet.aids }
 }
 
 fn block(panel: &mut Panel, layout: &Layout, at: Point, block: &Block<'_, '_>) {
@@ -183,17 +187,25 @@ fn cell(panel: &mut Panel, layout: &Layout, corner: Point, (frame, facing): (&Sh
     let (from, to) = (Point::new(rect.x0, pivot.y), Point::new(rect.x1, pivot.y));
     panel.under.push(Item::Line { from, to, colour: GROUND_LINE, width: 1.0, dash: Some((3.0, 3.0)) });
     let view = View { origin: pivot.to_vec2(), scale: layout.scale };
+    panel.under.extend(layout.aids.items(view, rect));
     panel.art.push(placed(&frame.art[facing.index()], Point::ZERO, view));
     let pose = &frame.poses[facing.index()];
     panel.over.extend(pose_items(pose, Point::ZERO, view));
     panel.over.extend(mark_items(pose, Point::ZERO, view));
+    panel.over.extend(layout.aids.corners(pose, view));
 }
 
 /// A frame's art with its pivot at a point of the view's space.
 pub(crate) fn placed(art: &Art<'_>, at: Point, view: View) -> Placed {
     let left = if art.flipped { art.pivot.x - f64::from(art.picture.width()) + art.drift } else { 0.0 - art.pivot.x };
     let corner = at + Vec2::new(left, 0.0 - art.pivot.y);
-    Placed { picture: art.picture.clone(), at: view.point(corner), scale: view.scale, mirrored: art.flipped }
+    Placed {
+        picture: art.picture.clone(),
+        at: view.point(corner),
+        scale: view.scale,
+        mirrored: art.flipped,
+        opacity: 1.0,
+    }
 }
 
 /// The roles on the sheet, each with the names of its shapes.

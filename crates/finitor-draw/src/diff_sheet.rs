@@ -119,7 +119,7 @@ fn draw_side(panel: &mut Panel, cell: &DiffCell<'_>, (shapes, word): (&[DiffShap
     panel.under.push(Item::Fill { rect, colour: CELL });
     if let Some(picture) = cell.picture {
         let at = view.point(Point::ZERO);
-        panel.art.push(Placed { picture: picture.clone(), at, scale: view.scale, mirrored: false });
+        panel.art.push(Placed { picture: picture.clone(), at, scale: view.scale, mirrored: false, opacity: 1.0 });
     }
     for shape in shapes {
         for ring in &shape.rings {

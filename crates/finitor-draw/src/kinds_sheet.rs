@@ -76,7 +76,7 @@ pub fn kinds_sheet(sheet: &KindsSheet<'_>) -> Scene {
             let by = Vec2::new(inset, 0.0) - shown.origin().to_vec2() * f64::from(scale);
             let view = View { origin: corner.to_vec2() + by, scale };
             let at = view.point(Point::ZERO);
-            panel.art.push(Placed { picture: sheet.picture.clone(), at, scale, mirrored: false });
+            panel.art.push(Placed { picture: sheet.picture.clone(), at, scale, mirrored: false, opacity: 1.0 });
             for ring in &cell.rings {
                 panel.over.push(Item::Ring { points: view.points(ring), look: Look::Role(RoleLook::Body) });
             }

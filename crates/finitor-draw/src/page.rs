@@ -26,7 +26,7 @@ pub(crate) fn headed(title: &str, words: &str) -> Panel {
 pub(crate) fn page(mut panel: Panel, width: f64, height: f64) -> Scene {
     let width = width.max(PAGE_WIDTH);
     panel.frame = Rect::new(0.0, 0.0, width, height);
-    Scene { width, height, panels: vec![panel] }
+    Scene::new(panel.frame, vec![panel])
 }
 
 /// How many times pixels are enlarged so that something so wide fits into some room.

@@ -34,16 +34,36 @@ pub enum DrawError {
     Png,
 }
 
+/// Pixels of a page, 8 bits each of red, green and blue.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct PagePixels {
+    /// Columns.
+    pub width: u32,
+    /// Rows.
+    pub height: u32,
+    /// Three bytes a pixel, row by row.
+    pub rgb: Vec<u8>,
+}
+
 /// The scene as a PNG file.
 ///
 /// # Errors
 /// [`DrawError::TooLarge`] before memory is taken for it; the others are faults of this program.
 pub fn to_png(scene: &Scene) -> Result<Vec<u8>, DrawError> {
+    let PagePixels { width, height, rgb } = to_pixels(scene)?;
+    encoded([width, height], png::ColorType::Rgb, &rgb).ok_or(DrawError::Png)
+}
+
+/// The scene as pixels.
+///
+/// # Errors
+/// As [`to_png`].
+pub fn to_pixels(scene: &Scene) -> Result<PagePixels, DrawError> {
     let (width, height) = (scene.width.ceil(), scene.height.ceil());
     let sizes = width >= 1.0 && height >= 1.0 && width * height <= MAX_PICTURE_PIXELS;
     let pixmap = sizes.then(|| Pixmap::new(width as u32, height as u32)).flatten();
     let mut pixmap = pixmap.ok_or(DrawError::TooLarge { width, height })?;
-    let [r, g, b] = Colour::parse(PAGE).map_or([0; 3], |colour| colour.0);
+    let [r, g, b] = Colour::parse(scene.theme.colour(PAGE)).map_or([0; 3], |colour| colour.0);
     pixmap.fill(resvg::tiny_skia::Color::from_rgba8(r, g, b, 255));
     let options = options();
     for (index, panel) in scene.panels.iter().enumerate() {
@@ -53,8 +73,8 @@ pub fn to_png(scene: &Scene) -> Result<Vec<u8>, DrawError> {
         }
         draw(&mut pixmap, &parts_to_svg(scene, Parts::Over(index)), &options)?;
     }
-    let pixels: Vec<u8> = pixmap.pixels().iter().flat_map(|p| [p.red(), p.green(), p.blue()]).collect();
-    encoded([pixmap.width(), pixmap.height()], png::ColorType::Rgb, &pixels).ok_or(DrawError::Png)
+    let rgb: Vec<u8> = pixmap.pixels().iter().flat_map(|p| [p.red(), p.green(), p.blue()]).collect();
+    Ok(PagePixels { width: pixmap.width(), height: pixmap.height(), rgb })
 }
 
 fn options() -> usvg::Options<'static> {
@@ -73,7 +93,7 @@ fn draw(pixmap: &mut Pixmap, svg: &str, options: &usvg::Options<'_>) -> Result<(
 
 /// Copies a picture, each pixel as a square, over what is there; the page is opaque, so alpha only mixes.
 fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect) {
-    let Placed { picture, at, scale, mirrored } = placed;
+    let Placed { picture, at, scale, mirrored, opacity } = placed;
     let (page_width, page_height) = (pixmap.width(), pixmap.height());
     let left = frame.x0.max(0.0).ceil() as i64;
     let right = (frame.x1.min(f64::from(page_width))).floor() as i64;
@@ -89,6 +109,7 @@ fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect) {
             let column = ((x - x0) / size) as usize;
             let column = if *mirrored { row.len() - 1 - column } else { column };
             let [r, g, b, alpha] = row[column];
+            let alpha = (f64::from(alpha) * opacity).round() as u8;
             let start = (y * i64::from(page_width) + x) as usize * 4;
             for (old, new) in data[start..start + 3].iter_mut().zip([r, g, b]) {
                 let (share, rest) = (u32::from(alpha), 255 - u32::from(alpha));

@@ -1,6 +1,6 @@
 //! What is on a page, in page pixels.
 
-use crate::palette::Look;
+use crate::palette::{Look, Theme};
 use finitor_core::art::Picture;
 use finitor_core::{Point, Rect, Vec2};
 
@@ -13,6 +13,21 @@ pub struct Scene {
     pub height: f64,
     /// Its parts, later ones on top.
     pub panels: Vec<Panel>,
+    /// Its colours; items are in those of the dark page.
+    pub theme: Theme,
+}
+
+impl Scene {
+    /// A dark page.
+    pub(crate) fn new(page: Rect, panels: Vec<Panel>) -> Scene {
+        Scene { width: page.width(), height: page.height(), panels, theme: Theme::Dark }
+    }
+
+    /// The same in other colours.
+    #[must_use]
+    pub fn themed(self, theme: Theme) -> Scene {
+        Scene { theme, ..self }
+    }
 }
 
 /// A part of a page; nothing in it shows outside its frame.
@@ -46,6 +61,8 @@ pub struct Placed {
     pub scale: u32,
     /// Left and right changed over.
     pub mirrored: bool,
+    /// 1 for a picture as it is, less for a faint one.
+    pub opacity: f64,
 }
 
 /// How a text stands to its point.

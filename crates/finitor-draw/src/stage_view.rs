@@ -1,10 +1,11 @@
 //! A stage at one tick of a take, with what its check found then.
 
+use crate::aids::Aids;
 use crate::contact_sheet::{Art, placed};
 use crate::legend::{Extra, legend};
 use crate::page::{PAGE_WIDTH, enlargement};
 use crate::palette::{DUSK, FAULT, INK, Look, PAGE, QUIET_INK};
-use crate::scene::{Align, Item, Panel, Scene, View, wrapped};
+use crate::scene::{Align, Item, Panel, Placed, Scene, View, wrapped};
 use crate::shapes::{fault_items, mark_items, pivot_mark, pose_items, stage_items};
 use finitor_core::actor::Pose;
 use finitor_core::finding::{Finding, Span};
@@ -40,6 +41,26 @@ pub struct StageView<'a> {
     pub scale: Option<u32>,
     /// To tell what each thing is on and looks for.
     pub layers: Option<&'a Layers>,
+    /// Actors on ticks before and after, drawn faintly.
+    pub ghosts: Vec<StageActor<'a>>,
+    /// Lines and figures.
+    pub aids: Aids,
+}
+
+impl<'a> StageView<'a> {
+    /// The bare stage.
+    pub fn of(stage: &'a Stage) -> StageView<'a> {
+        StageView {
+            stage,
+            title: String::new(),
+            actors: Vec::new(),
+            findings: Vec::new(),
+            scale: None,
+            layers: None,
+            ghosts: Vec::new(),
+            aids: Aids::default(),
+        }
+    }
 }
 
 const HEAD: f64 = 36.0;
@@ -72,7 +93,7 @@ pub fn stage_view(view: &StageView<'_>) -> Scene {
         words.over.extend(list(&view.findings, Point::new(left, HEAD + height + EDGE), page_width - left - EDGE));
     }
     panels.push(words);
-    Scene { width: page.width(), height: page.height(), panels }
+    Scene::new(page, panels)
 }
 
 fn looks(view: &StageView<'_>) -> Vec<(Look, String)> {
@@ -96,12 +117,18 @@ fn looks(view: &StageView<'_>) -> Vec<(Look, String)> {
 }
 
 /// The world with all actors and findings, cut to a frame.
-fn stage_panel(view: &StageView<'_>, frame: Rect, world: View) -> Panel {
+pub(crate) fn stage_panel(view: &StageView<'_>, frame: Rect, world: View) -> Panel {
     let mut panel = Panel::new(frame);
     panel.under.push(Item::Fill { rect: frame, colour: DUSK });
     panel.under.extend(stage_items(view.stage, world));
+    panel.under.extend(view.aids.items(world, frame));
+    for ghost in &view.ghosts {
+        panel.art.push(Placed { opacity: FAINT, ..placed(&ghost.art, ghost.at, world) });
+        panel.over.extend(ghost_items(ghost, world));
+    }
     for actor in &view.actors {
         panel.art.push(placed(&actor.art, actor.at, world));
+        panel.over.extend(view.aids.pivot(actor.at, world));
         panel.over.extend(pose_items(actor.pose, actor.at, world));
         let top = actor.pose.shapes.iter().map(|shape| shape.bounds().y0).fold(0.0, f64::min);
         let spot = world.point(actor.at + Vec2::new(0.0, top)) - Vec2::new(0.0, 8.0);
@@ -111,6 +138,19 @@ fn stage_panel(view: &StageView<'_>, frame: Rect, world: View) -> Panel {
         panel.over.extend(fault_items(finding, world));
     }
     panel
+}
+
+/// How strong the art of other ticks is drawn.
+const FAINT: f64 = 0.3;
+
+/// The outline of a body on another tick.
+fn ghost_items(ghost: &StageActor<'_>, world: View) -> Vec<Item> {
+    let body = ghost.pose.body().into_iter().flat_map(|body| &body.polygons);
+    let line = |(from, to): (Point, Point)| {
+        let (from, to) = (world.point(from + ghost.at.to_vec2()), world.point(to + ghost.at.to_vec2()));
+        Item::Line { from, to, colour: QUIET_INK, width: 0.8, dash: Some((2.0, 2.0)) }
+    };
+    body.flat_map(|polygon| polygon.edges().map(line).collect::<Vec<Item>>()).collect()
 }
 
 /// Where a name goes that does not fit inside: zones often stand on solids, so theirs go above.

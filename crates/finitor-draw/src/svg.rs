@@ -1,6 +1,6 @@
 //! Scenes as SVG.
 
-use crate::palette::{Look, PAGE};
+use crate::palette::{Look, PAGE, Theme};
 use crate::scene::{Align, Item, Panel, Placed, Scene, Text};
 use base64::Engine;
 use finitor_core::art::Picture;
@@ -19,6 +19,22 @@ pub(crate) enum Parts {
     Over(usize),
 }
 
+/// The text of a file as it is written, in the colours of a theme.
+struct Ink {
+    text: String,
+    theme: Theme,
+}
+
+impl Ink {
+    fn push(&mut self, arguments: std::fmt::Arguments<'_>) {
+        push(&mut self.text, arguments);
+    }
+
+    fn colour(&self, dark: &'static str) -> &'static str {
+        self.theme.colour(dark)
+    }
+}
+
 /// The scene as a self-contained SVG file.
 pub fn to_svg(scene: &Scene) -> String {
     parts_to_svg(scene, Parts::All)
@@ -26,10 +42,11 @@ pub fn to_svg(scene: &Scene) -> String {
 
 pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     let (width, height) = (number(scene.width), number(scene.height));
-    let mut svg = format!(
+    let text = format!(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" viewBox=\"0 0 {width} \
          {height}\" font-family=\"JetBrains Mono, monospace\">\n<defs>\n"
     );
+    let mut svg = Ink { text, theme: scene.theme };
     for look in Look::ALL {
         pattern(&mut svg, look);
     }
@@ -38,11 +55,12 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     let is_clipped = |panel: &Panel| panel.frame.intersect(page) != page;
     for (index, panel) in scene.panels.iter().enumerate().filter(|(_, panel)| is_clipped(panel)) {
         let frame = rect_attributes(panel.frame);
-        push(&mut svg, format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"));
+        svg.push(format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"));
     }
-    svg.push_str("</defs>\n");
+    svg.text.push_str("</defs>\n");
     if parts == Parts::All {
-        push(&mut svg, format_args!("<rect width=\"{width}\" height=\"{height}\" fill=\"{PAGE}\"/>\n"));
+        let page = svg.colour(PAGE);
+        svg.push(format_args!("<rect width=\"{width}\" height=\"{height}\" fill=\"{page}\"/>\n"));
     }
     for (index, panel) in scene.panels.iter().enumerate() {
         let (under, over) = (
@@ -53,14 +71,14 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
             write_panel(&mut svg, panel, is_clipped(panel).then_some(index), (under, parts == Parts::All, over));
         }
     }
-    svg.push_str("</svg>\n");
-    svg
+    svg.text.push_str("</svg>\n");
+    svg.text
 }
 
-fn write_panel(svg: &mut String, panel: &Panel, clip: Option<usize>, (under, art, over): (bool, bool, bool)) {
+fn write_panel(svg: &mut Ink, panel: &Panel, clip: Option<usize>, (under, art, over): (bool, bool, bool)) {
     match clip {
-        Some(index) => push(svg, format_args!("<g clip-path=\"url(#panel{index})\">\n")),
-        None => svg.push_str("<g>\n"),
+        Some(index) => svg.push(format_args!("<g clip-path=\"url(#panel{index})\">\n")),
+        None => svg.text.push_str("<g>\n"),
     }
     if under {
         panel.under.iter().for_each(|item| write_item(svg, item));
@@ -71,11 +89,11 @@ fn write_panel(svg: &mut String, panel: &Panel, clip: Option<usize>, (under, art
     if over {
         panel.over.iter().for_each(|item| write_item(svg, item));
     }
-    svg.push_str("</g>\n");
+    svg.text.push_str("</g>\n");
 }
 
-fn push(svg: &mut String, arguments: std::fmt::Arguments<'_>) {
-    svg.write_fmt(arguments).expect("a string takes all that is written to it");
+fn push(text: &mut String, arguments: std::fmt::Arguments<'_>) {
+    text.write_fmt(arguments).expect("a string takes all that is written to it");
 }
 
 /// Two decimals at most: a hundredth of a pixel is more than any screen shows.
@@ -94,18 +112,15 @@ fn rect_attributes(rect: Rect) -> String {
     format!("x=\"{x}\" y=\"{y}\" width=\"{w}\" height=\"{h}\"")
 }
 
-fn pattern(svg: &mut String, look: Look) {
+fn pattern(svg: &mut Ink, look: Look) {
     let style = look.style();
     let (side, drawing) = style.pattern;
-    let (id, colour, tint) = (style.id, style.colour, style.tint);
-    push(
-        svg,
-        format_args!(
-            "<pattern id=\"{id}\" width=\"{side}\" height=\"{side}\" patternUnits=\"userSpaceOnUse\"><rect \
+    let (id, colour, tint) = (style.id, svg.colour(style.colour), style.tint);
+    svg.push(format_args!(
+        "<pattern id=\"{id}\" width=\"{side}\" height=\"{side}\" patternUnits=\"userSpaceOnUse\"><rect \
              width=\"{side}\" height=\"{side}\" fill=\"{colour}\" fill-opacity=\"{tint}\"/><g fill=\"{colour}\" \
              stroke=\"{colour}\" stroke-width=\"0\">{drawing}</g></pattern>\n"
-        ),
-    );
+    ));
 }
 
 fn path(points: &[Point]) -> String {
@@ -118,39 +133,37 @@ fn path(points: &[Point]) -> String {
     path
 }
 
-fn write_item(svg: &mut String, item: &Item) {
+fn write_item(svg: &mut Ink, item: &Item) {
     match item {
         Item::Ring { points, look } => {
             let style = look.style();
+            let colour = svg.colour(style.colour);
             let dash = dash_attribute(style.dash);
-            push(
-                svg,
-                format_args!(
-                    "<path d=\"{}\" fill=\"url(#{})\" stroke=\"{}\" stroke-width=\"{}\"{dash} \
+            svg.push(format_args!(
+                "<path d=\"{}\" fill=\"url(#{})\" stroke=\"{}\" stroke-width=\"{}\"{dash} \
                      stroke-linejoin=\"round\"/>\n",
-                    path(points),
-                    style.id,
-                    style.colour,
-                    style.width
-                ),
-            );
+                path(points),
+                style.id,
+                colour,
+                style.width
+            ));
         }
         Item::Fill { rect, colour } => {
-            push(svg, format_args!("<rect {} fill=\"{colour}\"/>\n", rect_attributes(*rect)));
+            let colour = svg.colour(colour);
+            svg.push(format_args!("<rect {} fill=\"{colour}\"/>\n", rect_attributes(*rect)));
         }
         Item::Line { from, to, colour, width, dash } => {
+            let colour = svg.colour(colour);
             let dash = dash.map_or_else(String::new, |(on, off)| dash_attribute(&format!("{on} {off}")));
             write_line(svg, *from, *to, &format!("stroke=\"{colour}\" stroke-width=\"{width}\"{dash}"));
         }
-        Item::Arrow { from, to, colour } => write_arrow(svg, *from, *to, colour),
+        Item::Arrow { from, to, colour } => write_arrow(svg, *from, *to, svg.colour(colour)),
         Item::Circle { at, radius, colour } => {
+            let colour = svg.colour(colour);
             let (x, y, r) = (number(at.x), number(at.y), number(*radius));
-            push(
-                svg,
-                format_args!(
-                    "<circle cx=\"{x}\" cy=\"{y}\" r=\"{r}\" fill=\"none\" stroke=\"{colour}\" stroke-width=\"2.5\"/>\n"
-                ),
-            );
+            svg.push(format_args!(
+                "<circle cx=\"{x}\" cy=\"{y}\" r=\"{r}\" fill=\"none\" stroke=\"{colour}\" stroke-width=\"2.5\"/>\n"
+            ));
         }
         Item::Text(text) => write_text(svg, text),
     }
@@ -160,12 +173,12 @@ fn dash_attribute(dash: &str) -> String {
     if dash.is_empty() { String::new() } else { format!(" stroke-dasharray=\"{dash}\"") }
 }
 
-fn write_line(svg: &mut String, from: Point, to: Point, attributes: &str) {
+fn write_line(svg: &mut Ink, from: Point, to: Point, attributes: &str) {
     let (x1, y1, x2, y2) = (number(from.x), number(from.y), number(to.x), number(to.y));
-    push(svg, format_args!("<line x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\" {attributes}/>\n"));
+    svg.push(format_args!("<line x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\" {attributes}/>\n"));
 }
 
-fn write_arrow(svg: &mut String, from: Point, to: Point, colour: &str) {
+fn write_arrow(svg: &mut Ink, from: Point, to: Point, colour: &str) {
     const HEAD: f64 = 8.0;
     let along = to - from;
     if along.hypot() == 0.0 {
@@ -176,24 +189,21 @@ fn write_arrow(svg: &mut String, from: Point, to: Point, colour: &str) {
     let base = to - unit * HEAD;
     write_line(svg, from, base, &format!("stroke=\"{colour}\" stroke-width=\"3\""));
     let head = path(&[to, base + across * (HEAD * 0.6), base - across * (HEAD * 0.6)]);
-    push(svg, format_args!("<path d=\"{head}\" fill=\"{colour}\"/>\n"));
+    svg.push(format_args!("<path d=\"{head}\" fill=\"{colour}\"/>\n"));
 }
 
-fn write_text(svg: &mut String, text: &Text) {
+fn write_text(svg: &mut Ink, text: &Text) {
     let anchor = match text.align {
         Align::Start => "start",
         Align::Middle => "middle",
         Align::End => "end",
     };
-    let (x, y, size, colour) = (number(text.at.x), number(text.at.y), number(text.size), text.colour);
-    push(
-        svg,
-        format_args!(
-            "<text x=\"{x}\" y=\"{y}\" font-size=\"{size}\" fill=\"{colour}\" text-anchor=\"{anchor}\" \
+    let (x, y, size, colour) = (number(text.at.x), number(text.at.y), number(text.size), svg.colour(text.colour));
+    svg.push(format_args!(
+        "<text x=\"{x}\" y=\"{y}\" font-size=\"{size}\" fill=\"{colour}\" text-anchor=\"{anchor}\" \
              xml:space=\"preserve\">{}</text>\n",
-            safe(&text.words)
-        ),
-    );
+        safe(&text.words)
+    ));
 }
 
 /// Text that is safe inside an element. Characters that XML cannot hold become question marks, breaks spaces.
@@ -206,24 +216,22 @@ fn safe(words: &str) -> String {
     partial_escape(words.chars().map(allowed).collect::<String>()).into_owned()
 }
 
-fn write_art(svg: &mut String, placed: &Placed) {
-    let Placed { picture, at, scale, mirrored } = placed;
+fn write_art(svg: &mut Ink, placed: &Placed) {
+    let Placed { picture, at, scale, mirrored, opacity } = placed;
     let Some(bytes) = png_bytes(picture) else {
         return;
     };
     let data = base64::engine::general_purpose::STANDARD.encode(bytes);
     let (width, height) = (picture.width(), picture.height());
     let left = if *mirrored { at.x + f64::from(width * scale) } else { at.x };
+    let faint = if *opacity < 1.0 { format!(" opacity=\"{}\"", number(*opacity)) } else { String::new() };
     let flip = if *mirrored { format!("-{scale}") } else { scale.to_string() };
-    push(
-        svg,
-        format_args!(
-            "<image transform=\"translate({} {}) scale({flip} {scale})\" width=\"{width}\" height=\"{height}\" \
-             style=\"image-rendering:pixelated\" href=\"data:image/png;base64,{data}\"/>\n",
-            number(left),
-            number(at.y)
-        ),
-    );
+    svg.push(format_args!(
+        "<image transform=\"translate({} {}) scale({flip} {scale})\" width=\"{width}\" height=\"{height}\" \
+             style=\"image-rendering:pixelated\"{faint} href=\"data:image/png;base64,{data}\"/>\n",
+        number(left),
+        number(at.y)
+    ));
 }
 
 /// The picture as a PNG file; `None` when it has no pixel.

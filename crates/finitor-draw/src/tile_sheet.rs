@@ -50,7 +50,7 @@ pub fn tile_sheet(sheet: &TileSheet) -> Scene {
         panel.under.push(Item::Fill { rect, colour: CELL });
         let view = View { origin: corner.to_vec2(), scale };
         if let Some(picture) = &tile.art {
-            panel.art.push(Placed { picture: picture.clone(), at: corner, scale, mirrored: false });
+            panel.art.push(Placed { picture: picture.clone(), at: corner, scale, mirrored: false, opacity: 1.0 });
         }
         let look = if tile.is_one_way { Look::OneWay } else { Look::Solid };
         panel.over.extend(tile.rings.iter().map(|ring| Item::Ring { points: view.points(ring), look }));

@@ -1,5 +1,6 @@
 //! Arguments as typed.
 
+mod draw;
 mod export;
 mod hits;
 mod layers;
@@ -10,6 +11,7 @@ mod stage;
 mod tools;
 mod values;
 
+pub(crate) use draw::DrawArgs;
 pub(crate) use export::{
     ExportArgs, ExportFormat, FacingChoice, ImportArgs, OriginChoice, SpaceArgs, WindingChoice, YChoice,
 };
@@ -355,27 +357,6 @@ pub(crate) struct CheckArgs {
     /// Lowest severity that makes the exit code 1
     #[arg(long, value_enum, default_value_t = FailOn::Error)]
     pub(crate) fail_on: FailOn,
-}
-
-#[derive(Debug, Args)]
-pub(crate) struct DrawArgs {
-    /// Actors or stages to draw [default: all]
-    pub(crate) names: Vec<String>,
-    /// Draw the stage at a tick of this take, with its findings
-    #[arg(long)]
-    pub(crate) take: Option<PathBuf>,
-    /// The tick [default: that of the worst finding]
-    #[arg(long, requires = "take")]
-    pub(crate) tick: Option<u64>,
-    /// Draw every kind and every `fit` on one frame of an actor, side by side
-    #[arg(long, value_name = "ANIMATION:FRAME", conflicts_with = "take")]
-    pub(crate) kinds: Option<String>,
-    /// Scale of the picture [default: chosen to fit the page]
-    #[arg(long, value_parser = clap::value_parser!(u32).range(1..=16))]
-    pub(crate) scale: Option<u32>,
-    /// Folder for pictures [default: pictures in the project]
-    #[arg(long, value_name = "DIR")]
-    pub(crate) out: Option<PathBuf>,
 }
 
 #[derive(Debug, Args)]

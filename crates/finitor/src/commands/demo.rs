@@ -89,7 +89,7 @@ fn step(out: &mut dyn Write, title: &str, command: &str) -> Result<(), Failure> 
 }
 
 fn drawing(take: Option<PathBuf>, tick: Option<u64>) -> DrawArgs {
-    DrawArgs { names: Vec::new(), take, tick, kinds: None, scale: None, out: None }
+    DrawArgs { take, tick, ..DrawArgs::default() }
 }
 
 fn write_sample(dir: &Path, force: bool) -> Result<(), Failure> {

@@ -48,14 +48,7 @@ pub(crate) fn run(
     for file in files.iter().filter(|_| args.draw) {
         let stage = &file.stage;
         let title = format!("{}: names, layers, and what zones detect", stage.name);
-        let view = StageView {
-            stage,
-            title,
-            actors: Vec::new(),
-            findings: Vec::new(),
-            scale: args.scale,
-            layers: Some(layers),
-        };
+        let view = StageView { title, scale: args.scale, layers: Some(layers), ..StageView::of(stage) };
         session.save(
             &Drawing { stem: folder.join(format!("{}-stage", stage.name)), scene: stage_view(&view) },
             &mut words,

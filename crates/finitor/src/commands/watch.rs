@@ -6,7 +6,7 @@ mod words;
 use crate::cli::{Global, WatchArgs};
 use crate::console::Console;
 use crate::exit::{Exit, report};
-use finitor_app::{Drawing, Failure, OpenOptions, Watch, WatchNews, WatchRequest, actor_sheet};
+use finitor_app::{Drawing, Failure, OpenOptions, PictureWishes, Watch, WatchNews, WatchRequest, actor_sheet};
 use finitor_draw::Renewal;
 use finitor_files::write_atomically;
 use notify_debouncer_full::notify::event::{AccessKind, AccessMode};
@@ -231,7 +231,7 @@ impl Watching<'_> {
             cast.actors.iter().zip(&cast.members).filter(|(actor, _)| news.actors.contains(&actor.name))
         {
             let Some(member) = member else { continue };
-            let pages = actor_sheet(&member.file, actor, None)?;
+            let pages = actor_sheet(&member.file, actor, PictureWishes::default())?;
             let several = pages.len() > 1;
             for (index, scene) in pages.into_iter().enumerate() {
                 let name = if several { format!("{}-{}", actor.name, index + 1) } else { actor.name.clone() };
