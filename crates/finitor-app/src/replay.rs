@@ -102,10 +102,12 @@ pub fn replay(request: &ReplayRequest<'_>) -> Result<Replay, Failure> {
     let Tables { mut poses, sets } = tables;
     let files: Vec<&ActorFile> = cast.members.iter().flatten().map(|member| &member.file).collect();
     let stages = std::slice::from_ref(stage);
+    let stage_file = project.stage_files()?.iter().find(|file| file.stage.name == stage.name);
+    let tiles = stage_file.and_then(|file| file.tiles.as_ref());
     let data_of_page = PageData {
         project: &project.project.name,
         tick_rate: project.project.tick_rate,
-        stage: StageData::from(stage),
+        stage: StageData::new(stage, tiles),
         layers: LayersData::new(&project.project.layers, &parties(&project.project.layers, &files, stages, &[]), &sets),
         actors: actors(request, &mut poses)?,
         summary: SummaryResult::new(&takes),

@@ -44,6 +44,6 @@ pub use reach_sheet::{ReachBand, ReachRow, ReachSheet, reach_sheet};
 pub use replay::{MadePage, PageError, Renewal, ReplayPage, replay_page};
 pub use scene::{Align, Item, Panel, Placed, Scene, Text};
 pub use stage_view::{StageActor, StageView, stage_view};
-pub use svg::to_svg;
+pub use svg::{png_bytes as png_of, to_svg};
 pub use tile_sheet::{TileCell, TileSheet, tile_sheet};
 pub use timeline_sheet::{LaneLook, TimeLane, TimeMark, TimelineSheet, timeline_sheet};

@@ -235,7 +235,7 @@ fn write_art(svg: &mut Ink, placed: &Placed) {
 }
 
 /// The picture as a PNG file; `None` when it has no pixel.
-pub(crate) fn png_bytes(picture: &Picture) -> Option<Vec<u8>> {
+pub fn png_bytes(picture: &Picture) -> Option<Vec<u8>> {
     encoded([picture.width(), picture.height()], png::ColorType::Rgba, picture.pixels().as_flattened())
 }
 

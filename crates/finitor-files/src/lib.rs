@@ -86,7 +86,7 @@ pub use starter::{Starter, StarterAnimation, StarterFrames, StarterPivot, Starte
 pub use starter_merge::{KnownCut, known_cut};
 pub use survey::{NoProgress, Progress, art_hash, short_hash};
 pub use take::{Follow, RowOf, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take, names_in_take, row_lines};
-pub use tiles_toml::{TileKind, Tiles};
+pub use tiles_toml::{TileKind, TileMap, Tiles};
 pub use toml_values::nearest;
 pub use value_edit::{TablePath, ValuePlace, value_place, with_value};
 pub use words::{counted, first_few};

@@ -48,6 +48,19 @@ pub struct Tiles {
     pub kinds: Vec<TileKind>,
     /// The picture that holds the tiles, where one is named.
     pub picture: Option<Picture>,
+    /// Which tile is where.
+    pub map: TileMap,
+}
+
+/// Which tile is where: rows of cells.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TileMap {
+    /// Left and top of the first cell, world px.
+    pub at: Vec2,
+    /// Cells in a row.
+    pub columns: usize,
+    /// Numbers of tiles, row by row; `None` where a cell is empty.
+    pub cells: Vec<Option<u32>>,
 }
 
 /// The map's cells: rows as long as the longest.
@@ -113,7 +126,8 @@ pub(crate) fn tiles(table: &Table<'_>, layers: &Layers, place: Place<'_>, stage:
     let at = Vec2::new(at[0], at[1]);
     place_solids(&map, cell, &kinds, (at, layer, layers), stage);
     place_one_ways(&map, cell, &kinds, (at, one_way.unwrap_or(layer), layers), stage);
-    Some(Tiles { cell, kinds, picture })
+    let Map { columns, cells } = map;
+    Some(Tiles { cell, kinds, picture, map: TileMap { at, columns, cells } })
 }
 
 /// A stage file as far as it can be read: its mistakes are reported elsewhere.

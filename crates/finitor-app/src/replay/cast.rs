@@ -143,8 +143,6 @@ impl Of<'_> {
         let picture = |frame: &usize| Ok::<Picture, Problems>(gallery.frame(&file.frames[*frame].source)?.picture);
         let pictures = shown.iter().map(picture).collect::<Result<Vec<Picture>, Problems>>()?;
         let placed = atlas(&pictures);
-        let url =
-            |png: &Vec<u8>| format!("data:image/png;base64,{}", base64::engine::general_purpose::STANDARD.encode(png));
         let art = shown.iter().zip(&placed.places).map(|(frame, place)| art(file, *frame, *place));
         let names: Vec<&str> = shape_names(actor);
         let pose = |key: &PoseKey| {
@@ -184,7 +182,7 @@ impl Of<'_> {
             name: actor.name.clone(),
             animations: actor.animations.iter().map(|animation| animation.name.clone()).collect(),
             shapes: names.iter().map(role).collect(),
-            sheets: placed.sheets.iter().map(url).collect(),
+            sheets: placed.sheets.iter().map(|png| png_url(png)).collect(),
             art: art.collect(),
             poses: poses.iter().map(pose).collect(),
             fits: shown_fits.collect(),
@@ -197,6 +195,11 @@ impl Of<'_> {
         let shown = self.actor.shown(key.animation, key.frame, key.facing);
         self.member.file.animations[shown.animation].frames.start + shown.frame
     }
+}
+
+/// A PNG as the page holds it.
+pub(super) fn png_url(png: &[u8]) -> String {
+    format!("data:image/png;base64,{}", base64::engine::general_purpose::STANDARD.encode(png))
 }
 
 /// All names that shapes of an actor have, in either facing.

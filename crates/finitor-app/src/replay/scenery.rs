@@ -1,11 +1,14 @@
 //! The stage on the page, and what two things mean to each other.
 
-use super::cast::ring;
+use super::cast::{png_url, ring};
+use super::columns::{Bytes, Runs};
 use super::tracks::StateSets;
 use finitor_core::Point;
 use finitor_core::layers::{Contact, LayerSet, Layers, Party, Stand, may_act, relation};
 use finitor_core::lint::LayerParty;
 use finitor_core::stage::{Outline, Stage};
+use finitor_draw::png_of;
+use finitor_files::Tiles;
 use serde::Serialize;
 use std::collections::HashMap;
 
@@ -16,6 +19,23 @@ pub(super) struct StageData {
     size: [f64; 2],
     things: Vec<ThingData>,
     spots: Vec<SpotData>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    tiles: Option<TilesData>,
+}
+
+/// The art of a map of tiles.
+#[derive(Debug, Serialize)]
+struct TilesData {
+    /// The picture with the tiles, as a data URL.
+    sheet: String,
+    cell: [u32; 2],
+    /// Tiles in a row of the picture.
+    per_row: u32,
+    at: [f64; 2],
+    columns: usize,
+    rows: usize,
+    /// Numbers of tiles and 1, row by row; 0 where a cell is empty.
+    cells: Bytes,
 }
 
 /// Something on it, world px.
@@ -48,8 +68,27 @@ fn pair(point: Point) -> [f64; 2] {
     [point.x, point.y]
 }
 
-impl From<&Stage> for StageData {
-    fn from(stage: &Stage) -> StageData {
+impl TilesData {
+    /// The art of tiles, where they have any.
+    fn new(tiles: &Tiles) -> Option<TilesData> {
+        let picture = tiles.picture.as_ref()?;
+        let mut cells = Runs::default();
+        tiles.map.cells.iter().for_each(|cell| cells.push(cell.map_or(0, |number| u64::from(number) + 1)));
+        Some(TilesData {
+            sheet: png_url(&png_of(picture)?),
+            cell: tiles.cell.into(),
+            per_row: (picture.width() / tiles.cell.0).max(1),
+            at: [tiles.map.at.x, tiles.map.at.y],
+            columns: tiles.map.columns,
+            rows: tiles.map.cells.len() / tiles.map.columns.max(1),
+            cells: cells.finish(),
+        })
+    }
+}
+
+impl StageData {
+    /// A stage, and the art of its tiles where it has any.
+    pub(super) fn new(stage: &Stage, tiles: Option<&Tiles>) -> StageData {
         let thing = |name: &str, kind, outline: &Outline| ThingData {
             name: name.to_string(),
             kind,
@@ -77,6 +116,7 @@ impl From<&Stage> for StageData {
             size: [stage.size.x, stage.size.y],
             things: solids.chain(one_ways).chain(zones).collect(),
             spots: starts.chain(spots).collect(),
+            tiles: tiles.and_then(TilesData::new),
         }
     }
 }

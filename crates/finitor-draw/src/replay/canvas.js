@@ -210,5 +210,6 @@ over.addEventListener("wheel", (event) => {
 
 on("camera theme", () => ask("under"));
 on("switches", () => ask("under"));
-on("tick finding pair art", () => ask("over"));
+on("tick finding pair", () => ask("over"));
+on("art", () => ask("under"));
 on("take", () => { note(""); ask("under"); });

@@ -148,6 +148,7 @@ function paintStage(ctx, box, zoom) {
   ctx.strokeStyle = colours.quiet;
   ctx.lineWidth = 1 / zoom;
   ctx.strokeRect(0, 0, width, height);
+  if (isShown("art")) paintTiles(ctx, box);
   for (const thing of data.stage.things) {
     const path = ready(thing, [thing.ring]);
     if (!isIn(box, thing.bounds) || !isThingShown(thing)) continue;
@@ -159,6 +160,29 @@ function paintStage(ctx, box, zoom) {
       ctx.setLineDash([2 / zoom, 3 / zoom]);
       arrow(ctx, from, thing.lands, zoom);
       ctx.setLineDash([]);
+    }
+  }
+}
+
+// The tiles that are in view.
+function paintTiles(ctx, box) {
+  const { tiles } = data.stage;
+  if (!tiles) return;
+  tiles.numbers ??= runs(tiles.cells, tiles.columns * tiles.rows);
+  const picture = pictureOf("tiles", tiles.sheet);
+  if (!picture) return;
+  const [width, height] = tiles.cell;
+  const range = (from, to, at, side, most) => [Math.max(0, Math.floor((from - at) / side)), Math.min(most, Math.ceil((to - at) / side))];
+  const [left, right] = range(box[0], box[2], tiles.at[0], width, tiles.columns);
+  const [top, bottom] = range(box[1], box[3], tiles.at[1], height, tiles.rows);
+  ctx.imageSmoothingEnabled = false;
+  for (let row = top; row < bottom; row += 1) {
+    for (let column = left; column < right; column += 1) {
+      const number = tiles.numbers[row * tiles.columns + column] - 1;
+      if (number < 0) continue;
+      const [x, y] = [(number % tiles.per_row) * width, Math.floor(number / tiles.per_row) * height];
+      if (y + height > picture.naturalHeight) continue;
+      ctx.drawImage(picture, x, y, width, height, tiles.at[0] + column * width, tiles.at[1] + row * height, width, height);
     }
   }
 }
@@ -213,16 +237,19 @@ function paintNames(ctx, box, zoom) {
 // Sheets are pictures within the page; what needs one is drawn again when it is there.
 const sheets = new Map();
 
-function sheetOf(actor, index) {
-  const key = `${actor} ${index}`;
+function pictureOf(key, source) {
   let picture = sheets.get(key);
   if (!picture) {
     picture = new Image();
     picture.addEventListener("load", () => tell("art"));
-    picture.src = data.actors[actor].sheets[index];
+    picture.src = source;
     sheets.set(key, picture);
   }
   return picture.complete && picture.naturalWidth > 0 ? picture : null;
+}
+
+function sheetOf(actor, index) {
+  return pictureOf(`${actor} ${index}`, data.actors[actor].sheets[index]);
 }
 
 function paintArt(ctx, actor, pose, at) {

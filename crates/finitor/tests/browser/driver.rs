@@ -143,6 +143,19 @@ impl Browser {
         self.post("/actions", &json!({ "actions": [mouse] }));
     }
 
+    /// Moves fingers at once, each from a place to a place of the page.
+    pub fn fingers(&self, ways: &[[f64; 4]]) {
+        let finger = |(index, [x0, y0, x1, y1]): (usize, &[f64; 4])| {
+            let to = |x: &f64, y: &f64, time: u32| json!({ "type": "pointerMove", "duration": time, "x": x.round(), "y": y.round() });
+            let (down, up) =
+                (json!({ "type": "pointerDown", "button": 0 }), json!({ "type": "pointerUp", "button": 0 }));
+            let actions = [to(x0, y0, 0), down, to(x1, y1, 100), up];
+            json!({ "type": "pointer", "id": format!("finger{index}"), "parameters": { "pointerType": "touch" }, "actions": actions })
+        };
+        let fingers: Vec<Value> = ways.iter().enumerate().map(finger).collect();
+        self.post("/actions", &json!({ "actions": fingers }));
+    }
+
     /// Presses keys, one after another; `\u{e014}` is the right arrow and so on, by the standard.
     pub fn press(&self, keys: &str) {
         let each = keys

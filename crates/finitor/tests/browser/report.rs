@@ -207,7 +207,18 @@ fn every_control_does_what_it_says() {
     assert_eq!(browser.text("#note"), words);
     browser.press("m");
     // A click on a shape and then on a thing: why they affect each other, as `layers explain` has it.
-    browser.run("const k = window.finitor.view.take.seenAt(window.finitor.view.index).find((s) => s.label === 'keeper'); window.spot = [k.x, k.y - 12]");
+    browser.choose("#tick", "126");
+    browser.run("document.activeElement.blur()");
+    browser.press("0");
+    let keeper = browser.run(
+        "const { view } = window.finitor; const k = view.take.seenAt(view.index).find((s) => s.label === 'keeper'); return [k.x, k.y]",
+    );
+    spot(keeper[0].as_f64().unwrap(), keeper[1].as_f64().unwrap() - 6.0);
+    spot(100.0, 230.0);
+    let pair = browser.run("return window.finitor.view.pair.map((of) => of.name)");
+    assert!(pair[0].as_str().unwrap().starts_with("keeper.") && pair[1] == "pier/quay", "{pair}");
+    let told = project.run(&["layers", "explain", pair[0].as_str().unwrap(), "pier/quay", "--format", "json"]).json();
+    assert!(browser.text("#note").contains(told["effect"][0].as_str().unwrap()), "{}", browser.text("#note"));
     browser.click("#tab-layers");
     for (first, second) in [
         ("keeper.body", "pier/quay"),
@@ -238,6 +249,44 @@ fn every_control_does_what_it_says() {
     browser.press("\u{e00c}");
     assert_eq!(browser.run("return document.getElementById('help').open"), false);
     assert_eq!(browser.complaints(), Vec::<String>::new());
+}
+
+#[test]
+fn fingers_move_and_enlarge_the_stage() {
+    let project = page(&["takes/faults.csv"]);
+    let browser = Browser::start(USUAL);
+    browser.open_file(&project.path("page.html"), "");
+    browser.until("document.querySelectorAll('#list button').length > 0");
+    let camera = || {
+        let at = browser.run("const { x, y, zoom } = window.finitor.camera; return [x, y, zoom]");
+        [0, 1, 2].map(|index: usize| at[index].as_f64().unwrap())
+    };
+    let [x, y, zoom] = camera();
+    browser.fingers(&[[400.0, 300.0, 300.0, 340.0]]);
+    let [moved_x, moved_y, _] = camera();
+    assert!((moved_x - x - 100.0 / zoom).abs() < 2.0 && (moved_y - y + 40.0 / zoom).abs() < 2.0, "{moved_x} {moved_y}");
+    browser.fingers(&[[350.0, 300.0, 250.0, 300.0], [450.0, 300.0, 550.0, 300.0]]);
+    let [_, _, wider] = camera();
+    assert!((wider / zoom - 3.0).abs() < 0.3, "{zoom} {wider}");
+    // A tap is a click.
+    browser.press("0m");
+    browser.fingers(&[[300.0, 300.0, 300.0, 300.0]]);
+    assert_eq!(browser.run("return window.finitor.view.measured.length"), 1);
+    // A finger on the bar of time goes there.
+    let bar =
+        browser.run("const b = document.getElementById('timebar').getBoundingClientRect(); return [b.x, b.y, b.width]");
+    let [left, top, width] = [0, 1, 2].map(|index: usize| bar[index].as_f64().unwrap());
+    browser.fingers(&[[left + 140.0, top + 60.0, left + width - 12.0, top + 60.0]]);
+    assert!(tick(&browser) > 900, "{}", tick(&browser));
+    assert_eq!(browser.complaints(), Vec::<String>::new());
+    // The tiles of the stage are drawn as they are: with other switches they are not. Chromium notes that pixels are read.
+    let tiles = "const c = document.getElementById('under').getContext('2d'); const { camera } = window.finitor; \
+                 const at = (v, mid, size) => Math.round(size / 2 + (v - mid) * camera.zoom); \
+                 done([...c.getImageData(at(530, camera.x, camera.width), at(270, camera.y, camera.height), 1, 1).data])";
+    let after_frame = format!("requestAnimationFrame(() => requestAnimationFrame(() => {{ {tiles} }}))");
+    let with = browser.wait_for(&after_frame);
+    browser.run("document.querySelector('[data-what=\"art\"]').click()");
+    assert_ne!(browser.wait_for(&after_frame), with);
 }
 
 #[test]
