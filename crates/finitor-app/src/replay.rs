@@ -59,6 +59,9 @@ pub struct Replay {
 struct PageData<'a> {
     project: &'a str,
     tick_rate: f64,
+    /// The stage's height where takes count y up: the page tells places so too.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    up_from: Option<f64>,
     stage: StageData,
     layers: LayersData,
     /// By index; those that no take names are `null`.
@@ -107,6 +110,7 @@ pub fn replay(request: &ReplayRequest<'_>) -> Result<Replay, Failure> {
     let data_of_page = PageData {
         project: &project.project.name,
         tick_rate: project.project.tick_rate,
+        up_from: project.flip(stage),
         stage: StageData::new(stage, tiles),
         layers: LayersData::new(&project.project.layers, &parties(&project.project.layers, &files, stages, &[]), &sets),
         actors: actors(request, &mut poses)?,

@@ -243,7 +243,13 @@ mod tests {
             [([3, 5], None), ([70, 9], None), ([200, 1], None), ([2000, 1], None), ([4, 4], Some(30))]
         {
             let animations = vec![("walk", frames(lengths[0])), ("idle", frames(lengths[1]))];
-            let pages = contact_sheet(&ContactSheet { actor: "keeper", words: String::new(), animations, scale });
+            let pages = contact_sheet(&ContactSheet {
+                actor: "keeper",
+                words: String::new(),
+                animations,
+                scale,
+                aids: Aids::default(),
+            });
             let mut count = 0;
             for scene in &pages {
                 let places: Vec<Point> = scene.panels[0].art.iter().map(|placed| placed.at).collect();

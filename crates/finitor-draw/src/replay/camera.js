@@ -41,6 +41,11 @@ function toWorld(x, y) {
   return [camera.x + (x - camera.width / 2) / camera.zoom, camera.y + (y - camera.height / 2) / camera.zoom];
 }
 
+// A place as the project counts it: y up where its takes count so.
+function told([x, y]) {
+  return [x, data.up_from === undefined ? y : data.up_from - y];
+}
+
 function zoomAt(x, y, factor) {
   const [worldX, worldY] = toWorld(x, y);
   const zoom = zoomed(camera.zoom * factor);

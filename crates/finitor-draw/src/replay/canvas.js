@@ -94,7 +94,7 @@ function paintMark(ctx, mark, zoom) {
 }
 
 function measuredWords() {
-  const [[x0, y0], [x1, y1]] = view.measured;
+  const [[x0, y0], [x1, y1]] = view.measured.map(told);
   return `${px(Math.hypot(x1 - x0, y1 - y0))} (x ${(x1 - x0).toFixed(2)}, y ${(y1 - y0).toFixed(2)})`;
 }
 
@@ -147,7 +147,7 @@ function clickAt(x, y) {
   const at = toWorld(x, y);
   if (view.measures) {
     view.measured = view.measured.length === 1 ? [view.measured[0], at] : [at];
-    note(view.measured.length === 2 ? measuredWords() : `From x ${at[0].toFixed(2)}, y ${at[1].toFixed(2)}: click where to.`);
+    note(view.measured.length === 2 ? measuredWords() : `From x ${told(at)[0].toFixed(2)}, y ${told(at)[1].toFixed(2)}: click where to.`);
     ask("over");
     return;
   }

@@ -304,7 +304,8 @@ function paintActors(ctx, index, zoom) {
 function paintOnion(ctx, index, zoom) {
   for (let by = view.onion; by > 0; by -= 1) {
     for (const at of [index - by, index + by]) {
-      if (at < 0 || at >= view.take.length) continue;
+      // Where the take has a gap the next row is far away in time.
+      if (at < 0 || at >= view.take.length || Math.abs(view.take.ticks[at] - view.take.ticks[index]) > view.onion) continue;
       for (const seen of view.take.seenAt(at)) {
         const pose = poseOf(seen);
         ctx.globalAlpha = 0.35 * (1 - (by - 1) / view.onion);

@@ -2,8 +2,10 @@
 
 use super::editor_schemas::{with_schema_line, write_schemas};
 use super::new_folder::refuse_full;
-use crate::cli::{CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand};
-use crate::commands::{check, draw, fit, layers};
+use crate::cli::{
+    CheckArgs, DemoArgs, DrawArgs, FailOn, FitArgs, Format, Global, LayersArgs, LayersCommand, ReplayArgs,
+};
+use crate::commands::{check, draw, fit, layers, replay};
 use crate::console::Console;
 use crate::exit::Exit;
 use crate::session::Session;
@@ -72,10 +74,19 @@ pub(crate) fn run(args: &DemoArgs, global: &Global, console: &Console, out: &mut
     )?;
     draw::run(&session, &drawing(Some(take), Some(TELLING_TICK)), out)?;
 
+    let page = args.dir.join("report.html");
+    step(out, "6. Make a page to play the takes in a browser", "finitor report takes/clean.csv takes/faults.csv")?;
+    let takes = ["takes/clean.csv", "takes/faults.csv"].map(PathBuf::from).to_vec();
+    replay::run(&session, &ReplayArgs { takes, out: page, ..ReplayArgs::default() }, out)?;
+
     writeln!(out, "\nDone: clean.csv is clean, faults.csv has the faults planted in it, reported in step 4.")?;
-    writeln!(out, "Look at   {}", shown(&args.dir, "pictures/keeper.png"))?;
-    writeln!(out, "and at    {}", shown(&args.dir, &format!("pictures/pier-faults-{TELLING_TICK}.png")))?;
-    writeln!(out, "then edit {} and run `finitor fit` in {dir}.", shown(&args.dir, "actors/keeper.toml"))?;
+    writeln!(out, "Open      {} in a browser", shown(&args.dir, "report.html"))?;
+    writeln!(out, "look at   {}", shown(&args.dir, "pictures/keeper.png"))?;
+    writeln!(
+        out,
+        "then edit {} while `finitor watch takes/faults.csv` runs in {dir}.",
+        shown(&args.dir, "actors/keeper.toml")
+    )?;
     Ok(Exit::Done)
 }
 

@@ -35,15 +35,15 @@ pub(super) fn run(session: &Session<'_>, args: &ReplayArgs, out: &mut dyn Write)
     write_atomically(&args.out, html.as_bytes())?;
     writeln!(
         out,
-        "{}, {} kB: {}",
+        "{}, {:.1} MB: {}",
         args.out.display(),
-        kilobytes(html),
+        megabytes(html),
         summary::line(&SummaryResult::new(&page.takes))
     )?;
     session.note("open it in a browser; it loads nothing and can be sent as it is");
     Ok(Exit::Done)
 }
 
-fn kilobytes(text: &str) -> usize {
-    text.len().div_ceil(1000)
+fn megabytes(text: &str) -> f64 {
+    text.len() as f64 / 1e6
 }
