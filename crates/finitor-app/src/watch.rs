@@ -30,7 +30,7 @@ pub struct WatchRequest {
     pub takes: Vec<PathBuf>,
     /// The stage that they were recorded on; the only one where it is not named.
     pub stage: Option<String>,
-    /// Rules, actors and ticks of the findings that are told; all where they are empty.
+    /// Rules, actors and ticks of the findings to report; all where they are empty.
     pub rules: Vec<String>,
     /// Actors, or instances of them.
     pub actors: Vec<String>,

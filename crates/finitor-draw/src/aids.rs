@@ -8,7 +8,7 @@ use finitor_core::{Point, Rect};
 /// What is drawn to read places off a picture.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct Aids {
-    /// Lines every so many px.
+    /// Lines at equal distances.
     pub grid: bool,
     /// Coordinates along the edges and at pivots; in contact sheets the number of each corner, as `points` in the fits count them.
     pub numbers: bool,

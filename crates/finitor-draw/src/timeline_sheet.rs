@@ -91,7 +91,7 @@ pub fn timeline_sheet(sheet: &TimelineSheet) -> Scene {
     page(panel, 0.0, y + 30.0)
 }
 
-/// A round number of ticks, at least so many.
+/// A round number of ticks that is not less than a number.
 fn scale_step(least: f64) -> u64 {
     let power = 10_f64.powf(least.max(1.0).log10().floor());
     let step = [1.0, 2.0, 5.0, 10.0].into_iter().map(|by| by * power).find(|step| *step >= least);

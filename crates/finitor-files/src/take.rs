@@ -20,7 +20,6 @@ use finitor_core::take::{Recording, Sample};
 use finitor_core::{Point, Vec2};
 use first_bytes::unreadable;
 pub use following::Follow;
-use following::{Following, whole_rows};
 use json_rows::JsonRows;
 use lane::Lane;
 pub use names::names_in_take;
@@ -176,35 +175,10 @@ impl<'a> TakeReader<'a> {
         TakeReader::of(path, input, actors, flip)
     }
 
-    /// Opens what is there by now of a take that is still being written: up to its last whole row.
-    ///
-    /// # Errors
-    /// The file's or the header's mistakes.
-    pub fn so_far(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
-        let file = whole_rows(path);
-        let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
-        TakeReader::of(path, Box::new(file), actors, flip)
-    }
-
     /// Lets the rows of this many takes be mixed; else the rows of each stand together.
     #[must_use]
     pub fn mixed(self, most_open: usize) -> TakeReader<'a> {
         TakeReader { most_open: most_open.max(1), ..self }
-    }
-
-    /// Opens a take that is still being written: reading waits for more until it is stopped or the file is cut back.
-    ///
-    /// # Errors
-    /// The file's or the header's mistakes.
-    pub fn follow(
-        path: &Path,
-        actors: &'a [Actor],
-        flip: Option<f64>,
-        follow: &Follow,
-    ) -> Result<TakeReader<'a>, Problems> {
-        let file = Following::open(path, follow);
-        let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
-        TakeReader::of(path, Box::new(file), actors, flip)
     }
 
     fn of(

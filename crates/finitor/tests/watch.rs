@@ -32,7 +32,7 @@ fn a_save_is_fitted_checked_and_told() {
         .join("\n");
     assert!(said.starts_with("pier.toml was saved; ") && said.contains("gone   error zone_skipped"), "{said}");
     assert_eq!(told(&watching.said()), summary(&project, "takes/faults.csv"));
-    // Another recipe: shapes are fitted, their IoU before and now is told, and the pictures are drawn again.
+    // Another recipe: shapes are fitted, their IoU is there before and now, and the pictures are drawn again.
     let before = std::fs::read(project.path("actors/keeper.fits.json")).unwrap();
     let said = watching.after(|| project.edit("actors/keeper.toml", "kind = \"capsule\"", "kind = \"box\"")).join("\n");
     let fitted = said.lines().find(|line| line.contains("fitted keeper.body on ")).unwrap_or_else(|| panic!("{said}"));
@@ -76,8 +76,8 @@ fn a_broken_file_is_told_and_the_last_good_state_stays() {
     file.write_all(other.as_bytes()).unwrap();
     drop(file);
     let wanted = || summary(&project, "takes/faults.csv");
-    watching.until("the new state is told", |said| said.iter().any(|line| line.contains("fitted keeper.body")));
-    watching.until("the takes are told", |said| told(said) == wanted());
+    watching.until("the new state is reported", |said| said.iter().any(|line| line.contains("fitted keeper.body")));
+    watching.until("the takes are reported", |said| told(said) == wanted());
     // Editors that write beside and rename; that move the old file away first; and a file that is gone for a while.
     project.write("actors/keeper.toml.new", &good);
     let said = watching
@@ -132,7 +132,7 @@ fn a_growing_take_is_checked_as_far_as_it_goes() {
     }
     drop(file);
     let wanted = summary(&project, "takes/live.csv");
-    watching.until("the whole take is told", |said| told(said) == wanted);
+    watching.until("the whole take is reported", |said| told(said) == wanted);
     assert_eq!(watching.complained(), "");
 }
 
@@ -155,7 +155,7 @@ fn a_thousand_saves_leave_no_stale_result_and_no_growth() {
         if save % 100 == 0 {
             // What it says in the end is what a check from nothing says.
             let wanted = summary(&project, "takes/faults.csv");
-            watching.until("the last save is told", |said| told(said) == wanted);
+            watching.until("the last save is reported", |said| told(said) == wanted);
             project.ok(&["report", "takes/faults.csv", "-o", "own.html"]);
             watching
                 .until("the page is that of the last save", |_| project.read("page.html") == project.read("own.html"));

@@ -46,7 +46,7 @@ impl<'m> TakePicture<'m> {
         Cast { files: self.files, actors: self.actors }
     }
 
-    /// The stage at a tick, that of the worst finding or the first where it is `None`, with its findings then, and actors on so many
+    /// The stage at a tick, that of the worst finding or the first where it is `None`, with its findings then, and actors on some
     /// ticks before and after.
     ///
     /// # Errors

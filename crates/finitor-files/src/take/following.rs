@@ -1,7 +1,10 @@
 //! A take that is still being written.
 
+use super::TakeReader;
+use crate::problem::{Problem, Problems};
+use finitor_core::actor::Actor;
 use std::fs::{File, Metadata};
-use std::io::{Read, Result, Seek, SeekFrom};
+use std::io::{self, Read, Seek, SeekFrom};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -41,8 +44,35 @@ impl Follow {
     }
 }
 
+impl<'a> TakeReader<'a> {
+    /// Opens a take that is still being written: reading waits for more until it is stopped or the file is cut back.
+    ///
+    /// # Errors
+    /// The file's or the header's mistakes.
+    pub fn follow(
+        path: &Path,
+        actors: &'a [Actor],
+        flip: Option<f64>,
+        follow: &Follow,
+    ) -> Result<TakeReader<'a>, Problems> {
+        let file = Following::open(path, follow);
+        let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
+        TakeReader::of(path, Box::new(file), actors, flip)
+    }
+
+    /// Opens what is there by now of a take that is still being written: up to its last whole row.
+    ///
+    /// # Errors
+    /// The file's or the header's mistakes.
+    pub fn so_far(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
+        let file = whole_rows(path);
+        let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
+        TakeReader::of(path, Box::new(file), actors, flip)
+    }
+}
+
 /// A file whose end is where nothing more was written yet.
-pub(super) struct Following {
+struct Following {
     path: PathBuf,
     file: File,
     at: u64,
@@ -53,14 +83,14 @@ pub(super) struct Following {
 
 impl Following {
     /// Opens a file.
-    pub(super) fn open(path: &Path, follow: &Follow) -> Result<Following> {
+    fn open(path: &Path, follow: &Follow) -> io::Result<Following> {
         let file = File::open(path)?;
         Ok(Following { path: path.to_path_buf(), file, at: 0, tail: Vec::new(), follow: follow.clone() })
     }
 
     /// Whether the file at the path is not the one that is read, is shorter than what was read of it, or holds something else
     /// there.
-    fn is_cut(&mut self) -> Result<bool> {
+    fn is_cut(&mut self) -> io::Result<bool> {
         let Ok(there) = std::fs::metadata(&self.path) else { return Ok(false) };
         if there.len() < self.at || self.file.metadata().is_ok_and(|own| is_other(&own, &there)) {
             return Ok(true);
@@ -96,7 +126,7 @@ fn is_other(one: &Metadata, other: &Metadata) -> bool {
 }
 
 impl Read for Following {
-    fn read(&mut self, into: &mut [u8]) -> Result<usize> {
+    fn read(&mut self, into: &mut [u8]) -> io::Result<usize> {
         loop {
             if self.is_cut()? {
                 self.follow.cut.store(true, Ordering::SeqCst);
@@ -114,7 +144,7 @@ impl Read for Following {
 }
 
 /// A file up to its last end of a line.
-pub(super) fn whole_rows(path: &Path) -> Result<impl Read + Send + use<>> {
+fn whole_rows(path: &Path) -> io::Result<impl Read + Send + use<>> {
     /// Rows are shorter, as a rule; of longer ones several such pieces are looked at.
     const PIECE: u64 = 4096;
     let mut file = File::open(path)?;

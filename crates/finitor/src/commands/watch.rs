@@ -22,7 +22,7 @@ use words::Told;
 
 /// A file that was not written to for so long is taken to be whole.
 const QUIET: Duration = Duration::from_millis(30);
-/// Where a file is wrong, it may be half written: it is read again after so long before that is told.
+/// A file that is wrong may be half written: it is read again after this before its mistake is reported.
 const AGAIN: Duration = Duration::from_millis(120);
 /// And so often at most, while it is written to.
 const TRIES: usize = 8;
@@ -138,7 +138,7 @@ impl Watching<'_> {
                 std::thread::sleep(AGAIN);
                 let Waiting::GoesOn(more) = self.waiting(wakes) else { return Ok(Exit::Done) };
                 changed.extend(more);
-                // What is still being saved is told when that is over.
+                // What is still being saved is reported when that is over.
                 let is_over = !changed.iter().any(|path| was_just_saved(path));
                 looked = self.watch.look(&[]);
                 if is_over {

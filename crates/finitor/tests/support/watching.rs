@@ -58,7 +58,7 @@ impl Watching {
         change();
         let ends = |line: &String| line.contains(" ticks, ") || line.starts_with("what was there");
         let is_told = |said: &[String]| said[before..].iter().any(ends);
-        self.until("the change is told", is_told);
+        self.until("the change is reported", is_told);
         self.said()[before..].to_vec()
     }
 

@@ -24,7 +24,7 @@ pub(super) fn show(session: &Session<'_>, scene: &Scene, out: &mut dyn Write) ->
     Ok(())
 }
 
-/// The page in so many columns; a colour is written where it changes.
+/// The page in a number of columns; a colour is written where it changes.
 fn half_blocks(page: &PagePixels, columns: u32) -> String {
     let columns = columns.min(page.width);
     let side = f64::from(page.width) / f64::from(columns);

@@ -11,7 +11,7 @@ use std::io::{Result, Write};
 use std::path::{Path, PathBuf};
 use std::time::{Duration, Instant, SystemTime};
 
-/// Changes of one sort that are told one by one.
+/// Changes of one sort that are listed; the rest is counted.
 const MOST: usize = 20;
 
 /// What changed, and since when.
