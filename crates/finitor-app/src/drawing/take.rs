@@ -189,7 +189,10 @@ impl<'m> TakePicture<'m> {
         let moves = |label: &str| moved.get(label).is_some_and(|at| at.width() + at.height() > 0.0);
         let stage = self.stage.area();
         let area = union(&|label| named.contains(&label)).or_else(|| union(&moves)).or_else(|| union(&|_| true));
-        let area = area.map_or(stage, |area| area.inflate(AROUND, AROUND));
+        // Who is far off the stage is not followed there.
+        let near = stage.inflate(4.0 * AROUND, 4.0 * AROUND);
+        let area = area.map_or(stage, |area| area.inflate(AROUND, AROUND).intersect(near));
+        let area = if area.area() > 0.0 { area } else { stage };
         Rect::new(area.x0.floor(), area.y0.floor(), area.x1.ceil(), area.y1.ceil())
     }
 
