@@ -111,11 +111,20 @@ impl<'p> FixPlaces<'p> {
                 let thing = self.thing(&finding.subject, name);
                 thing.and_then(|at| line_of(&at, "name")).or(Some(LineOf { path, line: 1 }))
             }
-            Place::Layers(_) => {
-                let path = self.root.join("finitor.toml");
-                line_of(&TablePlace { path, table: TablePath::named(&["layers"]) }, "names")
-            }
+            Place::Layers(name) => self.in_layers(name),
         }
+    }
+
+    /// A layer's mask, or an alias, where it has a line of its own; else the list of layers.
+    fn in_layers(&self, name: &str) -> Option<LineOf> {
+        let path = self.root.join("finitor.toml");
+        let text = std::fs::read_to_string(&path).ok()?;
+        let own = ["mask", "alias"].into_iter().find_map(|table| {
+            let place = value_place(&text, &TablePath::named(&["layers", table]), name)?;
+            place.old.is_some().then_some(place.line)
+        });
+        let list = || value_place(&text, &TablePath::named(&["layers"]), "names").map(|place| place.line);
+        own.or_else(list).map(|line| LineOf { path, line })
     }
 
     /// Lines that go with a finding of a take: of the shape, and of what it overlapped or missed.

@@ -19,7 +19,7 @@ fn main() {
     let project = Project::fitted();
     let clean = project.read("takes/clean.csv");
     let browser = Browser::start(USUAL);
-    for ticks in [1_250, 100_000] {
+    for ticks in [1_250, 10_000, 100_000] {
         project.write("takes/long.csv", longer(&clean, ticks));
         project.ok(&["report", "takes/long.csv", "-o", "page.html"]);
         let page = project.read("page.html");

@@ -135,3 +135,20 @@ fn markdown_is_a_table_with_every_finding() {
     assert!(both.out.starts_with("clean.csv on pier: clean.") && both.err.contains("found.md written"), "{both:?}");
     assert_eq!(project.read("out/found.md"), "### clean.csv: clean\n");
 }
+
+#[test]
+fn a_layer_is_pointed_at_by_its_own_line() {
+    let project = Project::fitted();
+    project.edit("finitor.toml", "\"strike\"]", "\"strike\", \"mist\"]");
+    project.edit("finitor.toml", "foe = [\"ground\"]", "foe = [\"ground\"]\nmist = [\"ground\"]");
+    let gull = project.read("actors/gull.toml").replace("layer = \"foe\"", "layer = \"mist\"");
+    project.write("actors/gull.toml", gull);
+    project.ok(&["fit"]);
+    let log = sarif(&project, &["lint"]);
+    let results = log["runs"][0]["results"].as_array().unwrap();
+    let unseen = results.iter().find(|result| result["ruleId"] == "unseen_layer").unwrap();
+    let at = &unseen["locations"][0]["physicalLocation"];
+    assert_eq!(at["artifactLocation"]["uri"], "finitor.toml");
+    let line = at["region"]["startLine"].as_u64().unwrap() as usize;
+    assert_eq!(project.read("finitor.toml").lines().nth(line - 1), Some("mist = [\"ground\"]"));
+}

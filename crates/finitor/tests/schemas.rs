@@ -166,3 +166,64 @@ fn nearly_every_mistake_in_a_key_or_its_type_is_against_the_schema() {
         assert!(!missed.iter().any(|text| text.contains(&format!("\"{of} ="))), "{missed:#?}");
     }
 }
+
+/// The schema of a table: `*` stands for any name, and lists are looked into.
+fn of_table<'s>(schema: &'s Value, path: &[&str]) -> &'s Value {
+    let resolved = |mut at: &'s Value| {
+        while let Some(reference) = at["$ref"].as_str() {
+            at = schema.pointer(reference.trim_start_matches('#')).unwrap();
+        }
+        if at["items"].is_object() { &at["items"] } else { at }
+    };
+    path.iter().fold(schema, |at, name| {
+        let at = resolved(at);
+        resolved(if *name == "*" { &at["additionalProperties"] } else { &at["properties"][name] })
+    })
+}
+
+#[test]
+fn every_key_that_a_reader_knows_is_in_its_schema() {
+    let project = Project::fitted();
+    // A file, the line of a table's title, and where its schema is.
+    let tables: [(&str, &str, &str, &[&str]); 17] = [
+        ("actors/keeper.toml", "[actor]", "actor", &["actor"]),
+        ("actors/keeper.toml", "[moves]", "actor", &["moves"]),
+        ("actors/keeper.toml", "[[sheet]]", "actor", &["sheet"]),
+        ("actors/keeper.toml", "[animation.walk]", "actor", &["animation", "*"]),
+        ("actors/keeper.toml", "[shape.body]", "actor", &["shape", "*"]),
+        ("actors/keeper.toml", "[shape.feet]", "actor", &["shape", "*"]),
+        ("actors/keeper.toml", "[shape.pole]", "actor", &["shape", "*"]),
+        ("stages/pier.toml", "[stage]", "stage", &["stage"]),
+        ("stages/pier.toml", "[[solid]]", "stage", &["solid"]),
+        ("stages/pier.toml", "[[one_way]]", "stage", &["one_way"]),
+        ("stages/pier.toml", "[[zone]]", "stage", &["zone"]),
+        ("stages/pier.toml", "[[spawn]]", "stage", &["spawn"]),
+        ("stages/pier.toml", "[tiles]", "stage", &["tiles"]),
+        ("stages/pier.toml", "[tiles.shape]", "stage", &["tiles", "shape"]),
+        ("finitor.toml", "[project]", "project", &["project"]),
+        ("finitor.toml", "[layers]", "project", &["layers"]),
+        ("finitor.toml", "[check]", "project", &["check"]),
+    ];
+    let mut counted = 0;
+    for (file, title, name, path) in tables {
+        let text = project.read(file);
+        let begins = text.lines().find(|line| line.starts_with(title)).unwrap_or_else(|| panic!("{title}"));
+        project.write(file, text.replacen(begins, &format!("{begins}\nqqqqqqq = 1"), 1));
+        let run = project.run(&["lint"]);
+        project.write(file, &text);
+        let known = run.err.split("known here: ").nth(1).unwrap_or_else(|| panic!("{title}: {}", run.err));
+        let schema: Value = serde_json::from_str(&project.run(&["schema", name]).out).unwrap();
+        let properties =
+            of_table(&schema, path)["properties"].as_object().unwrap_or_else(|| panic!("{title}: {path:?}"));
+        for key in known.lines().next().unwrap().split(", ") {
+            // One picture has no share of frames: read as for actors, and not offered.
+            let is_of_frames = title == "[tiles.shape]" && ["presence", "share"].contains(&key);
+            assert!(
+                is_of_frames || properties.contains_key(key),
+                "{file} {title}: `{key}` is read, and its schema does not know it"
+            );
+            counted += 1;
+        }
+    }
+    assert!(counted > 150, "{counted}");
+}

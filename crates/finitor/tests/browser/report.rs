@@ -365,7 +365,16 @@ fn names_stay_text_wherever_users_write_them() {
         let text = text.replace("name = \"tide\"", &format!("name = '{NAME}tide'"));
         project.write(file, text.replace("[shape.pole]", &format!("[shape.'{NAME}pole']")));
     }
+    // The stage, an animation and a part; layers take letters alone.
+    project.edit("stages/pier.toml", "name = \"pier\"", &format!("name = '{NAME}pier'"));
+    let keeper = project.read("actors/keeper.toml");
+    let keeper = keeper.replace("[animation.swing]", &format!("[animation.'{NAME}swing']"));
+    let keeper = keeper
+        .replace("[\"swing\"]", &format!("['{NAME}swing']"))
+        .replace("\nswing = ", &format!("\n'{NAME}swing' = "));
+    project.write("actors/keeper.toml", keeper.replace("part = \"head\"", &format!("part = '{NAME}head'")));
     let take = project.read("takes/faults.csv").replace(",gull,", &format!(",{NAME},"));
+    let take = take.replace(",swing,", &format!(",{NAME}swing,"));
     // State words and the names of takes may hold anything.
     let take: String = take
         .lines()
@@ -390,8 +399,13 @@ fn names_stay_text_wherever_users_write_them() {
     let made = browser.run("return [document.querySelectorAll('img, svg, b').length, document.querySelectorAll('script:not([type]):not(:last-of-type)').length]");
     assert_eq!(made, json!([0, 0]));
     assert!(browser.text("#counts").contains(MARKUP), "{}", browser.text("#counts"));
-    browser.run("document.getElementById('tab-events').click()");
-    assert!(browser.text("#events").contains(NAME), "{}", browser.text("#events"));
+    for (tab, name) in [("events", NAME), ("fits", "swing"), ("moves", "swing"), ("room", "pier")] {
+        browser.run(&format!("document.getElementById('tab-{tab}').click()"));
+        browser.run("const select = document.getElementById('fits-actor'); select.value = '2'; select.dispatchEvent(new Event('change'))");
+        let text = browser.text(&format!("#{tab}"));
+        let name = if name == NAME { NAME.to_string() } else { format!("{NAME}{name}") };
+        assert!(text.contains(&name), "{tab}: {text}");
+    }
     assert_eq!(browser.complaints(), Vec::<String>::new());
 }
 
