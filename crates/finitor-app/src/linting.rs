@@ -16,8 +16,9 @@ use finitor_core::stage::Stage;
 use finitor_core::take::LongestSteps;
 use finitor_core::{Facing, Vec2};
 use finitor_files::{
-    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, FrameSource, Gallery, Problem, Problems, ShapeSpec,
-    TakeRead, TakeReader, UseKind, actor_from_fits, fits_path, frames_held, layer_uses, match_frames, read_fits,
+    ActorFile, ArtChange, FitsFile, FrameChange, FrameFits, FrameSource, Gallery, Matching, Problem, Problems,
+    ShapeSpec, TakeRead, TakeReader, UseKind, actor_from_fits, fits_path, frames_held, layer_uses, match_frames,
+    read_fits,
 };
 use rayon::prelude::*;
 use std::collections::BTreeMap;
@@ -53,6 +54,15 @@ struct Subject<'a> {
     file: &'a ActorFile,
     state: FitState,
     fitted: Option<Actor>,
+    /// What hands changed or locked.
+    hand_made: Vec<HandMade>,
+}
+
+/// A shape on a frame that a hand changed or locked.
+struct HandMade {
+    shape: String,
+    /// Among all frames of the file.
+    frame: usize,
 }
 
 /// Reports what is wrong before any take.
@@ -112,19 +122,24 @@ pub fn lint(project: &OpenProject<'_>, request: &LintRequest) -> Result<LintResu
 fn subject(file: &ActorFile) -> Result<Subject<'_>, Problems> {
     let path = fits_path(&file.path);
     let Some(fits) = read_fits(&path)? else {
-        return Ok(Subject { file, state: FitState::Missing, fitted: None });
+        return Ok(Subject { file, state: FitState::Missing, fitted: None, hand_made: Vec::new() });
     };
-    let changes = match_frames(file, &fits).changes;
+    let Matching { frames, changes, .. } = match_frames(file, &fits);
+    let hand_made = frames.iter().enumerate().flat_map(|(frame, fits)| {
+        let shapes = fits.map_or(&[][..], |fits| &fits.shapes).iter().filter(|shape| shape.is_hand_made());
+        shapes.map(move |shape| HandMade { shape: shape.name.clone(), frame })
+    });
+    let hand_made = hand_made.collect();
     let (fitted, stale) = actor_from_fits(file, &fits, &path)?;
     if !changes.is_empty() {
         let changes = changes.iter().map(stale_animation).collect();
-        return Ok(Subject { file, state: FitState::Frames(changes), fitted: None });
+        return Ok(Subject { file, state: FitState::Frames(changes), fitted: None, hand_made });
     }
     let state = match stale.shapes.first() {
         Some(first) => FitState::Recipes(stale.shapes.len(), first.clone()),
         None => FitState::Current,
     };
-    Ok(Subject { file, state, fitted: Some(fitted) })
+    Ok(Subject { file, state, fitted: Some(fitted), hand_made })
 }
 
 fn stale_animation(change: &ArtChange) -> StaleAnimation {
@@ -171,6 +186,7 @@ fn facts<'a>(subject: &'a Subject<'a>, standing: &[String]) -> ActorFacts<'a> {
         },
         siblings: shape.siblings.as_deref().filter(|_| !shape.may_overlap),
         held: frames_held(file, shape).into_iter().filter(|frames| frames.len() > 1).collect(),
+        hand_made: subject.hand_made.iter().filter(|of| of.shape == shape.name).map(|of| of.frame).collect(),
     });
     let missing = file.missing_anchors.iter().map(|missing| MissingAnchorFacts {
         anchor: missing.anchor.clone(),

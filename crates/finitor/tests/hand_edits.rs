@@ -220,3 +220,40 @@ fn a_frame_moved_alone_is_told_and_everywhere_moves_all_that_it_is_held_over() {
     project.ok(&["fit", "--all"]);
     assert_eq!(body_edges(), before);
 }
+
+/// What lint asks for can be followed: a box that is given is widened in its file, one that a hand changed by hand.
+#[test]
+fn a_lopsided_body_is_mended_where_it_comes_from() {
+    let project = Project::fitted();
+    let lopsided = |project: &Project| -> Vec<String> {
+        let found = project.run(&["lint", "--format", "json"]).json();
+        let findings = found["findings"].as_array().unwrap().clone();
+        let own = findings.into_iter().filter(|of| of["rule"] == "lopsided" && of["subject"] == "keeper");
+        own.map(|of| of["fix"].as_str().unwrap().to_string()).collect()
+    };
+    assert!(
+        lopsided(&project).iter().all(|fix| fix.starts_with("Set `symmetric = true` on body_low")),
+        "{:?}",
+        lopsided(&project)
+    );
+    let fits = project.read("actors/keeper.fits.json");
+    // One line a shape.
+    let lock = |line: &str| match line.contains("\"body_low\"") {
+        true => line.replace("\"locked\":false", "\"locked\":true"),
+        false => line.to_string(),
+    };
+    let locked: String = fits.lines().map(|line| lock(line) + "\n").collect();
+    assert_ne!(locked.trim(), fits.trim());
+    project.write("actors/keeper.fits.json", &locked);
+    let fixes = lopsided(&project);
+    assert!(
+        !fixes.is_empty()
+            && fixes.iter().all(|fix| fix.starts_with("Widen body_low") && fix.contains("--unlock --only body_low")),
+        "{fixes:?}"
+    );
+    // Nothing is written for it by itself.
+    let before = project.read("actors/keeper.toml");
+    project.run(&["lint", "--apply"]);
+    assert_eq!(project.read("actors/keeper.toml"), before);
+    assert!(lopsided(&project).iter().all(|fix| fix.starts_with("Widen body_low")));
+}

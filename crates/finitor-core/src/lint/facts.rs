@@ -96,6 +96,8 @@ pub struct ShapeFacts<'a> {
     pub siblings: Option<&'a str>,
     /// Frames over which it is one and the same, where that is several.
     pub held: Vec<Vec<usize>>,
+    /// Frames on which a hand changed or locked it.
+    pub hand_made: Vec<usize>,
 }
 
 /// An anchor that is looked for in the art and not found.

@@ -105,8 +105,14 @@ mod tests {
                 pose
             };
             let of = actor("hero", vec![("walk", rights.map(pose).to_vec())]);
-            let held =
-                ShapeFacts { name: "body", table: "body", fitting: None, siblings: None, held: vec![vec![0, 1, 2, 3]] };
+            let held = ShapeFacts {
+                name: "body",
+                table: "body",
+                fitting: None,
+                siblings: None,
+                held: vec![vec![0, 1, 2, 3]],
+                hand_made: vec![],
+            };
             let walk = AnimationFacts { name: "walk", frames: 0..4, must_stand: false, active: None };
             let frames = (0..4).map(|number| frame(&format!("walk {number}"), (0.0, 0.0), (20.0, 24.0)));
             let frames = frames.collect();

@@ -47,10 +47,10 @@ impl StillRule for Lopsided {
             let more = if frames > 1 { format!(", on {frames} frames") } else { String::new() };
             let (message, fix) = match animation.turned_by {
                 Some(_) => drawn_for_both(turn, &more),
-                None => mirrored(turn, &more),
+                None => mirrored(turn, &more, made(facts, turn)),
             };
-            let is_mirrored = animation.turned_by.is_none();
-            let change = is_mirrored.then(|| Change::shape(facts.name, &turn.shape, "symmetric", NewValue::Yes));
+            let can_be_fitted = animation.turned_by.is_none() && made(facts, turn) == Made::Fitted;
+            let change = can_be_fitted.then(|| Change::shape(facts.name, &turn.shape, "symmetric", NewValue::Yes));
             out.report_with(
                 change,
                 Fault {
@@ -65,8 +65,30 @@ impl StillRule for Lopsided {
     }
 }
 
+/// Where the geometry of a body comes from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Made {
+    /// A fit, which can be asked for another one.
+    Fitted,
+    /// Numbers in the actor file.
+    Given,
+    /// A hand, whose work no fit touches.
+    ByHand,
+}
+
+fn made(facts: &ActorFacts<'_>, turn: &Turn) -> Made {
+    let Some(shape) = facts.shapes.iter().find(|shape| shape.name == turn.shape) else { return Made::Fitted };
+    let first = facts.animations.get(turn.animation).map_or(0, |animation| animation.frames.start);
+    let is_by_hand = turn.frames.iter().any(|frame| shape.hand_made.contains(&(first + frame)));
+    match (is_by_hand, shape.fitting) {
+        (true, _) => Made::ByHand,
+        (false, None) => Made::Given,
+        (false, Some(_)) => Made::Fitted,
+    }
+}
+
 /// Of a body that is mirrored: what happens, and the fix.
-fn mirrored(turn: &Turn, more: &str) -> (String, String) {
+fn mirrored(turn: &Turn, more: &str, made: Made) -> (String, String) {
     let Turn { ahead, behind, shape, .. } = turn;
     let moved = turn.moved();
     let side = if ahead > behind { "behind" } else { "ahead" };
@@ -74,9 +96,17 @@ fn mirrored(turn: &Turn, more: &str) -> (String, String) {
         format!(
             "{shape} reaches {ahead:.2} px ahead and {behind:.2} px behind; turning moves its sides {moved:.2} px{more}"
         ),
-        format!(
-            "Set `symmetric = true` on {shape}, or widen it {moved:.2} px {side}, or keep {moved:.2} px from walls {side}."
-        ),
+        match made {
+            Made::Fitted => format!(
+                "Set `symmetric = true` on {shape}, or widen it {moved:.2} px {side}, or keep {moved:.2} px from walls {side}."
+            ),
+            Made::Given => {
+                format!("Widen {shape} {moved:.2} px {side} in its file, or keep {moved:.2} px from walls {side}.")
+            }
+            Made::ByHand => format!(
+                "Widen {shape} {moved:.2} px {side} by hand, as it was made, or keep {moved:.2} px from walls {side}. `symmetric = true` counts again once `finitor fit --unlock --only {shape}` drops the hand edit."
+            ),
+        },
     )
 }
 

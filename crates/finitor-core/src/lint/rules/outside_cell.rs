@@ -132,7 +132,14 @@ mod tests {
             of_actor::<OutsideCell>(&ActorFacts {
                 animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false, active: None }],
                 frames: vec![frame("stand 0", pivot, (40.0, 30.0))],
-                shapes: vec![ShapeFacts { name: "body", table: "body", fitting: None, siblings: None, held: vec![] }],
+                shapes: vec![ShapeFacts {
+                    name: "body",
+                    table: "body",
+                    fitting: None,
+                    siblings: None,
+                    held: vec![],
+                    hand_made: vec![],
+                }],
                 ..facts(&of)
             })
         };

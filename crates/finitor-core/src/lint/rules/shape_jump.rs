@@ -167,6 +167,7 @@ mod tests {
                     fitting: Some(&fitting),
                     siblings: None,
                     held: vec![],
+                    hand_made: vec![],
                 }],
                 ..facts(&of)
             };

@@ -86,7 +86,14 @@ mod tests {
             let [head, trunk] = [("head", [-20.0, -12.0]), ("trunk", [0.0 - 12.0 - high, 0.0])]
                 .map(|(name, [top, bottom])| shape(name, Role::Hurt, Rect::new(-4.0, top, 4.0, bottom), HERO, None));
             let of: Actor = actor("hero", vec![("stand", vec![Pose { shapes: vec![head, trunk], ..Pose::default() }])]);
-            let part = |name| ShapeFacts { name, table: "parts", fitting: None, siblings: Some("parts"), held: vec![] };
+            let part = |name| ShapeFacts {
+                name,
+                table: "parts",
+                fitting: None,
+                siblings: Some("parts"),
+                held: vec![],
+                hand_made: vec![],
+            };
             of_actor::<SiblingsOverlap>(&ActorFacts {
                 animations: vec![AnimationFacts { name: "stand", frames: 0..1, must_stand: false, active: None }],
                 frames: vec![frame("stand 0", (10.0, 24.0), (20.0, 24.0))],
