@@ -9,7 +9,7 @@ use crate::take_checks::{TakeChecks, warn_of_header};
 use finitor_core::check::Report;
 use finitor_core::finding::Finding;
 use finitor_core::rule::Severity;
-use finitor_files::{Follow, TakeRead, TakeReader};
+use finitor_files::{Follow, TakeRead, TakeReader, holds_take};
 use std::path::Path;
 
 /// Where the lines of a stream go.
@@ -49,7 +49,7 @@ pub fn follow_take(
     let mut worst = None;
     loop {
         // The game may not have begun yet.
-        follow.wait_for(|| project.take_path(take).exists());
+        follow.wait_for(|| holds_take(&project.take_path(take)));
         let reader = TakeReader::follow(&project.take_path(take), actors, project.flip(stage), follow);
         let reader = match reader {
             Err(_) if follow.was_cut() => continue,

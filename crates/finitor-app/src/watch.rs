@@ -271,7 +271,8 @@ fn absolute(path: &Path) -> PathBuf {
 
 /// Whether there is a whole line in a file.
 fn has_rows(path: &Path) -> bool {
-    std::fs::read(path).is_ok_and(|bytes| bytes.contains(&b'\n'))
+    let file = TakeInFile::of(path).map_or_else(|| path.to_path_buf(), |of| of.file);
+    std::fs::read(file).is_ok_and(|bytes| bytes.contains(&b'\n'))
 }
 
 /// The folders below one, for a project that cannot be read yet.

@@ -103,3 +103,32 @@ fn findings_come_while_the_game_runs_and_again_when_the_file_is_cut_back() {
     project.refused(&usage, &["name one take"]);
     project.refused(&["check", "--follow", "-", "--project", "game"], &["--stream"]);
 }
+
+#[test]
+fn one_take_of_a_file_that_holds_several_is_followed() {
+    let project = Project::fitted();
+    let faults = project.read("takes/faults.csv");
+    let mut rows = faults.lines();
+    append(&project, "takes/all.csv", &format!("take,{}\n", rows.next().unwrap()));
+    let mut follower = Follower::start(&project, &["takes/all.csv:bad"]);
+    assert!(follower.line().starts_with("following takes/all.csv:bad"));
+    for row in project.read("takes/clean.csv").lines().skip(1) {
+        append(&project, "takes/all.csv", &format!("good,{row}\n"));
+    }
+    let rest: String = rows.map(|row| format!("bad,{row}\n")).collect();
+    append(&project, "takes/all.csv", &rest);
+    let wanted = project.run(&["check", "takes/all.csv:bad", "--format", "json"]).take();
+    // All but those that the end of the take ends.
+    let mut seen = Vec::new();
+    while seen.len() < 10 {
+        seen.push(follower.line());
+    }
+    let (rest, code) = follower.stop();
+    seen.extend(rest);
+    assert_eq!(code, 1);
+    for finding in wanted["findings"].as_array().unwrap() {
+        let message = finding["message"].as_str().unwrap();
+        assert!(seen.iter().any(|line| line.contains(message)), "{message}: {seen:?}");
+    }
+    assert!(seen.last().unwrap().contains("180 ticks"), "{seen:?}");
+}

@@ -1,6 +1,6 @@
 //! A take that is still being written.
 
-use super::TakeReader;
+use super::{TakeInFile, TakeReader};
 use crate::problem::{Problem, Problems};
 use finitor_core::actor::Actor;
 use std::fs::{File, Metadata};
@@ -55,6 +55,10 @@ impl<'a> TakeReader<'a> {
         flip: Option<f64>,
         follow: &Follow,
     ) -> Result<TakeReader<'a>, Problems> {
+        if let Some(TakeInFile { file, take }) = TakeInFile::of(path) {
+            let reader = TakeReader::follow(&file, actors, flip, follow)?;
+            return Ok(TakeReader { only: Some(take), ..reader });
+        }
         let file = Following::open(path, follow);
         let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
         TakeReader::of(path, Box::new(file), actors, flip)
@@ -65,6 +69,10 @@ impl<'a> TakeReader<'a> {
     /// # Errors
     /// The file's or the header's mistakes.
     pub fn so_far(path: &Path, actors: &'a [Actor], flip: Option<f64>) -> Result<TakeReader<'a>, Problems> {
+        if let Some(TakeInFile { file, take }) = TakeInFile::of(path) {
+            let reader = TakeReader::so_far(&file, actors, flip)?;
+            return Ok(TakeReader { only: Some(take), ..reader });
+        }
         let file = whole_rows(path);
         let file = file.map_err(|error| Problem::of_file(path, format!("cannot be read: {error}")))?;
         TakeReader::of(path, Box::new(file), actors, flip)
