@@ -30,6 +30,12 @@ impl Drawing {
         PathBuf::from(format!("{}.png", self.stem.display()))
     }
 
+    /// The same, made smaller where it is larger than anything opens.
+    #[must_use]
+    pub fn openable(self) -> Drawing {
+        Drawing { scene: self.scene.openable(), ..self }
+    }
+
     /// Writes it as PNG and SVG.
     ///
     /// # Errors

@@ -59,7 +59,7 @@ pub fn to_png(scene: &Scene) -> Result<Vec<u8>, DrawError> {
 /// # Errors
 /// As [`to_png`].
 pub fn to_pixels(scene: &Scene) -> Result<PagePixels, DrawError> {
-    let (width, height) = (scene.width.ceil(), scene.height.ceil());
+    let (width, height) = (scene.size().x, scene.size().y);
     let sizes = width >= 1.0 && height >= 1.0 && width * height <= MAX_PICTURE_PIXELS;
     let pixmap = sizes.then(|| Pixmap::new(width as u32, height as u32)).flatten();
     let mut pixmap = pixmap.ok_or(DrawError::TooLarge { width, height })?;
@@ -69,7 +69,7 @@ pub fn to_pixels(scene: &Scene) -> Result<PagePixels, DrawError> {
     for (index, panel) in scene.panels.iter().enumerate() {
         draw(&mut pixmap, &parts_to_svg(scene, Parts::Under(index)), &options)?;
         for placed in &panel.art {
-            copy(&mut pixmap, placed, panel.frame);
+            copy(&mut pixmap, placed, panel.frame, scene.shrink);
         }
         draw(&mut pixmap, &parts_to_svg(scene, Parts::Over(index)), &options)?;
     }
@@ -91,22 +91,26 @@ fn draw(pixmap: &mut Pixmap, svg: &str, options: &usvg::Options<'_>) -> Result<(
     Ok(())
 }
 
-/// Copies a picture, each pixel as a square, over what is there; the page is opaque, so alpha only mixes.
-fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect) {
+/// Copies a picture, each pixel as a square, over what is there; the page is opaque, so alpha only mixes. On a page that is made
+/// smaller each pixel has the colour at its middle.
+fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect, shrink: f64) {
     let Placed { picture, at, scale, mirrored, opacity } = placed;
     let (page_width, page_height) = (pixmap.width(), pixmap.height());
+    let side = f64::from(*scale) * shrink;
+    let frame = Rect::new(frame.x0 * shrink, frame.y0 * shrink, frame.x1 * shrink, frame.y1 * shrink);
     let left = frame.x0.max(0.0).ceil() as i64;
     let right = (frame.x1.min(f64::from(page_width))).floor() as i64;
     let top = frame.y0.max(0.0).ceil() as i64;
     let bottom = (frame.y1.min(f64::from(page_height))).floor() as i64;
-    let (x0, y0) = (at.x.round() as i64, at.y.round() as i64);
-    let size = i64::from(*scale);
-    let columns = x0.max(left)..(x0 + i64::from(picture.width()) * size).min(right);
+    let (x0, y0) = ((at.x * shrink).round() as i64, (at.y * shrink).round() as i64);
+    let end = |from: i64, count: u32| from + (f64::from(count) * side).floor() as i64;
+    let of = |place: i64, count: u32| (((place as f64 + 0.5) / side) as usize).min(count as usize - 1);
+    let columns = x0.max(left)..end(x0, picture.width()).min(right);
     let data = pixmap.data_mut();
-    for y in y0.max(top)..(y0 + i64::from(picture.height()) * size).min(bottom) {
-        let row = picture.row(((y - y0) / size) as u32);
+    for y in y0.max(top)..end(y0, picture.height()).min(bottom) {
+        let row = picture.row(of(y - y0, picture.height()) as u32);
         for x in columns.clone() {
-            let column = ((x - x0) / size) as usize;
+            let column = of(x - x0, picture.width());
             let column = if *mirrored { row.len() - 1 - column } else { column };
             let [r, g, b, alpha] = row[column];
             let alpha = (f64::from(alpha) * opacity).round() as u8;

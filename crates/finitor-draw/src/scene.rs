@@ -15,12 +15,32 @@ pub struct Scene {
     pub panels: Vec<Panel>,
     /// Its colours; items are in those of the dark page.
     pub theme: Theme,
+    /// Pixels of the picture a pixel of the page: less than 1 where the page is larger than a picture should be.
+    pub shrink: f64,
 }
+
+/// Pictures are at most this wide and high, px, and have at most this many pixels, so that anything opens them.
+const MOST_SIDE: f64 = 4096.0;
+const MOST_PIXELS: f64 = 16.0e6;
 
 impl Scene {
     /// A dark page.
     pub(crate) fn new(page: Rect, panels: Vec<Panel>) -> Scene {
-        Scene { width: page.width(), height: page.height(), panels, theme: Theme::Dark }
+        Scene { width: page.width(), height: page.height(), panels, theme: Theme::Dark, shrink: 1.0 }
+    }
+
+    /// The same, made smaller where it is larger than anything opens: 4096 px a side, 16 million px.
+    #[must_use]
+    pub fn openable(self) -> Scene {
+        let longest = self.width.max(self.height).max(1.0);
+        let by_area = (MOST_PIXELS / (self.width * self.height).max(1.0)).sqrt();
+        Scene { shrink: (MOST_SIDE / longest).min(by_area).min(1.0), ..self }
+    }
+
+    /// Width and height of its picture, px.
+    pub fn size(&self) -> Vec2 {
+        let whole = |side: f64| if self.shrink < 1.0 { (side * self.shrink).floor().max(1.0) } else { side.ceil() };
+        Vec2::new(whole(self.width), whole(self.height))
     }
 
     /// The same in other colours.

@@ -42,8 +42,12 @@ pub fn to_svg(scene: &Scene) -> String {
 
 pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     let (width, height) = (number(scene.width), number(scene.height));
+    let (own_width, own_height) = match scene.shrink < 1.0 {
+        true => (number(scene.size().x), number(scene.size().y)),
+        false => (width.clone(), height.clone()),
+    };
     let text = format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" viewBox=\"0 0 {width} \
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{own_width}\" height=\"{own_height}\" viewBox=\"0 0 {width} \
          {height}\" font-family=\"JetBrains Mono, monospace\">\n<defs>\n"
     );
     let mut svg = Ink { text, theme: scene.theme };

@@ -55,8 +55,9 @@ impl<'c> Session<'c> {
     }
 
     fn name(&self, drawing: &Drawing, out: &mut dyn Write) -> Result<(), Failure> {
-        let (width, height) = (drawing.scene.width.ceil(), drawing.scene.height.ceil());
-        writeln!(out, "{} and .svg, {width} x {height} px", self.shown(&drawing.png_path()))?;
+        let size = drawing.scene.size();
+        let smaller = if drawing.scene.shrink < 1.0 { ", made smaller" } else { "" };
+        writeln!(out, "{} and .svg, {} x {} px{smaller}", self.shown(&drawing.png_path()), size.x, size.y)?;
         Ok(())
     }
 }

@@ -139,3 +139,45 @@ fn other_ticks_other_colours_and_figures() {
     let rows: Vec<&str> = shown.out.lines().filter(|line| line.contains('\u{2580}')).collect();
     assert!(rows.len() > 10 && rows.iter().all(|row| row.matches('\u{2580}').count() == 80), "{}", rows.len());
 }
+
+/// Width and height of a picture, px.
+fn size(project: &Project, name: &str) -> [u32; 2] {
+    let file = BufReader::new(File::open(project.path(&format!("pictures/{name}.png"))).unwrap());
+    let reader = png::Decoder::new(file).read_info().unwrap();
+    [reader.info().width, reader.info().height]
+}
+
+#[test]
+fn pictures_of_large_stages_are_made_smaller_unless_a_scale_is_named() {
+    let project = Project::fitted();
+    project.edit("stages/pier.toml", "size = [640, 280]", "size = [9000, 2600]");
+    for args in [
+        &["draw", "pier"][..],
+        &["draw", "--take", "takes/faults.csv", "--tick", "126"],
+        &["draw", "--take", "takes/faults.csv", "--path"],
+        &["stage", "--draw"],
+        &["stage", "clearance", "--draw"],
+    ] {
+        let said = project.ok(args).out;
+        assert!(said.contains("made smaller"), "{args:?}: {said}");
+    }
+    for name in ["pier", "pier-faults-126", "pier-faults-path", "pier-stage", "pier-clearance-keeper"] {
+        let [width, height] = size(&project, name);
+        assert!(
+            width <= 4096 && height <= 4096 && width * height <= 16_000_000 && width > 3000,
+            "{name}: {width} x {height}"
+        );
+        // The SVG shows the same, as large.
+        let svg = svg(&project, name);
+        let document = Document::parse(&svg).unwrap();
+        let side = |side: &str| document.root_element().attribute(side).unwrap().parse::<f64>().unwrap();
+        assert_eq!([side("width"), side("height")], [width, height].map(f64::from), "{name}");
+    }
+    project.ok(&["draw", "pier", "--scale", "1"]);
+    assert_eq!(size(&project, "pier")[0], 9000);
+    // Just over the limit.
+    project.edit("stages/pier.toml", "size = [9000, 2600]", "size = [4500, 400]");
+    project.ok(&["draw", "--take", "takes/faults.csv", "--tick", "126"]);
+    let [width, _] = size(&project, "pier-faults-126");
+    assert_eq!(width, 4096);
+}
