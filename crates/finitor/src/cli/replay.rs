@@ -11,7 +11,7 @@ pub(crate) struct ReplayArgs {
     /// Takes to play, CSV or JSON lines
     #[arg(value_name = "TAKE", required = true)]
     pub(crate) takes: Vec<PathBuf>,
-    /// The page to write
+    /// The page to write; - writes it to standard output
     #[arg(long, short, value_name = "FILE", default_value = "report.html")]
     pub(crate) out: PathBuf,
     #[command(flatten)]

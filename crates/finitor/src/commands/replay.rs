@@ -32,6 +32,10 @@ pub(super) fn run(session: &Session<'_>, args: &ReplayArgs, out: &mut dyn Write)
     let page = replay(&request)?;
     filter.expect_matches(&page.takes)?;
     let html = &page.page.html;
+    if args.out == Path::new("-") {
+        out.write_all(html.as_bytes())?;
+        return Ok(Exit::Done);
+    }
     write_atomically(&args.out, html.as_bytes())?;
     writeln!(
         out,
