@@ -5,11 +5,17 @@ use std::io::Write;
 use std::path::Path;
 
 /// Writes the bytes beside the target and renames them over it, so that no reader ever sees half a file. Folders are
-/// made as needed; a file that already holds these bytes is left alone.
+/// made as needed; a file that already holds these bytes is left alone, and pipes and devices are written to as they are.
 ///
 /// # Errors
 /// A [`Problem`] with the path and the system's reason; the old file is then still there.
 pub fn write_atomically(path: &Path, bytes: &[u8]) -> Result<(), Problems> {
+    let cannot = |error: std::io::Error| Problems::from(Problem::of_file(path, format!("cannot be written: {error}")));
+    // A pipe or a device is written to as it is: nothing lies beside it, and reading it may never end.
+    if std::fs::metadata(path).is_ok_and(|there| !there.is_file() && !there.is_dir()) {
+        let open = std::fs::OpenOptions::new().write(true).open(path);
+        return open.and_then(|mut file| file.write_all(bytes)).map_err(cannot);
+    }
     if std::fs::read(path).is_ok_and(|old| old == bytes) {
         return Ok(());
     }
@@ -29,5 +35,5 @@ pub fn write_atomically(path: &Path, bytes: &[u8]) -> Result<(), Problems> {
         file.persist(&target).map_err(|error| error.error)?;
         Ok(())
     });
-    done.map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")).into())
+    done.map_err(cannot)
 }

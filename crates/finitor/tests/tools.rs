@@ -62,3 +62,16 @@ fn version_colour_and_times_are_as_asked_for() {
     }
     project.refused(&["check", "takes/clean.csv", "--verbose", "--quiet"], &["--quiet"]);
 }
+
+/// A pipe has no place beside it, and is not read: the same bytes as on standard output.
+#[cfg(unix)]
+#[test]
+fn pipes_are_written_to_as_they_are() {
+    let project = Project::fitted();
+    for args in [&["export", "--to", "json"][..], &["report", "takes/faults.csv"]] {
+        let to = |path: &str| project.ok(&[args, &["-o", path, "--quiet"]].concat()).out;
+        let plain = to("-");
+        let piped = to("/dev/stdout");
+        assert!(plain.len() > 10_000 && piped.starts_with(&plain), "{args:?}: {}", piped.len());
+    }
+}
