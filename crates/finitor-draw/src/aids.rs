@@ -6,12 +6,14 @@ use finitor_core::actor::Pose;
 use finitor_core::{Point, Rect};
 
 /// What is drawn to read places off a picture.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Aids {
     /// Lines at equal distances.
     pub grid: bool,
     /// Coordinates along the edges and at pivots; in contact sheets the number of each corner, as `points` in the fits count them.
     pub numbers: bool,
+    /// The stage's height where y counts up from its bottom: figures then do so too.
+    pub up_from: Option<f64>,
 }
 
 /// Grid lines are at least this far apart, page px, so that what is between can be seen.
@@ -34,7 +36,7 @@ impl Aids {
         if self.numbers {
             // Figures take more room than lines.
             let apart = step(view.scale) * 2.0;
-            items.extend(marks(view, frame, apart).flat_map(|mark| mark.figure(frame)));
+            items.extend(marks(view, frame, apart).flat_map(|mark| mark.figure(frame, self)));
         }
         items
     }
@@ -45,7 +47,12 @@ impl Aids {
             return Vec::new();
         }
         let spot = view.point(at) + finitor_core::Vec2::new(8.0, SIZE);
-        vec![Item::text(spot, SIZE, Align::Start, INK, format!("{:.2}, {:.2}", at.x, at.y))]
+        vec![Item::text(spot, SIZE, Align::Start, INK, format!("{:.2}, {:.2}", at.x, self.counted(at.y)))]
+    }
+
+    /// A y as figures have it.
+    fn counted(self, y: f64) -> f64 {
+        self.up_from.map_or(y, |height| height - y)
     }
 
     /// The number of each corner of a pose's shapes.
@@ -97,13 +104,16 @@ impl Mark {
         Some(Item::Line { from, to, colour, width, dash })
     }
 
-    fn figure(self, frame: Rect) -> Option<Item> {
+    fn figure(self, frame: Rect, aids: Aids) -> Option<Item> {
         let at = match self.is_across {
             true => Point::new(self.at + 2.0, frame.y0 + SIZE),
             false => Point::new(frame.x0 + 2.0, self.at - 2.0),
         };
         // Corners are where the figures of both axes would lie on each other, and those of frames.
         let is_corner = if self.is_across { self.at > frame.x1 - 34.0 } else { self.at < frame.y0 + 2.0 * SIZE };
-        (!is_corner).then(|| Item::text(at, SIZE, Align::Start, QUIET_INK, self.px.to_string()))
+        (!is_corner).then(|| {
+            let px = if self.is_across { self.px } else { aids.counted(self.px) };
+            Item::text(at, SIZE, Align::Start, QUIET_INK, px.to_string())
+        })
     }
 }

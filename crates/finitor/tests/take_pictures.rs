@@ -118,6 +118,10 @@ fn other_ticks_other_colours_and_figures() {
     let place: Vec<f64> = row.split(',').skip(2).take(2).map(|number| number.parse().unwrap()).collect();
     assert!(texts(&grid).contains(&format!("{:.2}, {:.2}", place[0], place[1])), "{:?}", texts(&grid));
     assert!(texts(&grid).contains(&"512".to_string()));
+    // Where takes count y up, so do the figures.
+    project.edit("finitor.toml", "y_axis = \"down\"", "y_axis = \"up\"");
+    assert!(texts(&draw(&["--numbers"])).contains(&format!("{:.2}, {:.2}", place[0], place[1])));
+    project.edit("finitor.toml", "y_axis = \"up\"", "y_axis = \"down\"");
     // A light page has none of the dark page's colours.
     let light = draw(&["--theme", "light"]);
     assert_eq!(texts(&light), texts(&plain));

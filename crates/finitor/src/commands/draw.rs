@@ -10,6 +10,7 @@ use finitor_app::{
     Drawing, Failure, PictureWishes, TakeChecks, TakePicture, actor_sheet, check_recording, stage_at_start, unknown,
 };
 use finitor_core::finding::Span;
+use finitor_core::stage::Stage;
 use finitor_draw::{Aids, Moving, Pace, PagePixels, animation, to_pixels};
 use finitor_files::{TakeReader, write_atomically};
 use kinds::KindsRequest;
@@ -38,7 +39,10 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     if let Some(name) = args.names.iter().find(|name| !known.contains(&name.as_str())) {
         return Err(unknown("actor or stage", name, &known));
     }
-    let wishes = PictureWishes { scale: args.scale, aids: Aids { grid: args.grid, numbers: args.numbers } };
+    let wishes =
+        PictureWishes { scale: args.scale, aids: Aids { grid: args.grid, numbers: args.numbers, up_from: None } };
+    let on_stage =
+        |stage: &Stage| PictureWishes { aids: Aids { up_from: session.flip(stage), ..wishes.aids }, ..wishes };
     // With a take and nothing named the take's stage is what is wanted, not every contact sheet again.
     let wanted = |name: &str| args.names.iter().any(|known| known == name);
     let all = args.names.is_empty();
@@ -55,7 +59,7 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     }
     let Some(take) = &args.take else {
         for stage in stages.iter().filter(|stage| all || wanted(&stage.name)) {
-            let scene = stage_at_start(&files, &actors, stage, wishes)?;
+            let scene = stage_at_start(&files, &actors, stage, on_stage(stage))?;
             save(session, args, vec![Drawing { stem: folder.join(&stage.name), scene }], out)?;
         }
         return Ok(Exit::Done);
@@ -66,7 +70,7 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
     let checks = TakeChecks { has_footing: args.timeline, has_swings: args.timeline, ..plain };
     let recording = TakeReader::open(&session.take_path(take), &actors, session.flip(stage))?.record()?;
     let checked = check_recording(checks, take, &recording);
-    let (recording, take) = (&recording, &checked);
+    let (recording, take, wishes) = (&recording, &checked, on_stage(stage));
     let picture = TakePicture { project: session, files: &files, actors: &actors, stage, recording, take, wishes };
     if let (Some(ticks), Some(moving)) = (args.ticks, args.form.moving()) {
         let path = move_on(session, args, &Motion { picture: &picture, ticks, moving, folder: &folder })?;
