@@ -30,10 +30,10 @@ impl Drawing {
         PathBuf::from(format!("{}.png", self.stem.display()))
     }
 
-    /// The same, made smaller where it is larger than anything opens.
+    /// The same, made smaller where it is larger than anything opens and no scale was asked for.
     #[must_use]
-    pub fn openable(self) -> Drawing {
-        Drawing { scene: self.scene.openable(), ..self }
+    pub fn sized(self, scale: Option<u32>) -> Drawing {
+        Drawing { scene: self.scene.sized(scale), ..self }
     }
 
     /// Writes it as PNG and SVG.

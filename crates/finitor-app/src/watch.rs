@@ -13,12 +13,12 @@ use crate::project::{OpenOptions, OpenProject};
 use crate::replay::{Replay, ReplayRequest, replay};
 use crate::results::{CheckResult, FindingDiff, SummaryResult};
 use crate::sink::Sink;
-use crate::take_cast::TakeCast;
+use crate::take_cast::{CastMember, TakeCast};
 use crate::take_checks::TakeChecks;
 use finitor_core::finding::Span;
 use finitor_core::stage::Stage;
 use finitor_draw::{MadePage, Renewal};
-use finitor_files::{FitsFile, Project, TakeInFile, fits_path, read_fits, write_fits};
+use finitor_files::{Project, TakeInFile, actor_from_fits, fits_path, read_fits, write_fits};
 pub use fits::FitNews;
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
@@ -66,8 +66,7 @@ pub struct Watch<'s> {
     request: WatchRequest,
     /// As it was when it was last read without a mistake.
     loaded: Option<Loaded<'s>>,
-    /// Fits by actor, and what the takes held, at the last look that went well.
-    fits: BTreeMap<String, FitsFile>,
+    /// What the takes held at the last look that went well.
     found: Option<CheckResult>,
     /// Whether the last look found a mistake.
     has_failed: bool,
@@ -90,8 +89,7 @@ struct Checked {
 impl<'s> Watch<'s> {
     /// A project that was not looked at yet.
     pub fn new(options: OpenOptions, sink: &'s dyn Sink, request: WatchRequest) -> Watch<'s> {
-        let (fits, written) = (BTreeMap::new(), BTreeMap::new());
-        Watch { options, sink, request, loaded: None, fits, found: None, has_failed: false, written }
+        Watch { options, sink, request, loaded: None, found: None, has_failed: false, written: BTreeMap::new() }
     }
 
     /// Looks at all, or, where only takes changed, at these: fits what is stale, writes the fits, and checks the takes. Where something
@@ -112,10 +110,12 @@ impl<'s> Watch<'s> {
         let only_takes = !changed.is_empty() && !self.has_failed && changed.iter().all(|path| self.is_take(path));
         let mut news = WatchNews::default();
         if !only_takes || self.loaded.is_none() {
-            let (loaded, now) = self.load()?;
-            news.fits = fits::news(&self.fits, &now);
+            let loaded = self.load()?;
+            if let Some(before) = &self.loaded {
+                news.fits = fits::news(&before.cast, &loaded.cast);
+            }
             news.actors = news.fits.iter().map(|of| of.actor.clone()).collect();
-            (self.loaded, self.fits) = (Some(loaded), now);
+            self.loaded = Some(loaded);
         }
         let Some(loaded) = &self.loaded else { return Ok(news) };
         let Some(Checked { page, takes }) = self.check(loaded)? else { return Ok(news) };
@@ -131,25 +131,26 @@ impl<'s> Watch<'s> {
     }
 
     /// Reads the project, fits what is stale and writes that.
-    fn load(&mut self) -> Result<(Loaded<'s>, BTreeMap<String, FitsFile>), Failure> {
+    fn load(&mut self) -> Result<Loaded<'s>, Failure> {
         let project = OpenProject::open(&self.options, self.sink)?;
-        let mut now = BTreeMap::new();
+        let mut cast = TakeCast { actors: Vec::new(), members: Vec::new() };
         let mut changed = Vec::new();
         for file in project.actor_files()? {
             let path = fits_path(&file.path);
             let old = read_fits(&path)?;
             let fits = refitted(&project, file, old.as_ref())?;
             if old.as_ref() != Some(&fits) {
-                changed.push((path, fits.clone()));
+                changed.push((path.clone(), fits.clone()));
             }
-            now.insert(file.name.clone(), fits);
+            cast.actors.push(actor_from_fits(file, &fits, &path)?.0);
+            cast.members.push(Some(CastMember { file: file.clone(), fits }));
         }
         for (path, fits) in &changed {
             write_fits(path, fits)?;
             self.written.insert(absolute(path), fits.to_text()?);
         }
-        let (cast, stages) = (project.whole_cast()?, project.stages()?);
-        Ok((Loaded { project, cast, stages }, now))
+        let stages = project.stages()?;
+        Ok(Loaded { project, cast, stages })
     }
 
     /// Checks the takes, and makes the page where one is wanted.

@@ -38,7 +38,7 @@ pub use kinds_sheet::{KindCell, KindRow, KindsSheet, kinds_sheet};
 pub use layer_sheet::{LayerRow, LayerSheet, layer_sheet};
 pub use moments_sheet::{MomentCell, MomentsSheet, moment_page, moments_sheet};
 pub use palette::{Look, RoleLook, Theme};
-pub use path_sheet::{PathSheet, Walk, WalkPoint, path_sheet};
+pub use path_sheet::{PathSheet, Walk, path_sheet};
 pub use raster::{DrawError, MAX_PICTURE_PIXELS, PagePixels, to_pixels, to_png};
 pub use reach_sheet::{ReachBand, ReachRow, ReachSheet, reach_sheet};
 pub use replay::{MadePage, PageError, Renewal, ReplayPage, replay_page};

@@ -15,17 +15,8 @@ use finitor_core::{Point, Rect, Vec2};
 pub struct Walk {
     /// The instance.
     pub label: String,
-    /// Stretches that it went without being put elsewhere, world px.
-    pub stretches: Vec<Vec<WalkPoint>>,
-}
-
-/// Where it was on a tick.
-#[derive(Clone, Copy, Debug)]
-pub struct WalkPoint {
-    /// The tick.
-    pub tick: u64,
-    /// The pivot.
-    pub at: Point,
+    /// Places of the pivot tick by tick, world px: a list for each stretch that it went without being put elsewhere.
+    pub stretches: Vec<Vec<Point>>,
 }
 
 /// What to show.
@@ -117,10 +108,10 @@ pub fn path_sheet(sheet: &PathSheet<'_>) -> Scene {
 }
 
 /// The places of a stretch on the page, without those that hide behind the one before.
-fn thinned(stretch: &[WalkPoint], view: View) -> Vec<Point> {
+fn thinned(stretch: &[Point], view: View) -> Vec<Point> {
     let mut points: Vec<Point> = Vec::new();
     for (index, point) in stretch.iter().enumerate() {
-        let at = view.point(point.at);
+        let at = view.point(*point);
         let is_end = index + 1 == stretch.len();
         if is_end || points.last().is_none_or(|last| (*last - at).hypot() >= 1.5) {
             points.push(at);

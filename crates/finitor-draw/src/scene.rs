@@ -29,9 +29,12 @@ impl Scene {
         Scene { width: page.width(), height: page.height(), panels, theme: Theme::Dark, shrink: 1.0 }
     }
 
-    /// The same, made smaller where it is larger than anything opens: 4096 px a side, 16 million px.
+    /// The same, made smaller where it is larger than anything opens, 4096 px a side or 16 million px, and no scale was asked for.
     #[must_use]
-    pub fn openable(self) -> Scene {
+    pub fn sized(self, scale: Option<u32>) -> Scene {
+        if scale.is_some() {
+            return self;
+        }
         let longest = self.width.max(self.height).max(1.0);
         let by_area = (MOST_PIXELS / (self.width * self.height).max(1.0)).sqrt();
         Scene { shrink: (MOST_SIDE / longest).min(by_area).min(1.0), ..self }

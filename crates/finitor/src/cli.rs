@@ -24,6 +24,8 @@ pub(crate) use stage::{ClearanceArgs, StageArgs, StageCommand};
 pub(crate) use tools::{CompletionsArgs, DiffArgs, ManArgs, SchemaArgs};
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
+use finitor_app::{Failure, Filter};
+use finitor_core::actor::Actor;
 use finitor_core::finding::Span;
 use finitor_core::rule::Severity;
 use finitor_files::USUAL_MAX_MPX;
@@ -303,11 +305,9 @@ pub(crate) struct LintArgs {
     pub(crate) fail_on: FailOn,
 }
 
-#[derive(Debug, Default, Args)]
-pub(crate) struct CheckArgs {
-    /// Takes to check, CSV or JSON lines; - reads standard input
-    #[arg(required = true, value_name = "TAKE")]
-    pub(crate) takes: Vec<PathBuf>,
+/// Which findings are reported.
+#[derive(Clone, Debug, Default, Args)]
+pub(crate) struct FilterArgs {
     /// Only report these rules: a,b or repeated [default: all]
     #[arg(long, value_name = "RULE", value_delimiter = ',')]
     pub(crate) rule: Vec<String>,
@@ -317,6 +317,25 @@ pub(crate) struct CheckArgs {
     /// Only report these ticks, such as 100-250 [default: all]
     #[arg(long, value_name = "FIRST-LAST", value_parser = tick_range)]
     pub(crate) ticks: Option<Span>,
+}
+
+impl FilterArgs {
+    /// The filter, of a project's actors.
+    ///
+    /// # Errors
+    /// Rules and actors that there are not.
+    pub(crate) fn filter(&self, actors: &[Actor]) -> Result<Filter, Failure> {
+        Filter::new(&self.rule, &self.actor, self.ticks, actors)
+    }
+}
+
+#[derive(Debug, Default, Args)]
+pub(crate) struct CheckArgs {
+    /// Takes to check, CSV or JSON lines; - reads standard input
+    #[arg(required = true, value_name = "TAKE")]
+    pub(crate) takes: Vec<PathBuf>,
+    #[command(flatten)]
+    pub(crate) filter: FilterArgs,
     /// Findings shown in the table; 0 shows all [default: as many as the screen holds]
     #[arg(long, value_name = "N", conflicts_with_all = ["summary", "stream"])]
     pub(crate) limit: Option<usize>,

@@ -5,15 +5,14 @@ use super::{Drawing, PictureWishes};
 use crate::checked_take::CheckedTake;
 use crate::failure::Failure;
 use crate::project::OpenProject;
-use finitor_core::Rect;
 use finitor_core::actor::Actor;
 use finitor_core::check::Report;
 use finitor_core::finding::{Finding, Span};
 use finitor_core::stage::Stage;
 use finitor_core::take::{RecordedTick, Recording, Sample, WARPED};
+use finitor_core::{Point, Rect};
 use finitor_draw::{
-    MomentCell, MomentsSheet, PathSheet, Scene, StageView, Walk, WalkPoint, moment_page, moments_sheet, path_sheet,
-    stage_view,
+    MomentCell, MomentsSheet, PathSheet, Scene, StageView, Walk, moment_page, moments_sheet, path_sheet, stage_view,
 };
 use finitor_files::{ActorFile, STANDARD_INPUT, TakeInFile};
 use std::collections::BTreeMap;
@@ -105,7 +104,7 @@ impl<'m> TakePicture<'m> {
     /// The ways of all over the whole take, with its findings.
     pub fn path(&self, folder: &Path) -> Drawing {
         let TakePicture { stage, take, .. } = *self;
-        let mut walks: BTreeMap<&str, Vec<Vec<WalkPoint>>> = BTreeMap::new();
+        let mut walks: BTreeMap<&str, Vec<Vec<Point>>> = BTreeMap::new();
         let mut last: BTreeMap<&str, u64> = BTreeMap::new();
         for RecordedTick { tick, samples } in self.recording.ticks() {
             for sample in samples {
@@ -115,7 +114,7 @@ impl<'m> TakePicture<'m> {
                     stretches.push(Vec::new());
                 }
                 if let Some(stretch) = stretches.last_mut() {
-                    stretch.push(WalkPoint { tick, at: sample.at });
+                    stretch.push(sample.at);
                 }
             }
         }
@@ -202,8 +201,7 @@ impl<'m> TakePicture<'m> {
 
     /// The findings of a tick, the worst first.
     fn findings_at(&self, tick: u64) -> Vec<&'m Finding> {
-        let is_then =
-            |finding: &&Finding| finding.in_take().is_some_and(|at| at.ticks.first <= tick && tick <= at.ticks.last);
+        let is_then = |finding: &&Finding| finding.in_take().is_some_and(|at| at.ticks.meets(Span::at(tick)));
         let mut findings: Vec<&Finding> = self.take.report.findings.iter().filter(is_then).collect();
         findings.sort_by(|a, b| b.severity.cmp(&a.severity).then(b.figure.total_cmp(&a.figure)));
         findings

@@ -8,7 +8,7 @@ use finitor_core::Polygon;
 use finitor_core::actor::{Actor, Pose, Shape};
 use finitor_core::art::Picture;
 use finitor_draw::{AtlasPlace, atlas};
-use finitor_files::{ActorFile, Problems};
+use finitor_files::{ActorFile, Problems, QualityFits};
 use serde::Serialize;
 use std::collections::BTreeSet;
 
@@ -81,12 +81,8 @@ struct FrameFit {
 struct ShapeFit {
     shape: String,
     kind: String,
-    iou: f64,
-    covered: f64,
-    excess_px2: f64,
-    deviation_px: f64,
-    points: usize,
-    pieces: usize,
+    #[serde(flatten)]
+    quality: QualityFits,
 }
 
 /// Makes the frames whose fits are shown known to the table of poses; those that fit worst first.
@@ -165,16 +161,7 @@ impl Of<'_> {
         let shown_fits = self.fits.iter().take(MOST_FRAMES).map(|of| {
             let shapes = fits.frames[of.index].shapes.iter().filter_map(|shape| {
                 let quality = shape.quality?;
-                Some(ShapeFit {
-                    shape: shape.name.clone(),
-                    kind: shape.kind.clone(),
-                    iou: quality.iou,
-                    covered: quality.covered,
-                    excess_px2: quality.excess,
-                    deviation_px: quality.deviation,
-                    points: quality.points,
-                    pieces: quality.pieces,
-                })
+                Some(ShapeFit { shape: shape.name.clone(), kind: shape.kind.clone(), quality })
             });
             FrameFit { pose: of.pose, shapes: shapes.collect() }
         });

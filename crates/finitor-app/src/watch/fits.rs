@@ -1,6 +1,7 @@
 //! What changed in fits, a line a shape.
 
-use finitor_files::{FitsFile, FrameFits, ShapeFits};
+use crate::take_cast::{CastMember, TakeCast};
+use finitor_files::{FrameFits, ShapeFits};
 use std::collections::BTreeMap;
 
 /// A shape of an actor that changed on some frames.
@@ -49,10 +50,12 @@ impl Mean {
 ///
 /// # Complexity
 /// O(shapes).
-pub(super) fn news(before: &BTreeMap<String, FitsFile>, now: &BTreeMap<String, FitsFile>) -> Vec<FitNews> {
+pub(super) fn news(before: &TakeCast, now: &TakeCast) -> Vec<FitNews> {
     let mut all: BTreeMap<(String, String), Tally> = BTreeMap::new();
-    for (actor, now) in now {
-        let Some(before) = before.get(actor) else { continue };
+    for CastMember { file, fits: now } in now.members.iter().flatten() {
+        let actor = &file.name;
+        let mut members = before.members.iter().flatten();
+        let Some(CastMember { fits: before, .. }) = members.find(|member| member.file.name == *actor) else { continue };
         let known: BTreeMap<(&str, usize), &FrameFits> =
             before.frames.iter().map(|frame| (key(frame), frame)).collect();
         for frame in &now.frames {

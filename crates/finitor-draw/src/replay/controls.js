@@ -66,11 +66,17 @@ function setMeasure(measures) {
   ask("over");
 }
 
-function setTheme(theme) {
-  if (theme === "system") delete document.documentElement.dataset.theme;
-  else document.documentElement.dataset.theme = theme;
+const systemIsLight = matchMedia("(prefers-color-scheme: light)");
+
+function applyTheme(theme) {
+  const isLight = theme === "light" || (theme === "system" && systemIsLight.matches);
+  document.documentElement.dataset.theme = isLight ? "light" : "dark";
   byId("theme").value = theme;
   readColours();
+}
+
+function setTheme(theme) {
+  applyTheme(theme);
   tell("theme");
 }
 

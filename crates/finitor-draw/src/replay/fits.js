@@ -21,7 +21,7 @@ function buildFits(panel) {
       const pose = actor.poses[fit.pose];
       const canvas = make("canvas", { role: "img", "aria-label": `${actor.name}, ${actor.animations[pose.animation]} ${pose.frame}` });
       canvas.frame = { index, pose };
-      const lines = fit.shapes.map((shape) => make("li", {}, `${shape.shape} ${shape.kind}: IoU ${shape.iou.toFixed(3)}, ${count(shape.points, "point")}, off by ${px(shape.deviation_px)}`));
+      const lines = fit.shapes.map((shape) => make("li", {}, `${shape.shape} ${shape.kind}: IoU ${shape.iou.toFixed(3)}, ${count(shape.points, "point")}, off by ${px(shape.deviation)}`));
       return make("figure", { class: "frame" }, canvas,
         make("figcaption", {}, make("strong", {}, `${actor.animations[pose.animation]} ${pose.frame}`), make("ul", {}, ...lines)));
     });

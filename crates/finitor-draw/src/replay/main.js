@@ -144,7 +144,7 @@ function renew() {
   events.addEventListener("trouble", (event) => { byId("live").textContent = event.data; note(event.data); });
 }
 
-readColours();
+applyTheme("system");
 wireControls();
 buildTabs();
 on("take", showTake);
@@ -159,7 +159,7 @@ tell("follow");
 followAddress();
 if (document.body.dataset.renews === "true") takePlace();
 window.addEventListener("hashchange", followAddress);
-matchMedia("(prefers-color-scheme: light)").addEventListener("change", () => setTheme(byId("theme").value));
+systemIsLight.addEventListener("change", () => setTheme(byId("theme").value));
 let width = 0;
 new ResizeObserver(() => {
   fitCanvases();

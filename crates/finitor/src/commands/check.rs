@@ -10,7 +10,7 @@ use crate::output::{check_pairs, check_rows, check_table, summary};
 use crate::session::Session;
 use finitor_app::results::{CheckResult, SummaryResult};
 use finitor_app::{
-    ApplyRequest, Baseline, CheckedTake, Failure, Filter, OpenProject, Reported, TakeChecks, apply_fixes, check_takes,
+    ApplyRequest, Baseline, CheckedTake, Failure, OpenProject, Reported, TakeChecks, apply_fixes, check_takes,
     stream_take,
 };
 use finitor_core::rule::Severity;
@@ -32,7 +32,7 @@ pub(crate) fn run(
     if args.takes.iter().filter(|take| *take == Path::new(STANDARD_INPUT)).count() > 1 {
         return Err(Failure::Usage("standard input, -, can be read only once".into()));
     }
-    let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
+    let filter = args.filter.filter(&actors)?;
     let (has_pairs, any_state, mixed) = (args.pairs, args.any_state, args.mixed);
     let plain = TakeChecks::plain(session, stage, &stages, &actors);
     let checks = TakeChecks { has_pairs, any_state, mixed, ..plain };
@@ -89,7 +89,7 @@ fn apply(session: &Session<'_>, args: &CheckArgs, out: &mut dyn Write) -> Result
     let find = |open: &OpenProject<'_>| {
         let (actors, stages) = (open.actors_of_takes(&args.takes)?, open.stages()?);
         let stage = open.stage(&stages, args.stage.as_deref())?;
-        let filter = Filter::new(&args.rule, &args.actor, args.ticks, &actors)?;
+        let filter = args.filter.filter(&actors)?;
         let plain = TakeChecks::plain(open, stage, &stages, &actors);
         let checks = TakeChecks { any_state: args.any_state, mixed: args.mixed, ..plain };
         let mut takes = check_takes(checks, &args.takes)?;

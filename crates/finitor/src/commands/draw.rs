@@ -90,9 +90,8 @@ pub(crate) fn run(session: &Session<'_>, args: &DrawArgs, out: &mut dyn Write) -
 /// Writes drawings in the wanted colours, names the files, and shows them where that is asked for.
 fn save(session: &Session<'_>, args: &DrawArgs, drawings: Vec<Drawing>, out: &mut dyn Write) -> Result<(), Failure> {
     let theme = args.theme.theme();
-    let themed = drawings.into_iter().map(|of| Drawing { scene: of.scene.themed(theme), ..of });
-    let drawings: Vec<Drawing> =
-        themed.map(|drawing| if args.scale.is_none() { drawing.openable() } else { drawing }).collect();
+    let themed = drawings.into_iter().map(|of| Drawing { scene: of.scene.themed(theme).sized(args.scale), ..of });
+    let drawings: Vec<Drawing> = themed.collect();
     session.save_all(&drawings, out)?;
     if args.preview {
         drawings.iter().try_for_each(|drawing| preview::show(session, &drawing.scene, out))?;
@@ -114,8 +113,8 @@ fn move_on(session: &Session<'_>, args: &DrawArgs, of: &Motion<'_>) -> Result<Pa
     let pages = of.picture.pages(of.ticks)?;
     let wrong = |error: finitor_draw::DrawError| Failure::Usage(error.to_string());
     let pixels: Vec<PagePixels> = session.pool.install(|| {
-        let sized = |page: finitor_draw::Scene| if args.scale.is_none() { page.openable() } else { page };
-        let draw = |page: finitor_draw::Scene| to_pixels(&sized(page).themed(args.theme.theme())).map_err(wrong);
+        let draw =
+            |page: finitor_draw::Scene| to_pixels(&page.sized(args.scale).themed(args.theme.theme())).map_err(wrong);
         pages.into_par_iter().map(draw).collect::<Result<Vec<PagePixels>, Failure>>()
     })?;
     let pace = Pace { per_second: session.project.tick_rate };

@@ -5,7 +5,7 @@ use crate::exit::Exit;
 use crate::output::summary;
 use crate::session::Session;
 use finitor_app::results::SummaryResult;
-use finitor_app::{Failure, Filter, ReplayRequest, TakeChecks, replay};
+use finitor_app::{Failure, ReplayRequest, TakeChecks, replay};
 use finitor_draw::Renewal;
 use finitor_files::{STANDARD_INPUT, write_atomically};
 use std::io::Write;
@@ -13,14 +13,14 @@ use std::path::Path;
 
 /// Writes the page that plays the takes.
 pub(super) fn run(session: &Session<'_>, args: &ReplayArgs, out: &mut dyn Write) -> Result<Exit, Failure> {
-    let PlayedChecks { stage, rule, actor, ticks, mixed } = &args.checks;
+    let PlayedChecks { stage, filter, mixed } = &args.checks;
     if args.takes.iter().any(|take| take == Path::new(STANDARD_INPUT)) {
         return Err(Failure::Usage("a report is made of files; write the take to one".into()));
     }
     let cast = session.cast_of_takes(&args.takes)?;
     let stages = session.stages()?;
     let stage = session.stage(&stages, stage.as_deref())?;
-    let filter = Filter::new(rule, actor, *ticks, &cast.actors)?;
+    let filter = filter.filter(&cast.actors)?;
     let plain = TakeChecks::plain(session, stage, &stages, &cast.actors);
     let request = ReplayRequest {
         checks: TakeChecks { mixed: *mixed, ..plain },

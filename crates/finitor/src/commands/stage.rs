@@ -50,7 +50,7 @@ pub(crate) fn run(
         let title = format!("{}: names, layers, and what zones detect", stage.name);
         let view = StageView { title, scale: args.scale, layers: Some(layers), ..StageView::of(stage) };
         let drawing = Drawing { stem: folder.join(format!("{}-stage", stage.name)), scene: stage_view(&view) };
-        session.save(&if args.scale.is_none() { drawing.openable() } else { drawing }, &mut words)?;
+        session.save(&drawing.sized(args.scale), &mut words)?;
     }
     for file in files.iter().filter(|_| args.tiles) {
         let Some(tiles) = &file.tiles else {

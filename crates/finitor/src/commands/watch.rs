@@ -47,9 +47,9 @@ pub(super) fn run(global: &Global, console: &Console, args: &WatchArgs, out: &mu
     let request = WatchRequest {
         takes: args.takes.clone(),
         stage: args.checks.stage.clone(),
-        rules: args.checks.rule.clone(),
-        actors: args.checks.actor.clone(),
-        ticks: args.checks.ticks,
+        rules: args.checks.filter.rule.clone(),
+        actors: args.checks.filter.actor.clone(),
+        ticks: args.checks.filter.ticks,
         mixed: args.checks.mixed,
         are_growing: args.follow,
         page,

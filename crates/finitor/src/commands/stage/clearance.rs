@@ -45,7 +45,7 @@ pub(super) fn run(
             for actor in actors.iter().filter(|actor| stances.iter().any(|stance| stance.actor == actor.name)) {
                 let scene = session.pool.install(|| clearance_sheet(&picture(survey, actor, &stances)));
                 let name = format!("{}-clearance-{}", survey.stage.name, actor.name);
-                session.save(&Drawing { stem: folder.join(name), scene }.openable(), &mut words)?;
+                session.save(&Drawing { stem: folder.join(name), scene }.sized(None), &mut words)?;
             }
         }
         name_drawings(session, format, &words, out)?;
