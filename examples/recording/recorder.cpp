@@ -16,9 +16,14 @@ public:
         if (!json) std::fputs("tick,actor,x,y,facing,animation,frame\n", file.get());
     }
 
-    void row(long tick, const char* actor, double x, double y, bool right, const char* animation, int frame) {
-        std::fprintf(file.get(), json ? "{\"tick\":%ld,\"actor\":\"%s\",\"x\":%.9g,\"y\":%.9g,\"facing\":\"%s\",\"animation\":\"%s\",\"frame\":%d}\n"
-                                      : "%ld,%s,%.9g,%.9g,%s,%s,%d\n", tick, actor, x, y, right ? "right" : "left", animation, frame);
+    struct Place {  // to 1/10000 px: whole numbers are written three times faster than fractions
+        const char* sign; long long whole, part;
+        Place(double v) : sign(v < 0 ? "-" : ""), whole((v < 0 ? -v : v) * 1e4 + 0.5), part(whole % 10000) { whole /= 10000; }
+    };
+
+    void row(long tick, const char* actor, Place x, Place y, bool right, const char* animation, int frame) {
+        std::fprintf(file.get(), json ? "{\"tick\":%ld,\"actor\":\"%s\",\"x\":%s%lld.%04lld,\"y\":%s%lld.%04lld,\"facing\":\"%s\",\"animation\":\"%s\",\"frame\":%d}\n"
+                                      : "%ld,%s,%s%lld.%04lld,%s%lld.%04lld,%s,%s,%d\n", tick, actor, x.sign, x.whole, x.part, y.sign, y.whole, y.part, right ? "right" : "left", animation, frame);
     }
 };
 

@@ -7,13 +7,17 @@ function Recorder.open(path)
     file:setvbuf("full", 65536) -- written in blocks; Lua writes the last one when it closes
     local json = path:match("%.jsonl$") ~= nil
     if not json then file:write("tick,actor,x,y,facing,animation,frame\n") end
-    local form = json and '{"tick":%d,"actor":"%s","x":%.9g,"y":%.9g,"facing":"%s","animation":"%s","frame":%d}\n'
-        or "%d,%s,%.9g,%.9g,%s,%s,%d\n"
-    return setmetatable({ file = file, form = form }, Recorder)
+    return setmetatable({ file = file, json = json }, Recorder)
 end
 
 function Recorder:row(tick, actor, x, y, right, animation, frame)
-    self.file:write(self.form:format(tick, actor, x, y, right and "right" or "left", animation, frame))
+    local facing = right and "right" or "left"
+    if self.json then
+        self.file:write('{"tick":', tick, ',"actor":"', actor, '","x":', x, ',"y":', y, ',"facing":"', facing,
+            '","animation":"', animation, '","frame":', frame, "}\n")
+    else
+        self.file:write(tick, ",", actor, ",", x, ",", y, ",", facing, ",", animation, ",", frame, "\n")
+    end
 end
 
 function Recorder:close() self.file:close() end

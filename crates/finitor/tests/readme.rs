@@ -24,6 +24,8 @@ fn the_walk_from_a_png_to_a_first_finding_works_to_the_letter() {
     project.write("actors/hero.png", png(128, 32, |x, y| [90, 90, 90, if figure(x, y) { 255 } else { 0 }]));
     project.ok(&["fit"]);
     project.ok(&["draw"]);
+    let lint = project.run(&["lint", "--format", "json"]);
+    assert!(lint.code == 0 && !lint.out.contains("\"warn\""), "nothing above a note: {}", lint.out);
     let run = project.run(&["check", "takes/wall.csv", "--format", "json"]);
     assert_eq!(run.code, 1, "{}", run.err);
     let findings = run.take()["findings"].clone();

@@ -96,6 +96,11 @@ impl<'o> Out<'o> {
         self.report_at_with(spot, None, fault);
     }
 
+    /// Reports one about layers that is a note at most.
+    pub(crate) fn note_at(&mut self, spot: LayerSpot, fault: Fault) {
+        self.add(self.severity.min(Severity::Note), fault, Link { change: None, spot: Some(spot) });
+    }
+
     /// Reports one about layers that a value in a file fixes.
     pub(crate) fn report_at_with(&mut self, spot: LayerSpot, change: Option<Change>, fault: Fault) {
         self.add(self.severity, fault, Link { change, spot: Some(spot) });

@@ -19,7 +19,7 @@ impl StillRule for UnseenLayer {
             means: "Something that stops or can be struck is on a layer that no mask has.",
             matters: "It is there to see and nothing ever meets it.",
             measured: "Solids, platforms and hurt shapes by layer, against all masks. The figure is how many of them \
-                       are on it.",
+                       are on it. Where it is hurt shapes alone and the project has no hit yet, it is a note.",
             fix: "Add the layer to the mask of what should detect it, or put the things on another.",
             drawing: "    [ body ]  detects ground\n    =======   on ledge\n",
         },
@@ -27,6 +27,7 @@ impl StillRule for UnseenLayer {
 
     fn layers(facts: &LayerFacts<'_>, out: &mut Out<'_>) {
         let layers = facts.layers;
+        let has_hits = facts.parties.iter().any(|of| of.party.role == PartyRole::Hit);
         for (bit, name) in layers.names.iter().enumerate() {
             let set = LayerSet::of(bit);
             let is_detected = facts.parties.iter().any(|of| of.party.mask.sees(set));
@@ -44,8 +45,16 @@ impl StillRule for UnseenLayer {
             let shown = layers.describe(set);
             let more = if on.len() > 1 { format!(" and {} more", on.len() - 1) } else { String::new() };
             let message = format!("Nothing detects layer {shown}, with {}{more} on it", first.party.name);
-            let fix = format!("Add {shown} to the mask of what should detect it.");
-            out.report_at(LayerSpot::Layer(bit), named(name, on.len() as f64, message, fix));
+            let waits = !has_hits && on.iter().all(|of| of.party.role == PartyRole::Hurt);
+            let fix = match waits {
+                true => format!("Nothing hits yet; add {shown} to the mask of the first hit."),
+                false => format!("Add {shown} to the mask of what should detect it."),
+            };
+            let fault = named(name, on.len() as f64, message, fix);
+            match waits {
+                true => out.note_at(LayerSpot::Layer(bit), fault),
+                false => out.report_at(LayerSpot::Layer(bit), fault),
+            }
         }
     }
 }
@@ -53,9 +62,11 @@ impl StillRule for UnseenLayer {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::layers::Contact;
+    use crate::check::Settings;
+    use crate::layers::{Contact, Layers};
+    use crate::lint::lint_layers;
     use crate::lint::testing::{of_layers, party};
-    use crate::testing::{GROUND, HERO, LEDGE};
+    use crate::testing::{self, GROUND, HERO, LEDGE};
 
     #[test]
     fn what_stops_or_is_struck_is_on_a_layer_that_something_detects() {
@@ -72,5 +83,20 @@ mod tests {
                 "ledge: 2: Nothing detects layer ledge (bit 1), with yard/plank and 1 more on it. Add ledge (bit 1) to the mask of what should detect it."
             ]
         );
+    }
+    #[test]
+    fn what_can_be_struck_waits_for_the_first_hit() {
+        let told = |parties: &[LayerParty]| -> Vec<Severity> {
+            let layers = Layers { masks: vec![LayerSet::NONE; 4], states: vec![], ..testing::layers() };
+            let facts = LayerFacts { layers: &layers, parties, aliases_used: &[] };
+            let found = lint_layers(&facts, &Settings::default()).into_iter().map(|found| found.finding);
+            found.filter(|found| found.rule.code() == "unseen_layer").map(|found| found.severity).collect()
+        };
+        let struck = party("hero.figure", PartyRole::Hurt, Some(HERO), &[]);
+        let sword = party("hero.sword", PartyRole::Hit, Some(HERO), &[LEDGE]);
+        assert_eq!(told(std::slice::from_ref(&struck)), [Severity::Note]);
+        assert_eq!(told(&[struck.clone(), sword]), [Severity::Warn]);
+        let sill = party("yard/sill", PartyRole::OneWay, Some(HERO), &[]);
+        assert_eq!(told(&[struck, sill]), [Severity::Warn], "a platform that nothing stands on");
     }
 }
