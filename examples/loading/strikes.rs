@@ -3,14 +3,12 @@
 mod pier;
 use pier::{Actor, Facing, PACK, Point, Ring, Role, Side};
 
-struct Placed(&'static Actor, &'static Side, Point);
-
-fn find(words: &[String]) -> Option<Placed> {
-    let actor = PACK.actors.iter().find(|actor| actor.name == words[0])?;
-    let frames = actor.animations.iter().find(|animation| animation.name == words[1])?.frames;
-    let facing = if words[3] == "right" { Facing::Right } else { Facing::Left };
-    let side = frames.get(words[2].parse::<usize>().ok()?)?.sides.iter().find(|side| side.facing == facing)?;
-    Some(Placed(actor, side, Point { x: words[4].parse().ok()?, y: words[5].parse().ok()? }))
+fn find(of: &[String]) -> Option<(&'static Actor, &'static Side, Point)> {
+    let actor = PACK.actors.iter().find(|actor| actor.name == of[0])?;
+    let frames = actor.animations.iter().find(|animation| animation.name == of[1])?.frames;
+    let facing = if of[3] == "right" { Facing::Right } else { Facing::Left };
+    let side = frames.get(of[2].parse::<usize>().ok()?)?.sides.iter().find(|side| side.facing == facing)?;
+    Some((actor, side, Point { x: of[4].parse().ok()?, y: of[5].parse().ok()? }))
 }
 
 /// Whether a side of the first piece has all of the other piece beyond it; corners run clockwise as seen, y down.
@@ -23,16 +21,16 @@ fn parted(one: Ring, at: Point, other: Ring, to: Point) -> bool {
 
 fn main() {
     let words: Vec<String> = std::env::args().skip(1).collect();
-    let Placed(attacker, own, at) = find(&words[..6]).expect("the attacker's frame");
-    let Placed(target, other, to) = find(&words[6..12]).expect("the target's frame");
+    let (attacker, own, at) = find(&words[..6]).expect("the attacker's frame");
+    let (target, other, to) = find(&words[6..12]).expect("the target's frame");
     let overlap = |a: Ring, b: Ring| !parted(a, at, b, to) && !parted(b, to, a, at);
-    for hurt in other.shapes.iter().filter(|shape| target.meanings[shape.meaning].role == Role::Hurt) {
-        let (of, detects) = (&target.meanings[hurt.meaning], |hit: usize| &attacker.meanings[hit]);
-        let strikes = |hit: usize| detects(hit).role == Role::Hit && detects(hit).mask & of.layer != 0;
-        let mut hits = own.shapes.iter().filter(|hit| strikes(hit.meaning));
-        if hits.any(|hit| hit.pieces.iter().any(|a| hurt.pieces.iter().any(|b| overlap(a, b)))) {
-            return println!("{}", of.part.unwrap_or(of.name));
-        }
-    }
-    println!("-");
+    let struck = other.shapes.iter().find(|hurt| {
+        own.shapes.iter().any(|hit| {
+            let (a, b) = (&attacker.meanings[hit.meaning], &target.meanings[hurt.meaning]);
+            let meets = a.role == Role::Hit && b.role == Role::Hurt && a.mask & b.layer != 0;
+            meets && hit.pieces.iter().any(|one| hurt.pieces.iter().any(|two| overlap(one, two)))
+        })
+    });
+    let named = struck.map(|hurt| &target.meanings[hurt.meaning]).map(|of| of.part.unwrap_or(of.name));
+    println!("{}", named.unwrap_or("-"));
 }

@@ -15,7 +15,7 @@ use finitor_core::fit::{
 };
 use finitor_files::{
     ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameSelections, Matching, Problem, Problems, Progress, ShapeFits,
-    fit_groups, geometry_of, match_frames,
+    fit_groups, match_frames,
 };
 pub(crate) use refit::{refit, refitted};
 pub use request::{FitRequest, Outcome, Status};
@@ -277,7 +277,7 @@ impl<'a> Work<'a> {
         if let Some(like) = &spec.like {
             let base = self.actor.shapes.iter().position(|shape| shape.name == *like)?;
             let made = self.made.iter().find_map(|shapes| shapes[base].as_ref());
-            let bounds = made.and_then(|(made, _)| Geometry::new(geometry_of(made).ok()?, None).bounds())?;
+            let bounds = made.and_then(|(made, _)| made.geometry().ok()?.bounds())?;
             let pivot = self.actor.frames[group.frames[0]].pivot;
             let (left, right, bottom) = (bounds.x0 + pivot.x, bounds.x1 + pivot.x, bounds.y1 + pivot.y);
             fitting.sides =
@@ -303,7 +303,7 @@ impl<'a> Work<'a> {
         let Some((followed, _)) = followed else {
             return Ok(None);
         };
-        let followed = Geometry::new(geometry_of(followed)?, None);
+        let followed = Geometry { exact: None, ..followed.geometry()? };
         strip_along(&followed, along, self.actor.faces(group.frames[0]))
     }
 

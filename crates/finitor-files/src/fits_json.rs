@@ -5,12 +5,16 @@ use crate::words::json_words;
 use crate::write::write_atomically;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 /// The format's name and version.
-pub const FITS_SCHEMA: &str = "finitor.fits/1";
+pub const FITS_SCHEMA: &str = "finitor.fits/2";
+
+/// The version before, which is still read: its pieces are left out, they follow from the outlines.
+pub const FITS_SCHEMA_BEFORE: &str = "finitor.fits/1";
 
 /// A list of rings: one ring as it is, several as a list of lists.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -46,8 +50,6 @@ pub struct QualityFits {
     pub deviation: f64,
     /// Corners.
     pub points: usize,
-    /// Convex pieces.
-    pub pieces: usize,
 }
 
 /// A shape on a frame; coordinates local, as drawn.
@@ -74,8 +76,6 @@ pub struct ShapeFits {
     /// Holes in it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub holes: Vec<Vec<[f64; 2]>>,
-    /// Its convex pieces.
-    pub pieces: Vec<Vec<[f64; 2]>>,
     /// Bits of the layers it is on.
     pub layer: u32,
     /// Bits of the layers it looks for.
@@ -124,7 +124,6 @@ impl ShapeFits {
             capsule: None,
             points: Rings::Many(Vec::new()),
             holes: Vec::new(),
-            pieces: Vec::new(),
             layer: 0,
             mask: 0,
             part: None,
@@ -273,7 +272,7 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         Err(error) => return Err(Problem::of_file(path, format!("cannot be read: {error}")).into()),
     };
     let hint = "fix the line, or move the file away and run `finitor fit`; nothing was overwritten";
-    let fits: FitsFile = serde_json::from_str(&text).map_err(|error| {
+    let fits = parse_fits(&text).map_err(|error| {
         let line_start: usize = text.split_inclusive('\n').take(error.line().saturating_sub(1)).map(str::len).sum();
         let at = (line_start + error.column().saturating_sub(1)).min(text.len());
         let at = (0..=at).rev().find(|at| text.is_char_boundary(*at)).unwrap_or(0);
@@ -287,6 +286,33 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         return Err(Problem::of_file(path, message).with_hint(hint).into());
     }
     Ok(Some(fits))
+}
+
+/// The fits in a text: of this version, or of the one before as this one writes them.
+///
+/// # Errors
+/// Those of the JSON reader.
+pub fn parse_fits(text: &str) -> serde_json::Result<FitsFile> {
+    serde_json::from_str(text).or_else(|error| of_before(text).ok_or(error))
+}
+
+fn of_before(text: &str) -> Option<FitsFile> {
+    let mut file: Value = serde_json::from_str(text).ok()?;
+    if file["schema"] != FITS_SCHEMA_BEFORE {
+        return None;
+    }
+    file["schema"] = FITS_SCHEMA.into();
+    for frame in file["frames"].as_array_mut()? {
+        // Its letters meant something else.
+        frame.as_object_mut()?.remove("seen");
+        for shape in frame["shapes"].as_array_mut()? {
+            shape.as_object_mut()?.remove("pieces");
+            if let Some(quality) = shape["quality"].as_object_mut() {
+                quality.remove("pieces");
+            }
+        }
+    }
+    serde_json::from_value(file).ok()
 }
 
 /// Writes a fits file.

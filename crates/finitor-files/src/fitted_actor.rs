@@ -9,7 +9,7 @@ use crate::recipe_hash::recipe_hash;
 use crate::selected::FrameSelections;
 use crate::shape_toml::ShapeSpec;
 use finitor_core::actor::{Actor, DrawnAnimation, Foot, Pieces, PixelRuns, Pose, Shape};
-use finitor_core::fit::{Exact, Geometry, Share, Source};
+use finitor_core::fit::{Exact, Geometry, Share, Source, pieces_of};
 use finitor_core::geometry::PolygonError;
 use finitor_core::{Convex, Facing, Point, Polygon, Rect};
 use std::collections::BTreeMap;
@@ -70,9 +70,21 @@ fn held_over(actor: &ActorFile, shape: &ShapeSpec, frame: usize) -> [u64; 2] {
 }
 
 impl ShapeFits {
-    /// The shape with a geometry, its exact numbers where it has any, and the pieces that it was cut into.
+    /// Its geometry, with its exact numbers where it has any.
+    ///
+    /// # Errors
+    /// Why its points, or those of its holes, are no polygon.
+    pub fn geometry(&self) -> Result<Geometry, PolygonError> {
+        let ring = |points: &[[f64; 2]]| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
+        let polygons = self.points.all().into_iter().map(ring).collect::<Result<_, _>>()?;
+        let holes = self.holes.iter().map(|hole| ring(hole)).collect::<Result<_, _>>()?;
+        let exact = self.circle.map(Exact::Circle).or(self.capsule.map(Exact::Capsule)).or(self.rect.map(Exact::Box));
+        Ok(Geometry { polygons, holes, exact })
+    }
+
+    /// The shape with a geometry, and its exact numbers where it has any.
     #[must_use]
-    pub fn with_geometry(self, geometry: &Geometry, pieces: &[Convex]) -> ShapeFits {
+    pub fn with_geometry(self, geometry: &Geometry) -> ShapeFits {
         let pairs = |points: &[Point]| -> Vec<[f64; 2]> { points.iter().map(|p| [p.x, p.y]).collect() };
         let (mut rect, mut circle, mut capsule) = (None, None, None);
         match geometry.exact {
@@ -90,28 +102,23 @@ impl ShapeFits {
                 several => Rings::Many(several.iter().map(|of| pairs(of.points())).collect()),
             },
             holes: geometry.holes.iter().map(|hole| pairs(hole.points())).collect(),
-            pieces: pieces.iter().map(|piece| pairs(piece.points())).collect(),
             ..self
         }
     }
 }
 
-/// The polygons of a shape as written in a fits file.
-///
-/// # Errors
-/// Why its points are no polygon.
-pub fn geometry_of(shape: &ShapeFits) -> Result<Vec<Polygon>, PolygonError> {
-    let ring = |points: &[[f64; 2]]| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
-    shape.points.all().into_iter().map(ring).collect()
-}
-
-/// The holes of a shape as written in a fits file.
-///
-/// # Errors
-/// Why their points are no polygon.
-pub fn holes_of(shape: &ShapeFits) -> Result<Vec<Polygon>, PolygonError> {
-    let ring = |points: &Vec<[f64; 2]>| Polygon::new(points.iter().map(|&[x, y]| Point::new(x, y)).collect());
-    shape.holes.iter().map(ring).collect()
+impl ActorFile {
+    /// The convex pieces of a shape of this actor, of no more corners than its recipe allows; none where its points are no polygon.
+    ///
+    /// # Complexity
+    /// That of [`pieces_of`].
+    pub fn pieces(&self, shape: &ShapeFits) -> Vec<Convex> {
+        let most = match self.shapes.iter().find(|spec| spec.name == shape.name).map(|spec| &spec.source) {
+            Some(Source::Fitted(fitting)) => fitting.max_piece_points,
+            _ => usize::MAX,
+        };
+        shape.geometry().map_or_else(|_| Vec::new(), |geometry| pieces_of(&geometry, most))
+    }
 }
 
 /// What in the fits no longer goes with the actor file and its art.
@@ -200,8 +207,9 @@ fn shape_from(spec: &ShapeSpec, written: &ShapeFits, path: &Path, name: &str) ->
         Problem::of_file(path, format!("{name}: its points are no polygon: {error}"))
             .with_hint("fix the points, or delete the shape and run `finitor fit`")
     };
-    let (polygons, holes) = (geometry_of(written).map_err(wrong)?, holes_of(written).map_err(wrong)?);
-    let pieces = Pieces::of(Geometry { polygons: polygons.clone(), holes: holes.clone(), exact: None });
+    let geometry = Geometry { exact: None, ..written.geometry().map_err(wrong)? };
+    let (polygons, holes) = (geometry.polygons.clone(), geometry.holes.clone());
+    let pieces = Pieces::of(geometry);
     let side = match &spec.source {
         Source::Along(along) => Some(along.side),
         _ => None,

@@ -2,12 +2,12 @@
 
 use crate::fits_json::ShapeFits;
 use finitor_core::Polygon;
-use finitor_core::fit::{Exact, Geometry, USUAL_PIECE_POINTS, pieces_of};
+use finitor_core::fit::{Exact, Geometry};
 
 /// A shape with the geometry that a hand gave it: locked, and measured by the next fit.
 pub fn hand_made(shape: &ShapeFits, kind: &str, geometry: &Geometry) -> ShapeFits {
     let shape = ShapeFits { kind: kind.to_string(), locked: true, why: None, quality: None, ..shape.clone() };
-    shape.with_geometry(geometry, &pieces_of(geometry, USUAL_PIECE_POINTS))
+    shape.with_geometry(geometry)
 }
 
 /// Whether a shape has a geometry already: the same exact numbers, or the same corners, each within a distance in px.

@@ -62,9 +62,10 @@ pub use edit_svg_read::{Edits, ShapeEdit, read_edit_svg};
 pub use file_change::{FileChange, write_changes};
 pub use file_schemas::{FILE_SCHEMAS, FileSchema};
 pub use fits_json::{
-    FITS_SCHEMA, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path, read_fits, write_fits,
+    FITS_SCHEMA, FITS_SCHEMA_BEFORE, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path,
+    parse_fits, read_fits, write_fits,
 };
-pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, frames_held, geometry_of, holes_of};
+pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, frames_held};
 pub use frame_files::{name_matches, natural_order};
 pub use gallery::{ArtFile, FrameSource, Gallery};
 pub use hand_made::{hand_made, is_same_shape};

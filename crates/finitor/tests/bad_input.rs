@@ -125,9 +125,9 @@ fn broken_fits_are_told_and_never_overwritten() {
         ("{", &["keeper.fits.json", "line 1"][..]),
         (
             "{\"schema\": \"finitor.fits/9\", \"actor\": \"keeper\", \"frames\": []}",
-            &["finitor.fits/9", "finitor.fits/1"],
+            &["finitor.fits/9", "finitor.fits/2"],
         ),
-        ("{\"schema\": \"finitor.fits/1\", \"actor\": \"keeper\", \"frame\": []}", &["unknown field \"frame\""]),
+        ("{\"schema\": \"finitor.fits/2\", \"actor\": \"keeper\", \"frame\": []}", &["unknown field \"frame\""]),
     ] {
         let project = Project::sample();
         project.write("actors/keeper.fits.json", text);

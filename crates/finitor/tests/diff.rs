@@ -35,7 +35,7 @@ fn a_version_is_no_other_than_itself() {
     project.refused(&["diff", "stages"], &["holds no *.fits.json"]);
     project.refused(&["diff", "takes/clean.csv"], &["is no JSON"]);
     project.write("other.json", "{\"schema\": \"finitor.lint/2\"}");
-    project.refused(&["diff", "other.json"], &["expected finitor.fits/1", "finitor.check/2"]);
+    project.refused(&["diff", "other.json"], &["expected finitor.fits/2", "finitor.check/2"]);
     project.refused(&["diff", "git:"], &["names no revision"]);
 }
 
@@ -174,7 +174,7 @@ fn moved(shape: &mut Value, dx: f64, dy: f64) {
             items.iter_mut().for_each(|item| points(item, by));
         }
     }
-    for key in ["points", "pieces", "holes"] {
+    for key in ["points", "holes"] {
         points(&mut shape[key], [dx, dy]);
     }
     for (key, places) in [("box", &[0][..]), ("circle", &[0]), ("capsule", &[0, 2])] {

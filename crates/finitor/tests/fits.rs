@@ -128,7 +128,7 @@ fn quality_is_what_counting_pixels_says_and_covers_cover() {
 fn every_ring_is_simple_and_clockwise_and_its_pieces_tile_it() {
     let project = Project::fitted();
     for actor in ["keeper", "gull", "barrel"] {
-        let fits = fits(&project, actor);
+        let (fits, cut) = (fits(&project, actor), project.pieces(actor));
         for (frame, shape) in each_shape(&fits) {
             let place = format!("{actor} {} {} {}", frame["animation"], frame["frame"], shape["name"]);
             let rings = rings(&shape["points"]);
@@ -136,11 +136,12 @@ fn every_ring_is_simple_and_clockwise_and_its_pieces_tile_it() {
                 assert!(area(ring) > 0.0, "{place} runs clockwise");
                 assert!(is_simple(ring), "{place} crosses itself");
             }
-            let pieces: Vec<Vec<[f64; 2]>> = shape["pieces"].as_array().unwrap().iter().map(points).collect();
+            let word = |value: &Value| value.as_str().unwrap().to_string();
+            let pieces = &cut[&format!("{} {} {}", word(&frame["animation"]), frame["frame"], word(&shape["name"]))];
             let tiled: f64 = pieces.iter().map(|piece| area(piece)).sum();
             let whole: f64 = rings.iter().map(|ring| area(ring)).sum();
             assert!((tiled - whole).abs() < 1e-9 * whole, "{place}: {tiled} of {whole}");
-            for piece in &pieces {
+            for piece in pieces {
                 let n = piece.len();
                 let turns = (0..n).map(|i| {
                     let (a, b, c) = (piece[i], piece[(i + 1) % n], piece[(i + 2) % n]);
@@ -276,11 +277,10 @@ fn hand_edits_survive_every_run() {
         assert!(run.out.contains("3 kept as a hand left them"), "{}", run.out);
         let after: Value = serde_json::from_str(&project.read("actors/gull.fits.json")).unwrap();
         assert_eq!(after["frames"][0]["shapes"][0]["points"], edited);
-        assert_eq!(
-            after["frames"][0]["shapes"][0]["pieces"][0].as_array().unwrap().len(),
-            4,
-            "pieces follow the points"
-        );
+        let name = |key: &str| after["frames"][0][key].as_str().unwrap().to_string();
+        let own = after["frames"][0]["shapes"][0]["name"].as_str().unwrap().to_string();
+        let pieces = &project.pieces("gull")[&format!("{} 0 {own}", name("animation"))];
+        assert_eq!(pieces[..], [points(&edited)], "pieces follow the points");
         assert_eq!(after["frames"][1]["shapes"][0]["points"], fits["frames"][1]["shapes"][0]["points"]);
         assert_eq!(after["frames"][2]["shapes"].as_array().unwrap().last().unwrap()["name"], "perch");
     }
@@ -290,4 +290,43 @@ fn hand_edits_survive_every_run() {
     let before = project.files();
     project.refused(&["fit"], &["gull.fits.json", "body on glide 0", "is not a polygon", "fix its points"]);
     assert_eq!(project.files(), before);
+}
+
+#[test]
+fn fits_of_the_version_before_are_read_and_a_hand_s_work_in_them_is_kept() {
+    let project = Project::fitted();
+    let now = project.read("actors/gull.fits.json");
+    let mut old: Value = serde_json::from_str(&now).unwrap();
+    old["schema"] = "finitor.fits/1".into();
+    for frame in old["frames"].as_array_mut().unwrap() {
+        frame["seen"] = "ueAACMljCAADMlBH4B5-DMl".into();
+        for shape in frame["shapes"].as_array_mut().unwrap() {
+            shape["pieces"] = serde_json::json!([[[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]]);
+            if shape["quality"].is_object() {
+                shape["quality"]["pieces"] = 1.into();
+            }
+        }
+    }
+    let edited = serde_json::json!([[-10.0, -12.0], [10.0, -12.0], [10.0, -2.0], [-10.0, -2.0]]);
+    old["frames"][1]["shapes"][0]["points"] = edited.clone();
+    project.write("actors/gull.fits.json", old.to_string());
+    let diff = project.run(&["diff", "actors/gull.fits.json", "actors/gull.fits.json"]);
+    assert_eq!(diff.code, 0, "{diff:?}");
+    let run = project.ok(&["fit", "gull"]);
+    assert!(run.out.contains("1 kept as a hand left") && run.out.contains(" 0 shapes fitted"), "{}", run.out);
+    let after = fits(&project, "gull");
+    assert_eq!((&after["schema"], &after["frames"][1]["shapes"][0]["points"]), (&"finitor.fits/2".into(), &edited));
+    let own: Value = serde_json::from_str(&now).unwrap();
+    assert_eq!(after["frames"][0], own["frames"][0], "what no hand changed is as it was");
+}
+
+#[test]
+fn what_is_kept_of_a_frame_to_tell_what_changed_is_short() {
+    let project = Project::fitted();
+    for actor in ["keeper", "gull", "barrel"] {
+        let fits = fits(&project, actor);
+        let frames = fits["frames"].as_array().unwrap();
+        let letters = frames.iter().map(|frame| frame["seen"].as_str().unwrap().len());
+        assert!(letters.clone().all(|letters| (1..=600).contains(&letters)), "{actor}: {:?}", letters.max());
+    }
 }

@@ -169,7 +169,7 @@ fn a_hole_drawn_into_a_shape_is_a_hole() {
         fits["frames"].as_array().unwrap().iter().find(|f| f["animation"] == "walk" && f["frame"] == 3).unwrap();
     let legs = frame["shapes"].as_array().unwrap().iter().find(|shape| shape["name"] == "legs").unwrap();
     assert_eq!(legs["holes"].as_array().unwrap().len(), 1);
-    let tiled: f64 = legs["pieces"].as_array().unwrap().iter().map(|piece| support::area(&points(piece))).sum();
+    let tiled: f64 = project.pieces("keeper")["walk 3 legs"].iter().map(|piece| support::area(piece)).sum();
     assert!((tiled - (16.0 * 12.0 - 8.0 * 4.0)).abs() < 1e-9, "{tiled}");
     project.ok(&["fit", "keeper"]);
 }

@@ -147,6 +147,6 @@ fn ragged_maps_and_fits_of_another_program_are_no_longer_passed_over() {
     with(&|index, row| if index + 1 == rows.len() { row.to_string() } else { format!("{row},") });
     project.ok(&["stage"]);
     project.write("stages/reef.csv", &map);
-    project.edit("actors/keeper.fits.json", "finitor.fits/1", "finitor.fits/99");
+    project.edit("actors/keeper.fits.json", "finitor.fits/2", "finitor.fits/99");
     project.refused(&["fit"], &["keeper.fits.json", "finitor.fits/99"]);
 }

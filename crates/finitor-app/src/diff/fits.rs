@@ -3,7 +3,7 @@
 use crate::results::{DiffResult, FrameDiff, ShapeDiff, ValueDiff};
 use finitor_core::fit::{Geometry, pieces_of};
 use finitor_core::geometry::shared_area;
-use finitor_files::{FitsFile, FrameFits, ShapeFits, geometry_of, holes_of, is_same_shape};
+use finitor_files::{FitsFile, FrameFits, ShapeFits, is_same_shape};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A place moved by less has not moved, px.
@@ -97,7 +97,7 @@ struct Moved {
 }
 
 fn geometry(shape: &ShapeFits) -> Option<Geometry> {
-    Some(Geometry { holes: holes_of(shape).ok()?, ..Geometry::new(geometry_of(shape).ok()?, None) })
+    Some(Geometry { exact: None, ..shape.geometry().ok()? })
 }
 
 fn moved(old: &ShapeFits, new: &ShapeFits) -> Option<Moved> {

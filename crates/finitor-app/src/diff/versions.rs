@@ -3,7 +3,9 @@
 use super::shown;
 use crate::failure::Failure;
 use crate::results::{CHECK_SCHEMA, CheckResult};
-use finitor_files::{FITS_SCHEMA, FitsFile, Problem, Problems, Project, fits_path, read_fits};
+use finitor_files::{
+    FITS_SCHEMA, FITS_SCHEMA_BEFORE, FitsFile, Problem, Problems, Project, fits_path, parse_fits, read_fits,
+};
 use serde_json::Value;
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -69,7 +71,7 @@ fn of_file(path: &Path) -> Result<Version, Failure> {
     let text = std::fs::read_to_string(path).map_err(|error| wrong(path, format!("cannot be read: {error}")))?;
     let value: Value = serde_json::from_str(&text).map_err(|error| wrong(path, format!("is no JSON: {error}")))?;
     match value["schema"].as_str() {
-        Some(FITS_SCHEMA) => {
+        Some(FITS_SCHEMA | FITS_SCHEMA_BEFORE) => {
             let fits = read_fits(path)?;
             Ok(Version::of_fits(shown(path), fits.into_iter().collect()))
         }
@@ -140,10 +142,10 @@ fn of_revision(revision: &str, project: &Path) -> Result<Version, Failure> {
     for path in list.split(|byte| *byte == 0).map(String::from_utf8_lossy).filter(|path| path.ends_with(".fits.json")) {
         // Paths are from the project's folder, as the list was.
         let text = git(project, &["show", &format!("{revision}:./{path}")])?;
-        let fits: FitsFile = serde_json::from_slice(&text).map_err(|error| {
+        let fits = parse_fits(&String::from_utf8_lossy(&text));
+        all.push(fits.map_err(|error| {
             Failure::Usage(format!("{path} at {revision} is no fits file of this version: {error}"))
-        })?;
-        all.push(fits);
+        })?);
     }
     if all.is_empty() {
         return Err(Failure::Usage(format!(

@@ -1,10 +1,11 @@
 //! A frame in both facings: as fitted, and as the game shows the other one.
 
 use super::ExportRequest;
+use finitor_core::Convex;
 use finitor_core::actor::Actor;
 use finitor_core::fit::{Geometry, pieces_of};
 use finitor_files::pack::{Art, Number, PackPoint, PackShape, PackSide, Ring, ShapeMeaning};
-use finitor_files::{ActorFile, FrameFits, ShapeFits, geometry_of, holes_of};
+use finitor_files::{ActorFile, FrameFits, ShapeFits};
 use std::collections::BTreeMap;
 
 /// The frames of a fits file by animation and number.
@@ -72,25 +73,22 @@ fn side(of: &Drawn<'_>, index: usize) -> PackSide {
 
 fn shapes(of: &Drawn<'_>, fits: &FrameFits) -> Vec<PackShape> {
     let exported = fits.shapes.iter().filter(|shape| of.meanings.iter().any(|known| known.name == shape.name));
-    exported.map(|shape| pack_shape(shape, of.request.piece_points)).collect()
+    exported.map(|shape| pack_shape(shape, &pieces(of, shape))).collect()
 }
 
 fn ring(points: &[[f64; 2]]) -> Ring {
     points.iter().map(|&at| PackPoint::from(at)).collect()
 }
 
-fn pack_shape(shape: &ShapeFits, piece_points: Option<usize>) -> PackShape {
-    let cut = |most: usize| {
-        let (polygons, holes) = (geometry_of(shape).ok()?, holes_of(shape).ok()?);
-        let pieces = pieces_of(&Geometry { polygons, holes, exact: None }, most);
-        Some(
-            pieces
-                .iter()
-                .map(|piece| piece.points().iter().map(|at| PackPoint { x: at.x, y: at.y }).collect())
-                .collect(),
-        )
-    };
-    let pieces = piece_points.and_then(cut);
+/// Its convex pieces, of as many corners as the request or the recipe allows; none where its points are no polygon.
+fn pieces(of: &Drawn<'_>, shape: &ShapeFits) -> Vec<Convex> {
+    let Some(most) = of.request.piece_points else { return of.file.pieces(shape) };
+    // Round kinds too, where a game asks for pieces.
+    shape.geometry().map_or_else(|_| Vec::new(), |geometry| pieces_of(&Geometry { exact: None, ..geometry }, most))
+}
+
+fn pack_shape(shape: &ShapeFits, pieces: &[Convex]) -> PackShape {
+    let corners = |piece: &Convex| piece.points().iter().map(|at| PackPoint { x: at.x, y: at.y }).collect();
     PackShape {
         shape: shape.name.clone(),
         kind: shape.kind.clone(),
@@ -99,7 +97,7 @@ fn pack_shape(shape: &ShapeFits, piece_points: Option<usize>) -> PackShape {
         capsule: shape.capsule.map(|numbers| numbers.map(Number)),
         outline: shape.points.all().into_iter().map(ring).collect(),
         holes: shape.holes.iter().map(|hole| ring(hole)).collect(),
-        pieces: pieces.unwrap_or_else(|| shape.pieces.iter().map(|piece| ring(piece)).collect()),
+        pieces: pieces.iter().map(corners).collect(),
     }
 }
 

@@ -3,7 +3,7 @@
 use super::written::{quality, shape_fits};
 use super::{Status, Work};
 use finitor_core::fit::{Exact, Fitted, Geometry, Source, part_siblings};
-use finitor_files::{FrameSelections, Problems, geometry_of};
+use finitor_files::{FrameSelections, Problems};
 
 impl Work<'_> {
     /// Cuts the siblings that were fitted in this run where they overlap, frame by frame, and measures them again.
@@ -53,6 +53,6 @@ impl Work<'_> {
     /// The geometry of a shape under work, local.
     fn geometry(&self, frame: usize, shape: usize) -> Option<Geometry> {
         let (made, _) = self.made[frame][shape].as_ref()?;
-        Some(Geometry { exact: made.rect.map(Exact::Box), ..Geometry::new(geometry_of(made).ok()?, None) })
+        Some(Geometry { exact: made.rect.map(Exact::Box), ..made.geometry().ok()? })
     }
 }

@@ -1,11 +1,8 @@
 //! Shapes as the fits file has them.
 
 use super::request::Status;
-use finitor_core::Convex;
-use finitor_core::fit::{Exact, Fitted, Geometry, Selection, Source, measure, pieces_of};
-use finitor_files::{
-    ActorFile, FrameFits, Problem, QualityFits, ShapeFits, ShapeSpec, fits_path, geometry_of, holes_of,
-};
+use finitor_core::fit::{Fitted, Geometry, Selection, Source, measure};
+use finitor_files::{ActorFile, FrameFits, Problem, QualityFits, ShapeFits, ShapeSpec, fits_path};
 
 /// A frame with its shapes.
 pub(super) fn frame_fits(actor: &ActorFile, frame: usize, shapes: Vec<ShapeFits>) -> FrameFits {
@@ -51,7 +48,7 @@ pub(super) fn shape_fits(spec: &ShapeSpec, fitted: &Fitted, recipe: &str) -> Sha
         recipe: recipe.to_string(),
         ..ShapeFits::named(&spec.name)
     };
-    let mut shape = shape.with_geometry(geometry, &cut(geometry, spec));
+    let mut shape = shape.with_geometry(geometry);
     shape.made = shape.geometry_hash();
     with_meaning(shape, spec)
 }
@@ -72,7 +69,7 @@ pub(super) fn with_meaning(shape: ShapeFits, spec: &ShapeSpec) -> ShapeFits {
     }
 }
 
-/// A shape changed by hand: its points are kept to the letter, its pieces follow from them.
+/// A shape changed by hand: its points are kept to the letter.
 pub(super) fn by_hand(
     actor: &ActorFile,
     spec: &ShapeSpec,
@@ -84,15 +81,13 @@ pub(super) fn by_hand(
         Problem::of_file(&fits_path(&actor.path), format!("{place}, hand-edited, is not a polygon: {error}"))
             .with_hint("fix its points, or delete the shape to fit it again")
     };
-    let polygons = geometry_of(old).map_err(wrong)?;
-    let holes = holes_of(old).map_err(wrong)?;
-    let geometry = Geometry { polygons, holes, exact: exact(old) };
-    Ok(with_meaning(ShapeFits { pieces: pieces(&geometry, spec), quality: None, ..old.clone() }, spec))
+    old.geometry().map_err(wrong)?;
+    Ok(with_meaning(ShapeFits { quality: None, ..old.clone() }, spec))
 }
 
 /// Quality of a shape against what is selected on its frame; `None` where nothing is, or its points are no polygon.
 pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &Selection) -> Option<QualityFits> {
-    let geometry = Geometry { holes: holes_of(shape).ok()?, ..Geometry::new(geometry_of(shape).ok()?, None) };
+    let geometry = Geometry { exact: None, ..shape.geometry().ok()? };
     let by = pivot.to_vec2() - selected.corner();
     let found = measure(&geometry.translated(by.x, by.y), &selected.mask)?;
     Some(QualityFits {
@@ -101,25 +96,5 @@ pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &
         excess: found.excess,
         deviation: found.deviation,
         points: geometry.point_count(),
-        pieces: shape.pieces.len(),
     })
-}
-
-/// The exact numbers of a shape; only whether there are any matters here.
-fn exact(shape: &ShapeFits) -> Option<Exact> {
-    shape.circle.map(Exact::Circle).or(shape.capsule.map(Exact::Capsule)).or(shape.rect.map(Exact::Box))
-}
-
-fn pieces(geometry: &Geometry, spec: &ShapeSpec) -> Vec<Vec<[f64; 2]>> {
-    let pieces = cut(geometry, spec);
-    pieces.iter().map(|piece| piece.points().iter().map(|p| [p.x, p.y]).collect()).collect()
-}
-
-/// Convex pieces with no more corners than the recipe allows.
-fn cut(geometry: &Geometry, spec: &ShapeSpec) -> Vec<Convex> {
-    let most = match &spec.source {
-        Source::Fitted(fitting) => fitting.max_piece_points,
-        _ => usize::MAX,
-    };
-    pieces_of(geometry, most)
 }

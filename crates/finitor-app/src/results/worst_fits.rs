@@ -1,7 +1,7 @@
 //! The shapes that fit worst, as they are written.
 
 use crate::Outcome;
-use finitor_files::ActorFile;
+use finitor_files::{ActorFile, FrameFits, QualityFits, ShapeFits};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -47,27 +47,28 @@ pub struct WorstFit {
 impl WorstFits {
     /// As many as asked for, of all shapes of fitted actors that are measured.
     pub fn new(fitted: &[(&ActorFile, &Outcome)], most: usize) -> WorstFits {
-        let mut worst = Vec::new();
+        let mut worst: Vec<(&ActorFile, &FrameFits, &ShapeFits, QualityFits)> = Vec::new();
         for (actor, outcome) in fitted {
             for frame in &outcome.fits.frames {
-                let measured = frame.shapes.iter().filter_map(|shape| Some((shape, shape.quality?)));
-                worst.extend(measured.map(|(shape, quality)| WorstFit {
-                    actor: actor.name.clone(),
-                    animation: frame.animation.clone(),
-                    frame: frame.frame,
-                    shape: shape.name.clone(),
-                    kind: shape.kind.clone(),
-                    iou: quality.iou,
-                    covered: quality.covered,
-                    excess_px2: quality.excess,
-                    deviation_px: quality.deviation,
-                    points: quality.points,
-                    pieces: quality.pieces,
-                }));
+                worst.extend(frame.shapes.iter().filter_map(|shape| Some((*actor, frame, shape, shape.quality?))));
             }
         }
-        worst.sort_by(|a, b| a.iou.total_cmp(&b.iou).then(b.deviation_px.total_cmp(&a.deviation_px)));
+        worst.sort_by(|(.., a), (.., b)| a.iou.total_cmp(&b.iou).then(b.deviation.total_cmp(&a.deviation)));
         worst.truncate(most);
+        let worst = worst.into_iter().map(|(actor, frame, shape, quality)| WorstFit {
+            actor: actor.name.clone(),
+            animation: frame.animation.clone(),
+            frame: frame.frame,
+            shape: shape.name.clone(),
+            kind: shape.kind.clone(),
+            iou: quality.iou,
+            covered: quality.covered,
+            excess_px2: quality.excess,
+            deviation_px: quality.deviation,
+            points: quality.points,
+            pieces: actor.pieces(shape).len(),
+        });
+        let worst = worst.collect();
         WorstFits { schema: WORST_FITS_SCHEMA.to_string(), worst }
     }
 }

@@ -1,5 +1,7 @@
 //! A frame's pixels in few letters, to tell later what became of them.
 
+mod letters;
+
 use super::{Mask, Run, View};
 
 /// What is kept of a frame: its opaque pixels, and a mark of each one's colour. Held as runs of pixels with one mark, over
@@ -36,9 +38,6 @@ const NOTHING: u16 = 0;
 const SOME: u16 = 1;
 /// Marks of colours are from 2 to below this: two letters.
 const MARKS: u32 = 1 << 12;
-
-/// Five bits a letter of a length, the sixth says that more follow; six bits a letter of a mark.
-const LETTERS: &[u8; 64] = b"ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_";
 
 /// Imprints of more runs keep no colours: those of painted art would fill memory and file. Pixel art of 64 x 64 px stays
 /// below it.
@@ -179,47 +178,6 @@ impl Imprint {
         }
         Some(change)
     }
-
-    /// The runs in letters.
-    pub fn to_text(&self) -> String {
-        let letter = |bits: u32| char::from(LETTERS[(bits & 63) as usize]);
-        let mut text = String::new();
-        for (length, mark) in &self.runs {
-            let mut rest = *length;
-            while rest >= 32 {
-                text.push(letter(rest & 31 | 32));
-                rest >>= 5;
-            }
-            text.push(letter(rest));
-            text.extend([letter(u32::from(*mark)), letter(u32::from(*mark) >> 6)]);
-        }
-        text
-    }
-
-    /// Reads what [`Imprint::to_text`] wrote; `None` for anything else, or where the runs do not fit into the size.
-    pub fn parse(text: &str, width: u32, height: u32) -> Option<Imprint> {
-        let mut imprint = Imprint { width, height, runs: Vec::new() };
-        let mut letters = text.bytes().map(|letter| LETTERS.iter().position(|known| *known == letter));
-        let mut total = 0;
-        while let Some(first) = letters.next() {
-            let (mut bits, mut length, mut shift) = (first? as u32, 0_u32, 0);
-            loop {
-                length |= (bits & 31).checked_shl(shift).filter(|_| shift <= 25)?;
-                shift += 5;
-                if bits < 32 {
-                    break;
-                }
-                bits = letters.next()?? as u32;
-            }
-            let mark = letters.next()?? | letters.next()?? << 6;
-            total += u64::from(length);
-            if total > u64::from(width) * u64::from(height) {
-                return None;
-            }
-            imprint.add(length, mark as u16);
-        }
-        Some(imprint)
-    }
 }
 
 #[cfg(test)]
@@ -263,8 +221,29 @@ mod tests {
             };
             assert_eq!(a.since(&b), Some(expected), "{width} x {height}, round {round}");
         }
-        assert!(Imprint::parse("C!A", 9, 9).is_none() && Imprint::parse("KBA", 3, 3).is_none());
-        assert!(Imprint::parse("C", 9, 9).is_none() && Imprint::parse("________", 9, 9).is_none());
+    }
+
+    #[test]
+    fn whatever_else_is_read_gives_no_imprint_or_one_that_fits() {
+        let mut dice = Dice::new(11);
+        let art = picture(&mut dice, 40, 12, 5);
+        let text = imprint(&art).to_text();
+        for _ in 0..20_000 {
+            let mut letters: Vec<u8> = text.bytes().collect();
+            match dice.below(3) {
+                0 => letters.truncate(dice.below(text.len() as u64) as usize),
+                1 => letters.push(b'A'),
+                _ => {
+                    let at = dice.below(text.len() as u64) as usize;
+                    letters[at] = b'!' + dice.below(90) as u8;
+                }
+            }
+            let wrong = String::from_utf8(letters).expect("plain letters");
+            if let Some(read) = Imprint::parse(&wrong, 40, 12) {
+                assert!(read.opaque_runs().iter().all(|run| run.row < 12 && run.end <= 40), "{wrong}");
+            }
+        }
+        assert!(Imprint::parse(&text, 39, 12) != Some(imprint(&art)));
     }
 
     #[test]

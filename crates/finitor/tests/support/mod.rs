@@ -113,6 +113,20 @@ impl Project {
         run
     }
 
+    /// The convex pieces of shapes as drawn, from an export, by `ANIMATION FRAME SHAPE`.
+    pub fn pieces(&self, actor: &str) -> BTreeMap<String, Vec<Vec<[f64; 2]>>> {
+        let pack = self.ok(&["export", actor, "--to", "json", "--facing", "drawn"]).json();
+        let mut found = BTreeMap::new();
+        for frame in pack["actors"][0]["frames"].as_array().unwrap() {
+            for shape in frame["sides"][0]["shapes"].as_array().unwrap() {
+                let name = [&frame["animation"], &frame["frame"], &shape["shape"]];
+                let name = name.map(|word| word.as_str().map_or_else(|| word.to_string(), str::to_string)).join(" ");
+                found.insert(name, shape["pieces"].as_array().unwrap().iter().map(points).collect());
+            }
+        }
+        found
+    }
+
     /// All files with their bytes, by path.
     pub fn files(&self) -> BTreeMap<String, Vec<u8>> {
         let mut files = BTreeMap::new();

@@ -27,7 +27,7 @@ pub(super) fn explain(actor: &ActorFile, outcome: &Outcome, name: &str, out: &mu
                 _ => format!(
                     "{} in {}",
                     counted(shape.points.all().concat().len(), "point"),
-                    counted(shape.pieces.len(), "convex piece")
+                    counted(actor.pieces(shape).len(), "convex piece")
                 ),
             };
             let hand = if shape.is_hand_made() { ", made by hand and left so" } else { "" };
