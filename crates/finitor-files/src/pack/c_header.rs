@@ -1,11 +1,22 @@
 //! The pack as a C99 header: tables of constants that need nothing else, and that C++ reads too.
 
-use super::number::Digits;
+use super::number::push_digits;
 use super::{Number, Pack, PackActor, PackPoint, PackShape, PackStage, PackThing, Ring};
-use std::fmt::{Display, Write};
+use std::fmt::{self, Display};
+use std::io::Write;
 
 /// The types; `NUMBER` is `double`, or `int32_t` in fixed point.
 const TYPES: &str = include_str!("c_types.h");
+
+/// What a point takes in the text, about.
+const POINT_BYTES: usize = 44;
+
+/// The points of all actors, which are nearly all of a pack.
+fn point_count(pack: &Pack) -> usize {
+    let sides = pack.actors.iter().flat_map(|actor| &actor.frames).flat_map(|frame| &frame.sides);
+    let shapes = sides.flat_map(|side| &side.shapes);
+    shapes.flat_map(|of| of.outline.iter().chain(&of.holes).chain(&of.pieces)).map(Vec::len).sum()
+}
 
 /// The header. All tables hang on one constant, named after the project.
 ///
@@ -14,59 +25,69 @@ const TYPES: &str = include_str!("c_types.h");
 pub fn c_header(pack: &Pack) -> String {
     let name = identifier(&pack.project);
     let guard = name.to_uppercase();
-    let mut tables = Tables::default();
+    let number = if pack.space.fixed.is_some() { "int32_t" } else { "double" };
+    let mut text: Vec<u8> = Vec::with_capacity(TYPES.len() + POINT_BYTES * point_count(pack));
+    let _ = write!(
+        text,
+        "/* Written by finitor export; do not edit. Coordinates: {}. */\n\
+         #ifndef {guard}_PACK_H\n#define {guard}_PACK_H\n\n#include <stdint.h>\n\n{}\n\
+         static const finitor_point {name}_points[] = {{\n  ",
+        pack.space.words(),
+        TYPES.replace("NUMBER", number)
+    );
+    // Most of a pack are points: they are written where they stay.
+    let mut tables = Tables { points: Table { text, count: 0 }, ..Tables::default() };
     let actors = pack.actors.iter().map(|actor| tables.actor(actor)).collect::<Vec<_>>();
     let stages = pack.stages.iter().map(|stage| tables.stage(stage)).collect::<Vec<_>>();
     let layers = pack.layers.names.iter();
     let layers = layers.map(|layer| row([&quoted(&layer.name), &layer.bit, &layer.mask])).collect::<Vec<_>>();
-    let number = if pack.space.fixed.is_some() { "int32_t" } else { "double" };
-    let mut text = format!(
-        "/* Written by finitor export; do not edit. Coordinates: {}. */\n\
-         #ifndef {guard}_PACK_H\n#define {guard}_PACK_H\n\n#include <stdint.h>\n\n{}\n",
-        pack.space.words(),
-        TYPES.replace("NUMBER", number)
-    );
+    let Table { mut text, count } = std::mem::take(&mut tables.points);
+    // An array has an element at least.
+    text.extend_from_slice(if count == 0 { b"{0}\n};\n" } else { b"\n};\n" });
     let mut all = tables.rows();
     all.extend([("layer", layers), ("actor", actors), ("stage", stages)].map(|(kind, rows)| (kind, Table::of(&rows))));
-    for (kind, rows) in &all {
-        // An array has an element at least.
-        let rows = if rows.count == 0 { "{0}" } else { &rows.text };
-        text.push_str(&format!("static const finitor_{kind} {name}_{kind}s[] = {{\n  {rows}\n}};\n"));
+    let kinds = std::iter::once("point").chain(all.iter().map(|(kind, _)| *kind));
+    let pointers = kinds.map(|kind| format!("{name}_{kind}s")).collect::<Vec<_>>().join(",\n  ");
+    for (kind, rows) in all {
+        let _ = write!(text, "static const finitor_{kind} {name}_{kind}s[] = {{\n  ");
+        text.extend_from_slice(if rows.count == 0 { b"{0}" } else { &rows.text });
+        text.extend_from_slice(b"\n};\n");
     }
     let counts = [pack.layers.names.len(), pack.actors.len(), pack.stages.len()];
-    let pointers = all.iter().map(|(kind, _)| format!("{name}_{kind}s")).collect::<Vec<_>>().join(",\n  ");
-    text.push_str(&format!(
+    let _ = write!(
+        text,
         "static const finitor_pack {name}_pack = {{\n  {}, {},\n  {}, {}, {},\n  {pointers}\n}};\n\n#endif\n",
         quoted(&pack.project),
         pack.tick_rate,
         counts[0],
         counts[1],
         counts[2]
-    ));
-    text
+    );
+    // Text alone was written.
+    String::from_utf8(text).unwrap_or_else(|error| String::from_utf8_lossy(error.as_bytes()).into_owned())
 }
 
 /// The rows of a table so far.
 #[derive(Default)]
 struct Table {
-    text: String,
+    text: Vec<u8>,
     count: usize,
 }
 
 impl Table {
     fn of(rows: &[String]) -> Table {
-        Table { text: rows.join(",\n  "), count: rows.len() }
+        Table { text: rows.join(",\n  ").into_bytes(), count: rows.len() }
     }
 
     fn push(&mut self, row: &str) {
         self.begin();
-        self.text.push_str(row);
+        self.text.extend_from_slice(row.as_bytes());
     }
 
     /// Begins a row, which the caller writes.
     fn begin(&mut self) {
         if self.count > 0 {
-            self.text.push_str(",\n  ");
+            self.text.extend_from_slice(b",\n  ");
         }
         self.count += 1;
     }
@@ -79,7 +100,6 @@ impl Table {
 /// The rows of all tables so far.
 #[derive(Default)]
 struct Tables {
-    digits: Digits,
     points: Table,
     rings: Table,
     shapes: Table,
@@ -97,10 +117,9 @@ struct Tables {
 }
 
 impl Tables {
-    /// In the order of the members of `finitor_pack`, without the last three.
+    /// In the order of the members of `finitor_pack`, without the points and the last three.
     fn rows(self) -> Vec<(&'static str, Table)> {
         vec![
-            ("point", self.points),
             ("ring", self.rings),
             ("shape", self.shapes),
             ("anchor", self.anchors),
@@ -117,7 +136,7 @@ impl Tables {
         ]
     }
 
-    fn rings<'r>(&mut self, rings: impl IntoIterator<Item = &'r Ring>) -> String {
+    fn rings<'r>(&mut self, rings: impl IntoIterator<Item = &'r Ring>) -> Span {
         let first = self.rings.len();
         for ring in rings {
             self.rings.begin();
@@ -125,11 +144,11 @@ impl Tables {
             for at in ring {
                 self.points.begin();
                 let text = &mut self.points.text;
-                text.push('{');
-                self.digits.push(text, at.x);
-                text.push_str(", ");
-                self.digits.push(text, at.y);
-                text.push('}');
+                text.push(b'{');
+                push_digits(text, at.x);
+                text.extend_from_slice(b", ");
+                push_digits(text, at.y);
+                text.push(b'}');
             }
         }
         span(first, self.rings.len() - first)
@@ -277,15 +296,36 @@ impl Tables {
 }
 
 fn row<const N: usize>(cells: [&dyn Display; N]) -> String {
-    format!("{{{}}}", cells.map(ToString::to_string).join(", "))
+    joined(&cells)
 }
 
 fn list<T: Display>(items: &[T]) -> String {
-    format!("{{{}}}", items.iter().map(ToString::to_string).collect::<Vec<_>>().join(", "))
+    joined(items)
 }
 
-fn span(first: usize, count: usize) -> String {
-    row([&first, &count])
+fn joined<T: Display>(items: &[T]) -> String {
+    let mut text = String::with_capacity(64);
+    text.push('{');
+    for (index, item) in items.iter().enumerate() {
+        let _ = fmt::write(&mut text, format_args!("{}{item}", if index == 0 { "" } else { ", " }));
+    }
+    text + "}"
+}
+
+/// Rows of another table.
+struct Span {
+    first: usize,
+    count: usize,
+}
+
+impl Display for Span {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{{{}, {}}}", self.first, self.count)
+    }
+}
+
+fn span(first: usize, count: usize) -> Span {
+    Span { first, count }
 }
 
 fn point(at: PackPoint) -> String {

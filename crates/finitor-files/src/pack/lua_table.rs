@@ -2,7 +2,6 @@
 
 use super::Pack;
 use super::json::{Layout, to_json};
-use std::fmt::Write;
 
 /// A Lua chunk that returns the table; reads in Lua 5.1 and later.
 ///
@@ -14,48 +13,43 @@ use std::fmt::Write;
 pub fn lua_table(pack: &Pack, layout: Layout) -> serde_json::Result<String> {
     let words = pack.space.words();
     let json = to_json(pack, layout)?;
-    let mut text = String::with_capacity(json.len() + json.len() / 8);
-    text.push_str(&format!("-- Written by finitor export; do not edit. Coordinates: {words}.\nreturn "));
-    translate(&json, &mut text)?;
-    Ok(text)
+    let mut lua = Vec::with_capacity(json.len() + json.len() / 8);
+    lua.extend(format!("-- Written by finitor export; do not edit. Coordinates: {words}.\nreturn ").bytes());
+    translate(&json, &mut lua)?;
+    // Whole characters of the JSON go over, so that nothing is lost.
+    Ok(String::from_utf8(lua).unwrap_or_else(|error| String::from_utf8_lossy(error.as_bytes()).into_owned()))
 }
 
 /// JSON in the words of Lua: brackets are braces, keys stand in brackets, and null is nil. Numbers, `true` and `false` are the same.
-fn translate(json: &str, text: &mut String) -> serde_json::Result<()> {
+fn translate(json: &str, lua: &mut Vec<u8>) -> serde_json::Result<()> {
     let bytes = json.as_bytes();
     let mut at = 0;
     while let Some(&byte) = bytes.get(at) {
         match byte {
             b'"' => {
                 let end = end_of_string(bytes, at);
-                let string = &json[at..end];
                 let colon = bytes[end..].iter().take_while(|byte| byte.is_ascii_whitespace()).count() + end;
                 let is_key = bytes.get(colon) == Some(&b':');
-                let is_plain = string.bytes().all(|byte| (0x20..0x7f).contains(&byte) && byte != b'\\');
-                let words =
-                    if is_plain { string[1..string.len() - 1].to_string() } else { serde_json::from_str(string)? };
-                text.push_str(if is_key { "[" } else { "" });
-                quoted(text, &words);
-                text.push_str(if is_key { "]=" } else { "" });
+                lua.extend(is_key.then_some(b'['));
+                string(&json[at..end], lua)?;
+                lua.extend_from_slice(if is_key { b"]=" } else { b"" });
                 at = if is_key { colon + 1 } else { end };
-                continue;
             }
-            b'[' => text.push('{'),
-            b']' => text.push('}'),
             b'n' => {
-                text.push_str("nil");
+                lua.extend_from_slice(b"nil");
                 at += "null".len();
-                continue;
             }
             _ => {
                 let rest = &bytes[at..];
-                let run = rest.iter().position(|byte| b"\"[]n".contains(byte)).unwrap_or(rest.len());
-                text.push_str(&json[at..at + run]);
-                at += run;
-                continue;
+                let rest = &rest[..rest.iter().position(|byte| matches!(byte, b'"' | b'n')).unwrap_or(rest.len())];
+                lua.extend(rest.iter().map(|byte| match byte {
+                    b'[' => b'{',
+                    b']' => b'}',
+                    _ => *byte,
+                }));
+                at += rest.len();
             }
         }
-        at += 1;
     }
     Ok(())
 }
@@ -73,22 +67,22 @@ fn end_of_string(bytes: &[u8], start: usize) -> usize {
     bytes.len()
 }
 
-/// A Lua string: bytes that are no plain letters as decimal escapes.
-fn quoted(text: &mut String, words: &str) {
-    text.push('"');
-    for byte in words.bytes() {
+/// A JSON string as a Lua string: bytes that are no plain letters as decimal escapes.
+fn string(quoted: &str, lua: &mut Vec<u8>) -> serde_json::Result<()> {
+    if quoted.bytes().all(|byte| (0x20..0x7f).contains(&byte) && byte != b'\\') {
+        lua.extend_from_slice(quoted.as_bytes());
+        return Ok(());
+    }
+    lua.push(b'"');
+    for byte in serde_json::from_str::<String>(quoted)?.bytes() {
         match byte {
-            b'"' | b'\\' => {
-                text.push('\\');
-                text.push(char::from(byte));
-            }
-            0x20..0x7f => text.push(char::from(byte)),
-            _ => {
-                let _ = write!(text, "\\{byte:03}");
-            }
+            b'"' | b'\\' => lua.extend([b'\\', byte]),
+            0x20..0x7f => lua.push(byte),
+            _ => lua.extend(format!("\\{byte:03}").bytes()),
         }
     }
-    text.push('"');
+    lua.push(b'"');
+    Ok(())
 }
 
 #[cfg(test)]
@@ -97,10 +91,10 @@ mod tests {
 
     #[test]
     fn json_is_put_into_the_words_of_lua() {
-        let mut text = String::new();
+        let mut lua = Vec::new();
         let json = r#"{"a": [1, -2.5e-7, true], "b\"c": {"\u00e9[": null, "d": "x]: \\"}, "e": []}"#;
-        translate(json, &mut text).expect("JSON");
-        let lua = r#"{["a"]= {1, -2.5e-7, true}, ["b\"c"]= {["\195\169["]= nil, ["d"]= "x]: \\"}, ["e"]= {}}"#;
-        assert_eq!(text, lua);
+        translate(json, &mut lua).expect("JSON");
+        let expected = r#"{["a"]= {1, -2.5e-7, true}, ["b\"c"]= {["\195\169["]= nil, ["d"]= "x]: \\"}, ["e"]= {}}"#;
+        assert_eq!(String::from_utf8_lossy(&lua), expected);
     }
 }

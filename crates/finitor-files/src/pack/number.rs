@@ -30,11 +30,16 @@ impl Digits {
     /// Adds a number to a text, as JSON has it: an integer where it is one.
     pub(super) fn push(&mut self, text: &mut String, number: f64) {
         self.bytes.clear();
-        // Into memory, and of a finite number: neither fails.
-        if serde_json::to_writer(&mut self.bytes, &Number(number)).is_ok() {
-            text.push_str(&String::from_utf8_lossy(&self.bytes));
-        }
+        push_digits(&mut self.bytes, number);
+        text.push_str(&String::from_utf8_lossy(&self.bytes));
     }
+}
+
+/// Adds a number to bytes of text, as [`Digits::push`] does.
+pub(super) fn push_digits(bytes: &mut Vec<u8>, number: f64) {
+    // Into memory, and of a finite number: neither fails.
+    let written = serde_json::to_writer(&mut *bytes, &Number(number));
+    debug_assert!(written.is_ok());
 }
 
 impl fmt::Display for Number {
