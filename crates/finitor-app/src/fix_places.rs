@@ -108,8 +108,12 @@ impl<'p> FixPlaces<'p> {
             Place::Actor(place) => self.in_actor(&finding.subject, place),
             Place::Stage(name) => {
                 let path = self.stage(&finding.subject)?.to_path_buf();
-                let thing = self.thing(&finding.subject, name);
-                thing.and_then(|at| line_of(&at, "name")).or(Some(LineOf { path, line: 1 }))
+                // Of two things the first; what is about none, as a gap in the bottom, is about the stage's size.
+                let thing = |name: &str| self.thing(&finding.subject, name).and_then(|at| line_of(&at, "name"));
+                let of_two = || name.split_once(", ").and_then(|(first, _)| thing(first));
+                let stage = TablePlace { path: path.clone(), table: TablePath::named(&["stage"]) };
+                let size = || line_of(&stage, "size").or(Some(LineOf { path, line: 1 }));
+                thing(name).or_else(of_two).or_else(size)
             }
             Place::Layers(name) => self.in_layers(name),
         }

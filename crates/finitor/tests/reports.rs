@@ -1,9 +1,10 @@
 //! Findings for build servers and reviews, read by others: the SARIF schema, an XML reader, a count of table cells.
-#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+#![allow(clippy::unwrap_used, clippy::print_stderr, reason = "a test fails by panicking, and says what it leaves out")]
 
 mod support;
 
 use serde_json::Value;
+use std::process::Command;
 use support::Project;
 
 fn sarif(project: &Project, args: &[&str]) -> Value {
@@ -116,6 +117,26 @@ fn junit_has_a_case_a_rule_and_take_and_fails_where_something_was_found() {
 }
 
 #[test]
+fn junit_is_valid_by_the_schema_of_what_build_servers_read() {
+    let project = Project::fitted();
+    let schema = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/schemas/junit.xsd");
+    let valid =
+        |file: &str| Command::new("xmllint").args(["--noout", "--schema", schema]).arg(project.path(file)).output();
+    for args in [&["check", "takes/faults.csv", "takes/clean.csv"][..], &["lint"]] {
+        project.write("found.xml", project.run(&[args, &["--report", "junit"]].concat()).out);
+        let Ok(told) = valid("found.xml") else {
+            eprintln!("xmllint is not installed: the reports were not held against the schema");
+            return;
+        };
+        assert!(told.status.success(), "{}", String::from_utf8_lossy(&told.stderr));
+        // It does refuse what is no report.
+        let found = project.read("found.xml");
+        project.write("found.xml", found.replace(" classname=", " klass="));
+        assert!(!valid("found.xml").unwrap().status.success());
+    }
+}
+
+#[test]
 fn markdown_is_a_table_with_every_finding() {
     let project = Project::fitted();
     let run = project.run(&["check", "takes/faults.csv", "takes/clean.csv", "--report", "markdown"]);
@@ -151,4 +172,36 @@ fn a_layer_is_pointed_at_by_its_own_line() {
     assert_eq!(at["artifactLocation"]["uri"], "finitor.toml");
     let line = at["region"]["startLine"].as_u64().unwrap() as usize;
     assert_eq!(project.read("finitor.toml").lines().nth(line - 1), Some("mist = [\"ground\"]"));
+}
+
+#[test]
+fn a_seam_is_pointed_at_by_one_of_its_things_and_a_leak_by_the_stage_s_size() {
+    let project = Project::fitted();
+    let stage = project.read("stages/pier.toml");
+    let line = |text: &str, key: &str| text.lines().position(|line| line.starts_with(key)).unwrap() + 1;
+    let of = |rule: &str| {
+        let log = sarif(&project, &["lint"]);
+        let results = log["runs"][0]["results"].as_array().unwrap();
+        let found = results.iter().find(|result| result["ruleId"] == rule).unwrap();
+        let at = &found["locations"][0]["physicalLocation"];
+        assert_eq!(at["artifactLocation"]["uri"], "stages/pier.toml");
+        at["region"]["startLine"].as_u64().unwrap() as usize
+    };
+    // A tide that ends before the border leaves a way out.
+    let start = stage.find("name = \"tide\"").unwrap();
+    let at = start + stage[start..].find("box = [").unwrap();
+    let end = at + stage[at..].find('\n').unwrap();
+    let size = stage[at + 7..end].trim_end_matches(|c| c != ']').trim_end_matches(']');
+    let numbers: Vec<f64> = size.split(", ").map(|number| number.parse().unwrap()).collect();
+    let short = format!("box = [{}, {}, {}, {}]", numbers[0], numbers[1], numbers[2] - 80.0, numbers[3]);
+    let leaky = format!("{}{short}{}", &stage[..at], &stage[end..]);
+    project.write("stages/pier.toml", &leaky);
+    assert_eq!(of("leaky_bottom"), line(&leaky, "size"));
+    let seamed = format!(
+        "{stage}\n[[solid]]\nname = \"crate_a\"\nbox = [30, 40, 20, 20]\nlayer = \"ground\"\n\n\
+         [[solid]]\nname = \"crate_b\"\nbox = [50, 40.5, 20, 20]\nlayer = \"ground\"\n"
+    );
+    project.write("stages/pier.toml", &seamed);
+    let either = ["crate_a", "crate_b"].map(|name| line(&seamed, &format!("name = \"{name}\"")));
+    assert!(either.contains(&of("seam")));
 }

@@ -173,7 +173,9 @@ fn surfaces_are_told_with_the_number_that_mends_them() {
     let cramped = short("cramped_platform");
     // Standing it is 38.31 px high, and there are 30.
     assert_eq!((cramped.len(), cramped[0].1), (1, -8.31), "{cramped:#?}");
-    assert_eq!(cramped[0].2, "Lower shelf by 8.31 px, or raise beam.");
+    assert_eq!(cramped[0].2, "Lower shelf by 8.32 px, or raise beam.");
+    let shown = project.run(&["lint", "--apply", "--dry-run"]).out;
+    assert!(shown.contains("238.32"), "the platform is a box, so that the fix is one value: {shown}");
     mended("sliver", "box = [400, 250, 100, 0.5]", "box = [400, 250, 100, 1.0]", "wire");
     mended("seam", "box = [300, 200, 20, 100]", "box = [300.4, 200, 20, 100]", "wall, post");
     mended("seam", "box = [200, 299.5, 40, 1]", "box = [200, 300, 40, 1]", "floor, lip at");

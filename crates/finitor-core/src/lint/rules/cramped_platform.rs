@@ -1,8 +1,9 @@
 //! cramped_platform: over a one-way platform a body has too little room.
 
+use crate::change::{Change, Owned};
 use crate::clearance::{Border, Stance, least_room};
 use crate::finding::Place;
-use crate::geometry::TOUCH;
+use crate::geometry::{TOUCH, Vec2};
 use crate::layers::LayerSet;
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
@@ -36,13 +37,20 @@ impl StillRule for CrampedPlatform {
         let actors: Vec<Vec<Stance>> = facts.with_spawns().into_iter().map(Stance::of).collect();
         for platform in facts.stage.one_ways.iter().filter(|one_way| one_way.passes.is_upward()) {
             let faults = actors.iter().filter_map(|stances| over(&ceilings, platform, stances));
-            faults.for_each(|fault| out.report(fault));
+            faults.for_each(|Cramped { fault, change }| out.report_with(change, fault));
         }
     }
 }
 
+/// A platform with too little room over it.
+struct Cramped {
+    fault: Fault,
+    /// The platform lower, where it is a box.
+    change: Option<Change>,
+}
+
 /// The room of an actor's bodies over a platform, where the tallest has too little.
-fn over(ceilings: &Ceilings<'_>, platform: &OneWay, stances: &[Stance]) -> Option<Fault> {
+fn over(ceilings: &Ceilings<'_>, platform: &OneWay, stances: &[Stance]) -> Option<Cramped> {
     let tallest = stances.first().filter(|tallest| tallest.mask.sees(platform.layer))?;
     let (room, above) = ceilings.room_over(platform, tallest).filter(|(room, _)| *room < 0.0 - TOUCH)?;
     let others = stances[1..].iter().map(|stance| match ceilings.room_over(platform, stance) {
@@ -51,7 +59,11 @@ fn over(ceilings: &Ceilings<'_>, platform: &OneWay, stances: &[Stance]) -> Optio
     });
     let others: Vec<String> = others.collect();
     let others = if others.is_empty() { String::new() } else { format!("; {}", others.join(", ")) };
-    Some(Fault {
+    // Up to the next hundredth, so that the number that is shown is enough.
+    let by = (-room * 100.0).ceil() / 100.0;
+    let (outline, owned) = (&platform.outline, Owned::new(&ceilings.stage.name, &platform.name));
+    let change = Change::to_box(&owned, outline, outline.bounds + Vec2::new(0.0, by));
+    let fault = Fault {
         subject: ceilings.stage.name.clone(),
         place: Place::Stage(platform.name.clone()),
         figure: room,
@@ -61,8 +73,9 @@ fn over(ceilings: &Ceilings<'_>, platform: &OneWay, stances: &[Stance]) -> Optio
             -room,
             platform.name
         ),
-        fix: format!("Lower {} by {:.2} px, or raise {above}.", platform.name, -room),
-    })
+        fix: format!("Lower {} by {by:.2} px, or raise {above}.", platform.name),
+    };
+    Some(Cramped { fault, change })
 }
 
 /// What bodies can meet with their heads.
