@@ -67,6 +67,32 @@ fn lines(pack: &Value) -> Vec<(String, Vec<f64>)> {
     all
 }
 
+/// What shapes, layers and states mean, in the words of the readers.
+fn meanings(pack: &Value) -> Vec<(String, Vec<f64>)> {
+    let word = |value: &Value| value.as_str().unwrap_or("-").to_string();
+    let number = |of: &Value, key: &str| of[key].as_f64().unwrap_or(0.0);
+    let mut all = Vec::new();
+    for actor in list(&pack["actors"]) {
+        for of in list(&actor["shapes"]) {
+            let mut head = vec![&actor["name"], &of["name"], &of["settle"], &of["blocked_from"]];
+            head.extend(of["part_anchors"].as_array().into_iter().flatten().map(|of| &of["anchor"]));
+            let head: Vec<String> = head.into_iter().map(word).collect();
+            all.push((head.join(" "), vec![number(of, "again_after"), number(of, "blocked_by")]));
+        }
+    }
+    let layers = &pack["layers"];
+    for alias in list(&layers["aliases"]) {
+        all.push((format!("{} {}", word(&layers["contact"]), word(&alias["name"])), vec![number(alias, "layers")]));
+    }
+    for state in list(&layers["states"]) {
+        for of in list(&state["changes"]) {
+            let bits = ["layer", "add", "drop", "join", "leave"].map(|key| number(of, key));
+            all.push((word(&state["name"]), bits.to_vec()));
+        }
+    }
+    all
+}
+
 /// What a reader printed.
 fn printed(text: &str) -> Vec<(String, Vec<f64>)> {
     let line = |line: &str| {
@@ -112,6 +138,10 @@ fn read_by_languages(project: &Project) -> Vec<(&'static str, String)> {
 #[test]
 fn every_format_reads_back_as_the_same_values() {
     let project = Project::fitted();
+    let struck =
+        "damage = 10\nsettle = \"nearest\"\nagain_after = 12\nblocked_by = [\"ground\"]\nblocked_from = \"lamp\"";
+    project.edit("actors/keeper.toml", "damage = 10", struck);
+    project.ok(&["fit"]);
     for (space, _) in SPACES {
         for ending in ["json", "cbor", "csv", "svg", "h", "rs", "lua"] {
             export(&project, &format!("out/pier.{ending}"), space);
@@ -124,8 +154,14 @@ fn every_format_reads_back_as_the_same_values() {
         let bytes = std::fs::read(project.path("out/pier.cbor")).unwrap();
         assert_eq!(ciborium::from_reader::<Value, _>(&bytes[..]).unwrap(), pack, "{space:?}");
         assert!(bytes.len() < small.len());
-        let expected = lines(&pack);
+        let (mut expected, stage_lines) = (lines(&pack), |line: &(String, Vec<f64>)| line.0.starts_with("pier "));
         assert!(expected.len() > 25, "{space:?}");
+        let stages = expected.iter().position(stage_lines).unwrap_or(expected.len());
+        let meant = meanings(&pack);
+        for known in ["ghost", "either footing", "keeper pole nearest lamp"] {
+            assert!(space.contains(&"--only") || meant.iter().any(|(head, _)| head == known), "{known}: {meant:?}");
+        }
+        expected.splice(stages..stages, meant);
         for (language, said) in read_by_languages(&project) {
             assert_eq!(printed(&said), expected, "{language} {space:?}");
         }

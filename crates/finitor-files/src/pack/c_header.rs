@@ -1,7 +1,10 @@
 //! The pack as a C99 header: tables of constants that need nothing else, and that C++ reads too.
 
 use super::number::push_digits;
-use super::{Number, Pack, PackActor, PackPoint, PackShape, PackStage, PackThing, Ring};
+use super::{
+    Number, Pack, PackActor, PackChange, PackLayers, PackPart, PackPoint, PackShape, PackStage, PackState, PackThing,
+    Ring,
+};
 use std::fmt::{self, Display};
 use std::io::Write;
 
@@ -39,29 +42,45 @@ pub fn c_header(pack: &Pack) -> String {
     let mut tables = Tables { points: Table { text, count: 0 }, ..Tables::default() };
     let actors = pack.actors.iter().map(|actor| tables.actor(actor)).collect::<Vec<_>>();
     let stages = pack.stages.iter().map(|stage| tables.stage(stage)).collect::<Vec<_>>();
-    let layers = pack.layers.names.iter();
-    let layers = layers.map(|layer| row([&quoted(&layer.name), &layer.bit, &layer.mask])).collect::<Vec<_>>();
+    let PackLayers { contact, names, aliases, states } = &pack.layers;
+    let layers = names.iter().map(|layer| row([&quoted(&layer.name), &layer.bit, &layer.mask])).collect::<Vec<_>>();
+    let aliases = aliases.iter().map(|alias| row([&quoted(&alias.name), &alias.layers])).collect::<Vec<_>>();
+    let mut changes: Vec<String> = Vec::new();
+    let mut state = |state: &PackState| {
+        let first = changes.len();
+        let bits = |of: &PackChange| row([&of.layer, &of.add, &of.drop, &of.join, &of.leave]);
+        changes.extend(state.changes.iter().map(bits));
+        row([&quoted(&state.name), &span(first, state.changes.len())])
+    };
+    let states = states.iter().map(&mut state).collect::<Vec<_>>();
+    let counts = [&layers, &aliases, &states, &actors, &stages].map(Vec::len);
     let Table { mut text, count } = std::mem::take(&mut tables.points);
     // An array has an element at least.
     text.extend_from_slice(if count == 0 { b"{0}\n};\n" } else { b"\n};\n" });
     let mut all = tables.rows();
-    all.extend([("layer", layers), ("actor", actors), ("stage", stages)].map(|(kind, rows)| (kind, Table::of(&rows))));
+    let last = [
+        ("layer", layers),
+        ("alias", aliases),
+        ("change", changes),
+        ("state", states),
+        ("actor", actors),
+        ("stage", stages),
+    ];
+    all.extend(last.map(|(kind, rows)| (kind, Table::of(&rows))));
     let kinds = std::iter::once("point").chain(all.iter().map(|(kind, _)| *kind));
-    let pointers = kinds.map(|kind| format!("{name}_{kind}s")).collect::<Vec<_>>().join(",\n  ");
+    let pointers = kinds.map(|kind| format!("{name}_{}", plural(kind))).collect::<Vec<_>>().join(",\n  ");
     for (kind, rows) in all {
-        let _ = write!(text, "static const finitor_{kind} {name}_{kind}s[] = {{\n  ");
+        let _ = write!(text, "static const finitor_{kind} {name}_{}[] = {{\n  ", plural(kind));
         text.extend_from_slice(if rows.count == 0 { b"{0}" } else { &rows.text });
         text.extend_from_slice(b"\n};\n");
     }
-    let counts = [pack.layers.names.len(), pack.actors.len(), pack.stages.len()];
     let _ = write!(
         text,
-        "static const finitor_pack {name}_pack = {{\n  {}, {},\n  {}, {}, {},\n  {pointers}\n}};\n\n#endif\n",
+        "static const finitor_pack {name}_pack = {{\n  {}, {}, {},\n  {},\n  {pointers}\n}};\n\n#endif\n",
         quoted(&pack.project),
         pack.tick_rate,
-        counts[0],
-        counts[1],
-        counts[2]
+        quoted(contact),
+        counts.map(|count| count.to_string()).join(", ")
     );
     // Text alone was written.
     String::from_utf8(text).unwrap_or_else(|error| String::from_utf8_lossy(error.as_bytes()).into_owned())
@@ -114,10 +133,11 @@ struct Tables {
     zones: Table,
     spawns: Table,
     spots: Table,
+    part_anchors: Table,
 }
 
 impl Tables {
-    /// In the order of the members of `finitor_pack`, without the points and the last three.
+    /// In the order of the members of `finitor_pack`, without the points and the last six.
     fn rows(self) -> Vec<(&'static str, Table)> {
         vec![
             ("ring", self.rings),
@@ -133,6 +153,7 @@ impl Tables {
             ("zone", self.zones),
             ("spawn", self.spawns),
             ("spot", self.spots),
+            ("part_anchor", self.part_anchors),
         ]
     }
 
@@ -224,6 +245,17 @@ impl Tables {
         }
         for shape in &actor.shapes {
             let (part, damage) = (&shape.part, shape.damage);
+            let anchors = span(self.part_anchors.len(), shape.part_anchors.len());
+            for anchor in &shape.part_anchors {
+                let PackPart { part, group, factor, is_vital } = &anchor.part;
+                self.part_anchors.push(&row([
+                    &quoted(&anchor.anchor),
+                    &maybe(part.as_ref()),
+                    &maybe(group.as_ref()),
+                    &factor.unwrap_or(Number(1.0)),
+                    &u8::from(*is_vital),
+                ]));
+            }
             self.meanings.push(&row([
                 &quoted(&shape.name),
                 &format!("FINITOR_{}", shape.role.to_uppercase()),
@@ -236,6 +268,9 @@ impl Tables {
                 &damage.unwrap_or_default(),
                 &shape.again_after.unwrap_or(0),
                 &format!("{}u", shape.blocked_by),
+                &maybe(shape.blocked_from.as_ref()),
+                &maybe(shape.settle.as_ref()),
+                &anchors,
             ]));
         }
         row([
@@ -330,6 +365,10 @@ fn span(first: usize, count: usize) -> Span {
 
 fn point(at: PackPoint) -> String {
     list(&[Number(at.x), Number(at.y)])
+}
+
+fn plural(kind: &str) -> String {
+    format!("{kind}{}", if kind.ends_with('s') { "es" } else { "s" })
 }
 
 fn facing(word: &str) -> &'static str {

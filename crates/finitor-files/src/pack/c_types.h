@@ -8,10 +8,13 @@ typedef finitor_span finitor_ring; /* of points */
 enum { FINITOR_BODY, FINITOR_HURT, FINITOR_HIT, FINITOR_SENSOR };
 enum { FINITOR_BOX, FINITOR_CIRCLE, FINITOR_CAPSULE, FINITOR_POLYGON };
 enum { FINITOR_HAZARD, FINITOR_GOAL, FINITOR_EVENT, FINITOR_WARP };
-/* What a shape is and means on all frames; part and group may be 0. */
+/* An anchor that stands for a part; the words of parts and groups may be 0. */
+typedef struct { const char *anchor, *part, *group; double factor; int is_vital; } finitor_part_anchor;
+/* What a shape is and means on all frames; of the words only its name is never 0. */
 typedef struct {
   const char *name; int role; uint32_t layer, mask; const char *part, *group;
   double factor; int is_vital; double damage; uint32_t again_after, blocked_by;
+  const char *blocked_from, *settle; finitor_span part_anchors;
 } finitor_meaning;
 /* A shape on a frame. exact: x, y, width, height; x, y, radius; x1, y1, x2, y2, radius. Spans are of rings. */
 typedef struct {
@@ -43,13 +46,20 @@ typedef struct {
   const char *name; finitor_point size; finitor_span solids, one_ways, zones, spawns, spots;
 } finitor_stage;
 typedef struct { const char *name; uint32_t bit, mask; } finitor_layer;
+typedef struct { const char *name; uint32_t layers; } finitor_alias;
+/* What a state does to shapes on a layer (its bit): masks gain add, then lose drop; layers gain join, then lose leave. */
+typedef struct { uint32_t layer, add, drop, join, leave; } finitor_change;
+typedef struct { const char *name; finitor_span changes; } finitor_state;
+/* contact: either or both, whose mask decides whether two bodies stop each other. */
 typedef struct {
-  const char *project; double tick_rate; uint32_t layer_count, actor_count, stage_count;
+  const char *project; double tick_rate; const char *contact;
+  uint32_t layer_count, alias_count, state_count, actor_count, stage_count;
   const finitor_point *points; const finitor_ring *rings; const finitor_shape *shapes;
   const finitor_anchor *anchors; const finitor_side *sides; const finitor_frame *frames;
   const finitor_animation *animations; const finitor_meaning *meanings; const finitor_attack *attacks;
   const finitor_thing *things; const finitor_one_way *one_ways; const finitor_zone *zones;
-  const finitor_spawn *spawns; const finitor_spot *spots; const finitor_layer *layers;
+  const finitor_spawn *spawns; const finitor_spot *spots; const finitor_part_anchor *part_anchors;
+  const finitor_layer *layers; const finitor_alias *aliases; const finitor_change *changes; const finitor_state *states;
   const finitor_actor *actors; const finitor_stage *stages;
 } finitor_pack;
 #endif

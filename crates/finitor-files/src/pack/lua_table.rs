@@ -35,18 +35,19 @@ fn translate(json: &str, lua: &mut Vec<u8>) -> serde_json::Result<()> {
                 lua.extend_from_slice(if is_key { b"]=" } else { b"" });
                 at = if is_key { colon + 1 } else { end };
             }
-            b'n' => {
-                lua.extend_from_slice(b"nil");
-                at += "null".len();
-            }
             _ => {
-                let rest = &bytes[at..];
-                let rest = &rest[..rest.iter().position(|byte| matches!(byte, b'"' | b'n')).unwrap_or(rest.len())];
-                lua.extend(rest.iter().map(|byte| match byte {
-                    b'[' => b'{',
-                    b']' => b'}',
-                    _ => *byte,
-                }));
+                let rest = &json[at..];
+                let rest = &rest[..rest.find('"').unwrap_or(rest.len())];
+                // Outside of strings only `null` has an n.
+                for (index, words) in rest.split('n').enumerate() {
+                    let words = if index == 0 { words } else { words.trim_start_matches("ull") };
+                    lua.extend_from_slice(if index == 0 { b"" } else { b"nil" });
+                    lua.extend(words.bytes().map(|byte| match byte {
+                        b'[' => b'{',
+                        b']' => b'}',
+                        _ => byte,
+                    }));
+                }
                 at += rest.len();
             }
         }

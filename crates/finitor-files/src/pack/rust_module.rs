@@ -2,8 +2,8 @@
 
 use super::number::Digits;
 use super::{
-    Number, Pack, PackActor, PackAttack, PackFrame, PackPoint, PackShape, PackSide, PackStage, PackThing, PackZone,
-    Ring, ShapeMeaning,
+    Number, Pack, PackActor, PackAttack, PackChange, PackFrame, PackPartAnchor, PackPoint, PackShape, PackSide,
+    PackStage, PackThing, PackZone, Ring, ShapeMeaning,
 };
 use std::fmt::{Arguments, Display, Write};
 
@@ -19,14 +19,28 @@ pub fn rust_module(pack: &Pack) -> String {
     let mut source = Source { text: String::new(), is_fixed, digits: Digits::default() };
     source.push(format_args!(
         "// Written by finitor export; do not edit. Coordinates: {}.\n\n{}\n/// The pack.\npub static PACK: Pack = \
-         Pack {{ project: {:?}, tick_rate: {:?}, layers: ",
+         Pack {{ project: {:?}, tick_rate: {:?}, contact: {:?}, layers: ",
         pack.space.words(),
         TYPES.replace("NUMBER", if is_fixed { "i32" } else { "f64" }),
         pack.project,
         pack.tick_rate.0,
+        pack.layers.contact,
     ));
     source.slice(&pack.layers.names, |source, layer| {
         source.push(format_args!("Layer {{ name: {:?}, bit: {}, mask: {} }}", layer.name, layer.bit, layer.mask));
+    });
+    source.word(", aliases: ");
+    source.slice(&pack.layers.aliases, |source, alias| {
+        source.push(format_args!("Alias {{ name: {:?}, layers: {} }}", alias.name, alias.layers));
+    });
+    source.word(", states: ");
+    source.slice(&pack.layers.states, |source, state| {
+        source.push(format_args!("State {{ name: {:?}, changes: ", state.name));
+        source.slice(&state.changes, |source, PackChange { layer, add, drop, join, leave }| {
+            let masks = format_args!("add: {add}, drop: {drop}, join: {join}, leave: {leave}");
+            source.push(format_args!("Change {{ layer: {layer}, {masks} }}"));
+        });
+        source.word(" }");
     });
     source.word(", actors: ");
     source.slice(&pack.actors, Source::actor);
@@ -176,7 +190,7 @@ impl Source {
         let word = |words: &Option<String>| some(words.as_ref().map(|words| format!("{words:?}")));
         self.push(format_args!(
             "Meaning {{ name: {:?}, role: Role::{}, layer: {}, mask: {}, part: {}, group: {}, factor: {:?}, is_vital: {}, \
-             damage: {:?}, again_after: {}, blocked_by: {} }}",
+             damage: {:?}, again_after: {}, blocked_by: {}, blocked_from: {}, settle: {}, part_anchors: ",
             shape.name,
             variant(&shape.role),
             shape.layer,
@@ -187,8 +201,20 @@ impl Source {
             shape.part.is_vital,
             shape.damage.unwrap_or_default().0,
             shape.again_after.unwrap_or(0),
-            shape.blocked_by
+            shape.blocked_by,
+            word(&shape.blocked_from),
+            word(&shape.settle),
         ));
+        self.slice(&shape.part_anchors, |source, PackPartAnchor { anchor, part }| {
+            source.push(format_args!(
+                "PartAnchor {{ anchor: {anchor:?}, part: {}, group: {}, factor: {:?}, is_vital: {} }}",
+                word(&part.part),
+                word(&part.group),
+                part.factor.map_or(1.0, |factor| factor.0),
+                part.is_vital
+            ));
+        });
+        self.word(" }");
     }
 
     fn attack(&mut self, actor: &PackActor, attack: &PackAttack) {

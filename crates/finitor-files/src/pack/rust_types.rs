@@ -46,6 +46,17 @@ pub enum Exact {
     Polygon,
 }
 
+/// An anchor that stands for a part.
+#[allow(dead_code)]
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PartAnchor {
+    pub anchor: &'static str,
+    pub part: Option<&'static str>,
+    pub group: Option<&'static str>,
+    pub factor: f64,
+    pub is_vital: bool,
+}
+
 /// What a shape is and means on all frames.
 #[allow(dead_code)]
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -62,6 +73,10 @@ pub struct Meaning {
     /// 0: never.
     pub again_after: u32,
     pub blocked_by: u32,
+    pub blocked_from: Option<&'static str>,
+    /// How it is settled which part a hit strikes.
+    pub settle: Option<&'static str>,
+    pub part_anchors: &'static [PartAnchor],
 }
 
 /// A shape on a frame.
@@ -222,13 +237,44 @@ pub struct Layer {
     pub mask: u32,
 }
 
+/// A name for several layers.
+#[allow(dead_code)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Alias {
+    pub name: &'static str,
+    pub layers: u32,
+}
+
+/// What a state does to shapes on a layer (its bit): masks gain `add`, then lose `drop`; layers gain `join`, then lose `leave`.
+#[allow(dead_code)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Change {
+    pub layer: u32,
+    pub add: u32,
+    pub drop: u32,
+    pub join: u32,
+    pub leave: u32,
+}
+
+/// What changes while a state lasts.
+#[allow(dead_code)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct State {
+    pub name: &'static str,
+    pub changes: &'static [Change],
+}
+
 /// Everything.
 #[allow(dead_code)]
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Pack {
     pub project: &'static str,
     pub tick_rate: f64,
+    /// `either` or `both`: whose mask decides whether two bodies stop each other.
+    pub contact: &'static str,
     pub layers: &'static [Layer],
+    pub aliases: &'static [Alias],
+    pub states: &'static [State],
     pub actors: &'static [Actor],
     pub stages: &'static [Stage],
 }

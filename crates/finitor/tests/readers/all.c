@@ -49,6 +49,20 @@ int main(void) {
       }
     }
   }
+  for (uint32_t a = 0; a < p->actor_count; a++)
+    for (uint32_t m = 0; m < p->actors[a].meanings.count; m++) {
+      const finitor_meaning *of = &p->meanings[p->actors[a].meanings.first + m];
+      printf("%s %s %s %s", p->actors[a].name, of->name, of->settle ? of->settle : "-", of->blocked_from ? of->blocked_from : "-");
+      for (uint32_t k = 0; k < of->part_anchors.count; k++)
+        printf(" %s", p->part_anchors[of->part_anchors.first + k].anchor);
+      printf(": %u %u\n", of->again_after, of->blocked_by);
+    }
+  for (uint32_t i = 0; i < p->alias_count; i++) printf("%s %s: %u\n", p->contact, p->aliases[i].name, p->aliases[i].layers);
+  for (uint32_t i = 0; i < p->state_count; i++)
+    for (uint32_t k = p->states[i].changes.first; k < p->states[i].changes.first + p->states[i].changes.count; k++) {
+      const finitor_change *of = &p->changes[k];
+      printf("%s: %u %u %u %u %u\n", p->states[i].name, of->layer, of->add, of->drop, of->join, of->leave);
+    }
   for (uint32_t s = 0; s < p->stage_count; s++) {
     const finitor_stage *stage = &p->stages[s];
     for (uint32_t i = 0; i < stage->solids.count; i++) thing(p, stage->name, stage->solids.first + i);

@@ -31,6 +31,22 @@ for _, actor in ipairs(pack.actors) do
     end
   end
 end
+for _, actor in ipairs(pack.actors) do
+  for _, of in ipairs(actor.shapes) do
+    local anchors = ""
+    for _, anchor in ipairs(of.part_anchors or {}) do anchors = anchors .. " " .. anchor.anchor end
+    print(string.format("%s %s %s %s%s: %d %d", actor.name, of.name, of.settle or "-", of.blocked_from or "-", anchors,
+      of.again_after or 0, of.blocked_by or 0))
+  end
+end
+for _, alias in ipairs(pack.layers.aliases) do
+  print(string.format("%s %s: %d", pack.layers.contact, alias.name, alias.layers))
+end
+for _, state in ipairs(pack.layers.states) do
+  for _, of in ipairs(state.changes) do
+    print(string.format("%s: %d %d %d %d %d", state.name, of.layer, of.add, of.drop, of.join, of.leave))
+  end
+end
 for _, stage in ipairs(pack.stages) do
   for _, sort in ipairs({ "solids", "one_ways", "zones" }) do
     for _, thing in ipairs(stage[sort]) do

@@ -43,6 +43,21 @@ fn main() {
             }
         }
     }
+    for actor in PACK.actors {
+        for of in actor.meanings {
+            let (settle, from) = (of.settle.unwrap_or("-"), of.blocked_from.unwrap_or("-"));
+            let anchors: String = of.part_anchors.iter().map(|of| format!(" {}", of.anchor)).collect();
+            println!("{} {} {settle} {from}{anchors}: {} {}", actor.name, of.name, of.again_after, of.blocked_by);
+        }
+    }
+    for alias in PACK.aliases {
+        println!("{} {}: {}", PACK.contact, alias.name, alias.layers);
+    }
+    for state in PACK.states {
+        for of in state.changes {
+            println!("{}: {} {} {} {} {}", state.name, of.layer, of.add, of.drop, of.join, of.leave);
+        }
+    }
     for stage in PACK.stages {
         stage.solids.iter().for_each(|solid| thing(stage.name, solid));
         stage.one_ways.iter().for_each(|one_way| thing(stage.name, &one_way.thing));
