@@ -192,6 +192,45 @@ fn is_zero(number: &usize) -> bool {
     *number == 0
 }
 
+/// A frame without its shapes, as it is written; the keys of [`FrameFits`].
+#[derive(Serialize)]
+struct FrameHead<'f> {
+    animation: &'f str,
+    frame: usize,
+    image: &'f str,
+    #[serde(skip_serializing_if = "is_zero")]
+    image_number: usize,
+    rect: [u32; 4],
+    pivot: [f64; 2],
+    ticks: u32,
+    faces: &'f str,
+    art: &'f str,
+    #[serde(skip_serializing_if = "str::is_empty")]
+    seen: &'f str,
+    anchors: &'f BTreeMap<String, [f64; 2]>,
+}
+
+impl FrameHead<'_> {
+    fn of(frame: &FrameFits) -> FrameHead<'_> {
+        let FrameFits {
+            animation,
+            frame,
+            image,
+            image_number,
+            rect,
+            pivot,
+            ticks,
+            faces,
+            art,
+            seen,
+            anchors,
+            shapes: _,
+        } = frame;
+        let (frame, image_number, rect, pivot, ticks) = (*frame, *image_number, *rect, *pivot, *ticks);
+        FrameHead { animation, frame, image, image_number, rect, pivot, ticks, faces, art, seen, anchors }
+    }
+}
+
 /// The whole file.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
@@ -229,12 +268,10 @@ impl FitsFile {
         }
         text.push_str("\"frames\": [");
         for (i, frame) in self.frames.iter().enumerate() {
-            let bare = FrameFits { shapes: Vec::new(), ..frame.clone() };
-            let head = serde_json::to_string(&bare)?;
-            let head = head.strip_suffix("[]}").unwrap_or(&head);
             text.push_str(if i == 0 { "\n " } else { ",\n " });
-            text.push_str(head);
-            text.push('[');
+            let head = serde_json::to_string(&FrameHead::of(frame))?;
+            text.push_str(head.strip_suffix('}').unwrap_or(&head));
+            text.push_str(",\"shapes\":[");
             for (j, shape) in frame.shapes.iter().enumerate() {
                 text.push_str(if j == 0 { "\n  " } else { ",\n  " });
                 text.push_str(&serde_json::to_string(shape)?);

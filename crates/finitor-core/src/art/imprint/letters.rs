@@ -69,7 +69,9 @@ impl Runs {
     /// Adds a run that ends near a change of the row above, if it does.
     fn add(&mut self, end: u32, mark: u16, near: Option<Change>) {
         if let Some(known) = self.recent.iter().position(|known| *known == mark) {
-            self.recent.copy_within(..known, 1);
+            for place in (0..known).rev() {
+                self.recent[place + 1] = self.recent[place];
+            }
             self.recent[0] = mark;
         }
         self.runs.push((end, mark));
@@ -250,6 +252,10 @@ fn write_end(so_far: &Runs, end: u32, out: &mut Writer) -> Option<Change> {
         let is_near = end.abs_diff(change.at) <= 2;
         if is_near && best.is_none_or(|(known, of)| bits(passed, &change) < bits(known, &of)) {
             best = Some((passed, change));
+        }
+        // Behind one change more it takes four bits more.
+        if best.is_some_and(|(known, of)| bits(known, &of) <= 4 * passed + 5) {
+            break;
         }
     }
     let Some((passed, change)) = best else {
