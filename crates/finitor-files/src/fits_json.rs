@@ -315,7 +315,11 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
         let at = (0..=at).rev().find(|at| text.is_char_boundary(*at)).unwrap_or(0);
         // Lines of this format are long; the line is named by number, not shown.
         let place = Place::new(&text, at..at);
-        let message = format!("line {}, column {}: {}", place.line, place.column, json_words(&error));
+        // Of the version before no line is known.
+        let message = match error.line() {
+            0 => json_words(&error),
+            _ => format!("line {}, column {}: {}", place.line, place.column, json_words(&error)),
+        };
         Problem::of_file(path, message).with_hint(hint)
     })?;
     if fits.schema != FITS_SCHEMA {
@@ -330,10 +334,17 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
 /// # Errors
 /// Those of the JSON reader.
 pub fn parse_fits(text: &str) -> serde_json::Result<FitsFile> {
-    serde_json::from_str(text).or_else(|error| of_before(text).ok_or(error))
+    match serde_json::from_str(text) {
+        // Without a shape both versions have the same keys.
+        Ok(FitsFile { schema, .. }) if schema == FITS_SCHEMA_BEFORE => {
+            of_before(text).unwrap_or_else(|| serde_json::from_str(text))
+        }
+        Err(error) => of_before(text).unwrap_or(Err(error)),
+        read => read,
+    }
 }
 
-fn of_before(text: &str) -> Option<FitsFile> {
+fn of_before(text: &str) -> Option<serde_json::Result<FitsFile>> {
     let mut file: Value = serde_json::from_str(text).ok()?;
     if file["schema"] != FITS_SCHEMA_BEFORE {
         return None;
@@ -349,7 +360,7 @@ fn of_before(text: &str) -> Option<FitsFile> {
             }
         }
     }
-    serde_json::from_value(file).ok()
+    Some(serde_json::from_value(file))
 }
 
 /// Writes a fits file.

@@ -309,6 +309,12 @@ fn fits_of_the_version_before_are_read_and_a_hand_s_work_in_them_is_kept() {
     }
     let edited = serde_json::json!([[-10.0, -12.0], [10.0, -12.0], [10.0, -2.0], [-10.0, -2.0]]);
     old["frames"][1]["shapes"][0]["points"] = edited.clone();
+    // What is wrong with them is said, and not that they are old.
+    let mut wrong = old.clone();
+    wrong["frames"][1]["shapes"][0]["layer"] = "ground".into();
+    project.write("actors/gull.fits.json", wrong.to_string());
+    let told = project.refused(&["fit", "gull"], &["gull.fits.json", "ground"]);
+    assert!(!told.err.contains("pieces"), "{}", told.err);
     project.write("actors/gull.fits.json", old.to_string());
     let diff = project.run(&["diff", "actors/gull.fits.json", "actors/gull.fits.json"]);
     assert_eq!(diff.code, 0, "{diff:?}");
