@@ -303,8 +303,7 @@ impl<'a> Work<'a> {
         let Some((followed, _)) = followed else {
             return Ok(None);
         };
-        let followed = Geometry { exact: None, ..followed.geometry()? };
-        strip_along(&followed, along, self.actor.faces(group.frames[0]))
+        strip_along(&followed.geometry()?, along, self.actor.faces(group.frames[0]))
     }
 
     /// Takes over the result of a fit.

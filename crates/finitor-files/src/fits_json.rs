@@ -334,16 +334,14 @@ pub fn read_fits(path: &Path) -> Result<Option<FitsFile>, Problems> {
 /// # Errors
 /// Those of the JSON reader.
 pub fn parse_fits(text: &str) -> serde_json::Result<FitsFile> {
-    match serde_json::from_str(text) {
+    match serde_json::from_str::<FitsFile>(text) {
+        Ok(fits) if fits.schema != FITS_SCHEMA_BEFORE => Ok(fits),
         // Without a shape both versions have the same keys.
-        Ok(FitsFile { schema, .. }) if schema == FITS_SCHEMA_BEFORE => {
-            of_before(text).unwrap_or_else(|| serde_json::from_str(text))
-        }
-        Err(error) => of_before(text).unwrap_or(Err(error)),
-        read => read,
+        read => of_before(text).unwrap_or(read),
     }
 }
 
+/// Fits of the version before, as this one writes them; `None` where the text is of another.
 fn of_before(text: &str) -> Option<serde_json::Result<FitsFile>> {
     let mut file: Value = serde_json::from_str(text).ok()?;
     if file["schema"] != FITS_SCHEMA_BEFORE {

@@ -2,7 +2,7 @@
 
 use super::written::{quality, shape_fits};
 use super::{Status, Work};
-use finitor_core::fit::{Exact, Fitted, Geometry, Source, part_siblings};
+use finitor_core::fit::{Fitted, Geometry, Source, part_siblings};
 use finitor_files::{FrameSelections, Problems};
 
 impl Work<'_> {
@@ -50,9 +50,9 @@ impl Work<'_> {
         problems.or(())
     }
 
-    /// The geometry of a shape under work, local.
+    /// The geometry of a shape under work, local; siblings are parted by their outlines, whatever holes they have.
     fn geometry(&self, frame: usize, shape: usize) -> Option<Geometry> {
         let (made, _) = self.made[frame][shape].as_ref()?;
-        Some(Geometry { exact: made.rect.map(Exact::Box), ..made.geometry().ok()? })
+        Some(Geometry { holes: Vec::new(), ..made.geometry().ok()? })
     }
 }

@@ -1,6 +1,6 @@
 //! The pack as a C99 header: tables of constants that need nothing else, and that C++ reads too.
 
-use super::number::push_digits;
+use super::number::{push_digits, text_of};
 use super::{
     Number, Pack, PackActor, PackChange, PackLayers, PackPart, PackPoint, PackShape, PackStage, PackState, PackThing,
     Ring,
@@ -82,8 +82,7 @@ pub fn c_header(pack: &Pack) -> String {
         quoted(contact),
         counts.map(|count| count.to_string()).join(", ")
     );
-    // Text alone was written.
-    String::from_utf8(text).unwrap_or_else(|error| String::from_utf8_lossy(error.as_bytes()).into_owned())
+    text_of(text)
 }
 
 /// The rows of a table so far.
@@ -244,28 +243,17 @@ impl Tables {
             ]));
         }
         for shape in &actor.shapes {
-            let (part, damage) = (&shape.part, shape.damage);
             let anchors = span(self.part_anchors.len(), shape.part_anchors.len());
             for anchor in &shape.part_anchors {
-                let PackPart { part, group, factor, is_vital } = &anchor.part;
-                self.part_anchors.push(&row([
-                    &quoted(&anchor.anchor),
-                    &maybe(part.as_ref()),
-                    &maybe(group.as_ref()),
-                    &factor.unwrap_or(Number(1.0)),
-                    &u8::from(*is_vital),
-                ]));
+                self.part_anchors.push(&row([&quoted(&anchor.anchor), &part_cells(&anchor.part)]));
             }
             self.meanings.push(&row([
                 &quoted(&shape.name),
                 &format!("FINITOR_{}", shape.role.to_uppercase()),
                 &format!("{}u", shape.layer),
                 &format!("{}u", shape.mask),
-                &maybe(part.part.as_ref()),
-                &maybe(part.group.as_ref()),
-                &part.factor.unwrap_or(Number(1.0)),
-                &u8::from(part.is_vital),
-                &damage.unwrap_or_default(),
+                &part_cells(&shape.part),
+                &shape.damage.unwrap_or_default(),
                 &shape.again_after.unwrap_or(0),
                 &format!("{}u", shape.blocked_by),
                 &maybe(shape.blocked_from.as_ref()),
@@ -331,14 +319,10 @@ impl Tables {
 }
 
 fn row<const N: usize>(cells: [&dyn Display; N]) -> String {
-    joined(&cells)
+    list(&cells)
 }
 
 fn list<T: Display>(items: &[T]) -> String {
-    joined(items)
-}
-
-fn joined<T: Display>(items: &[T]) -> String {
     let mut text = String::with_capacity(64);
     text.push('{');
     for (index, item) in items.iter().enumerate() {
@@ -365,6 +349,13 @@ fn span(first: usize, count: usize) -> Span {
 
 fn point(at: PackPoint) -> String {
     list(&[Number(at.x), Number(at.y)])
+}
+
+/// A part's words, its factor and whether it is vital.
+fn part_cells(of: &PackPart) -> String {
+    let PackPart { part, group, factor, is_vital } = of;
+    let (part, group) = (maybe(part.as_ref()), maybe(group.as_ref()));
+    format!("{part}, {group}, {}, {}", factor.unwrap_or(Number(1.0)), u8::from(*is_vital))
 }
 
 fn plural(kind: &str) -> String {

@@ -2,6 +2,7 @@
 
 use super::Pack;
 use super::json::{Layout, to_json};
+use super::number::text_of;
 
 /// A Lua chunk that returns the table; reads in Lua 5.1 and later.
 ///
@@ -16,8 +17,7 @@ pub fn lua_table(pack: &Pack, layout: Layout) -> serde_json::Result<String> {
     let mut lua = Vec::with_capacity(json.len() + json.len() / 8);
     lua.extend(format!("-- Written by finitor export; do not edit. Coordinates: {words}.\nreturn ").bytes());
     translate(&json, &mut lua)?;
-    // Whole characters of the JSON go over, so that nothing is lost.
-    Ok(String::from_utf8(lua).unwrap_or_else(|error| String::from_utf8_lossy(error.as_bytes()).into_owned()))
+    Ok(text_of(lua))
 }
 
 /// JSON in the words of Lua: brackets are braces, keys stand in brackets, and null is nil. Numbers, `true` and `false` are the same.

@@ -35,6 +35,11 @@ impl Digits {
     }
 }
 
+/// Bytes of text as text; nothing but text is ever written to them.
+pub(super) fn text_of(bytes: Vec<u8>) -> String {
+    String::from_utf8(bytes).unwrap_or_else(|error| String::from_utf8_lossy(error.as_bytes()).into_owned())
+}
+
 /// Adds a number to bytes of text, as [`Digits::push`] does.
 pub(super) fn push_digits(bytes: &mut Vec<u8>, number: f64) {
     // Into memory, and of a finite number: neither fails.

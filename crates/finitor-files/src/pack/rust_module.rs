@@ -2,8 +2,8 @@
 
 use super::number::Digits;
 use super::{
-    Number, Pack, PackActor, PackAttack, PackChange, PackFrame, PackPartAnchor, PackPoint, PackShape, PackSide,
-    PackStage, PackThing, PackZone, Ring, ShapeMeaning,
+    Number, Pack, PackActor, PackAttack, PackChange, PackFrame, PackPart, PackPartAnchor, PackPoint, PackShape,
+    PackSide, PackStage, PackThing, PackZone, Ring, ShapeMeaning,
 };
 use std::fmt::{Arguments, Display, Write};
 
@@ -56,6 +56,18 @@ fn facing(word: &str) -> &'static str {
 
 fn some<T: Display>(value: Option<T>) -> String {
     value.map_or_else(|| "None".to_string(), |value| format!("Some({value})"))
+}
+
+fn some_word(words: Option<&String>) -> String {
+    some(words.map(|words| format!("{words:?}")))
+}
+
+/// The fields of a part.
+fn part(of: &PackPart) -> String {
+    let PackPart { part, group, factor, is_vital } = of;
+    let (part, group) = (some_word(part.as_ref()), some_word(group.as_ref()));
+    let factor = factor.map_or(1.0, |factor| factor.0);
+    format!("part: {part}, group: {group}, factor: {factor:?}, is_vital: {is_vital}")
 }
 
 /// A word as a variant's name: `hazard` as `Hazard`.
@@ -187,32 +199,22 @@ impl Source {
     }
 
     fn meaning(&mut self, shape: &ShapeMeaning) {
-        let word = |words: &Option<String>| some(words.as_ref().map(|words| format!("{words:?}")));
         self.push(format_args!(
-            "Meaning {{ name: {:?}, role: Role::{}, layer: {}, mask: {}, part: {}, group: {}, factor: {:?}, is_vital: {}, \
-             damage: {:?}, again_after: {}, blocked_by: {}, blocked_from: {}, settle: {}, part_anchors: ",
+            "Meaning {{ name: {:?}, role: Role::{}, layer: {}, mask: {}, {}, damage: {:?}, again_after: {}, \
+             blocked_by: {}, blocked_from: {}, settle: {}, part_anchors: ",
             shape.name,
             variant(&shape.role),
             shape.layer,
             shape.mask,
-            word(&shape.part.part),
-            word(&shape.part.group),
-            shape.part.factor.map_or(1.0, |factor| factor.0),
-            shape.part.is_vital,
+            part(&shape.part),
             shape.damage.unwrap_or_default().0,
             shape.again_after.unwrap_or(0),
             shape.blocked_by,
-            word(&shape.blocked_from),
-            word(&shape.settle),
+            some_word(shape.blocked_from.as_ref()),
+            some_word(shape.settle.as_ref()),
         ));
-        self.slice(&shape.part_anchors, |source, PackPartAnchor { anchor, part }| {
-            source.push(format_args!(
-                "PartAnchor {{ anchor: {anchor:?}, part: {}, group: {}, factor: {:?}, is_vital: {} }}",
-                word(&part.part),
-                word(&part.group),
-                part.factor.map_or(1.0, |factor| factor.0),
-                part.is_vital
-            ));
+        self.slice(&shape.part_anchors, |source, PackPartAnchor { anchor, part: of }| {
+            source.push(format_args!("PartAnchor {{ anchor: {anchor:?}, {} }}", part(of)));
         });
         self.word(" }");
     }

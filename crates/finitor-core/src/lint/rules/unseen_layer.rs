@@ -45,15 +45,11 @@ impl StillRule for UnseenLayer {
             let shown = layers.describe(set);
             let more = if on.len() > 1 { format!(" and {} more", on.len() - 1) } else { String::new() };
             let message = format!("Nothing detects layer {shown}, with {}{more} on it", first.party.name);
-            let waits = !has_hits && on.iter().all(|of| of.party.role == PartyRole::Hurt);
-            let fix = match waits {
-                true => format!("Nothing hits yet; add {shown} to the mask of the first hit."),
-                false => format!("Add {shown} to the mask of what should detect it."),
-            };
-            let fault = named(name, on.len() as f64, message, fix);
-            match waits {
-                true => out.note_at(LayerSpot::Layer(bit), fault),
-                false => out.report_at(LayerSpot::Layer(bit), fault),
+            let (spot, fault) = (LayerSpot::Layer(bit), |fix| named(name, on.len() as f64, message, fix));
+            if !has_hits && on.iter().all(|of| of.party.role == PartyRole::Hurt) {
+                out.note_at(spot, fault(format!("Nothing hits yet; add {shown} to the mask of the first hit.")));
+            } else {
+                out.report_at(spot, fault(format!("Add {shown} to the mask of what should detect it.")));
             }
         }
     }
