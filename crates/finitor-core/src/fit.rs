@@ -20,6 +20,7 @@ mod quality;
 mod recipe;
 mod rectangle;
 mod refine;
+mod row_sums;
 mod search;
 mod selection;
 mod shortcuts;

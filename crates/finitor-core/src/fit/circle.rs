@@ -1,9 +1,10 @@
 //! Circles.
 
-use super::arcs::{self, HalfCircles, Lies};
+use super::arcs::{self, Lies};
 use super::inner::Inner;
-use super::quality::{RunRows, pixel_bounds, ring_iou};
-use super::search::climbed;
+use super::quality::pixel_bounds;
+use super::row_sums::RowSums;
+use super::search::RoundFamily;
 use super::{FitError, FitGoal, Geometry, Sides};
 use crate::art::{Mask, contours};
 use crate::geometry::{Point, convex_hull};
@@ -93,19 +94,12 @@ fn inside(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
     arcs::circle_on([middle.x, middle.y, radius], Lies::Inside)
 }
 
-/// Places and radii are found to this, px.
-const PRECISION: f64 = 1.0 / 16.0;
-
-/// The circle with the highest IoU found by pattern search from the middle of the pixels and from the greatest circle
-/// inside them, steps halving from 4 px to [`PRECISION`].
+/// The circle with the highest IoU found by pattern search from the middle of the pixels, from their bounding box and from a circle round
+/// the middle of the greatest square of pixels.
 fn balanced(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
-    let rows = RunRows::new(selection);
+    let sums = RowSums::new(selection);
     let selected = selection.count() as f64;
     let kept = |[x, y, radius]: [f64; 3]| [sides.axis.unwrap_or(x), y, sides.radius.unwrap_or(radius)];
-    let mut halves = HalfCircles::default();
-    let score = |numbers: [f64; 3], _| {
-        halves.circle(kept(numbers), Lies::Inside).map_or(0.0, |ring| ring_iou(ring, &rows, selected))
-    };
     let bounds = pixel_bounds(selection);
     let centroid = crate::art::centroid(selection).unwrap_or(bounds.center());
     let mut starts = vec![[centroid.x, centroid.y, (selected / PI).sqrt()]];
@@ -114,7 +108,7 @@ fn balanced(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
         // Pixels far from the axis are reached by a large circle alone.
         starts.push([axis, bounds.center().y, (bounds.x1 - axis).max(axis - bounds.x0)]);
     }
-    starts.extend(Inner::new(selection).widest(sides.axis).map(|(middle, radius)| [middle.x, middle.y, radius]));
+    starts.push(about_greatest_square(selection));
     let moves = [
         [1.0, 0.0, 0.0],
         [0.0, 1.0, 0.0],
@@ -124,6 +118,29 @@ fn balanced(selection: &Mask, sides: Sides) -> Result<Geometry, FitError> {
         [0.5, 0.0, -0.5],
         [0.0, 0.5, -0.5],
     ];
-    let best = climbed(&starts, &moves, PRECISION, score);
-    arcs::circle_on(kept(best), Lies::Inside)
+    let circles = RoundFamily::new(&sums, &moves, |halves, numbers| halves.circle(kept(numbers), Lies::Inside));
+    arcs::circle_on(kept(circles.best_near(circles.near_best(&starts))), Lies::Inside)
+}
+
+/// Middle and radius of a circle somewhat larger than the greatest square of set pixels, the first of equals.
+fn about_greatest_square(selection: &Mask) -> [f64; 3] {
+    // The greatest square whose last corner a pixel is: one more than the least of its neighbours' before it.
+    let mut above = vec![0_u32; selection.width() as usize + 1];
+    let (mut side, mut end) = (0, Point::ZERO);
+    for y in 0..selection.height() {
+        let mut corner = 0;
+        let mut left = 0;
+        for (x, set) in selection.row(y).enumerate() {
+            let own = if set { corner.min(left).min(above[x + 1]) + 1 } else { 0 };
+            corner = std::mem::replace(&mut above[x + 1], own);
+            left = own;
+            if own > side {
+                (side, end) = (own, Point::new((x + 1) as f64, f64::from(y + 1)));
+            }
+        }
+    }
+    // The circle that agrees best takes in some of what is not set.
+    const MORE: f64 = 1.25;
+    let half = f64::from(side) / 2.0;
+    [end.x - half, end.y - half, MORE * half]
 }

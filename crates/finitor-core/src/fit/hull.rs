@@ -1,6 +1,6 @@
 //! Convex polygons.
 
-use super::quality::{RunRows, ring_iou};
+use super::row_sums::RowSums;
 use super::{FitError, Geometry};
 use crate::art::{Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, Vec2, clipped, convex_hull};
@@ -22,41 +22,53 @@ pub(super) fn covering(selection: &Mask) -> Result<Geometry, FitError> {
 /// mirror image.
 ///
 /// # Complexity
-/// Some ten measurements an edge and step, of O(edges x rows) each.
+/// Some ten measurements an edge and step, of O(edges + rows) each.
 pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, FitError> {
     let hull = covering(selection)?;
     let whole = Convex::new(&hull.polygons[0]);
     let Some(whole) = whole else { return Ok(hull) };
     let mut planes: Vec<(Vec2, f64)> =
         whole.normals().iter().zip(whole.points()).map(|(n, p)| (*n, p.to_vec2().dot(*n))).collect();
-    let rows = RunRows::new(selection);
-    let selected = selection.count() as f64;
+    let sums = RowSums::new(selection);
     let outermost = planes.clone();
-    let iou = |polygon: &Polygon| ring_iou(polygon.points(), &rows, selected);
+    let iou = |polygon: &Polygon| sums.iou(polygon.points());
     let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0]));
     let mut step = 4.0;
     let mut rounds = 0;
+    // Tries since the last that helped; after one of each all others would fail again.
+    let mut failed = 0;
     while step >= PRECISION {
         rounds += 1;
-        let before = best.1;
         // What the planes before leave.
         let mut left = whole.points().to_vec();
-        for i in 0..planes.len() {
+        'round: for i in 0..planes.len() {
+            let mut moved_in = false;
             for by in [-step, step] {
+                if failed == 2 * planes.len() {
+                    break 'round;
+                }
+                failed += 1;
                 let kept = planes[i].1;
                 planes[i].1 = (kept + by).min(outermost[i].1);
+                // Out again after it moved in, or out of the hull, there is nothing new.
+                if moved_in || planes[i].1 == kept {
+                    planes[i].1 = kept;
+                    continue;
+                }
                 let ring = planes[i..].iter().fold(left.clone(), |ring, plane| cut(ring, *plane, axis));
                 let found = Polygon::new(ring).ok().filter(Polygon::is_convex);
                 match found.map(|polygon| (iou(&polygon), polygon)) {
-                    Some((value, polygon)) if value > best.1 => best = (polygon, value),
+                    Some((value, polygon)) if value > best.1 => {
+                        best = (polygon, value);
+                        (moved_in, failed) = (by < 0.0, 0);
+                    }
                     _ => planes[i].1 = kept,
                 }
             }
             left = cut(left, planes[i], axis);
         }
-        if best.1 <= before || rounds >= MOST_ROUNDS {
-            step /= 2.0;
-            rounds = 0;
+        if failed == 2 * planes.len() || rounds >= MOST_ROUNDS {
+            (step, rounds, failed) = (step / 2.0, 0, 0);
         }
     }
     Ok(Geometry::new(vec![best.0], None))

@@ -2,6 +2,7 @@
 
 use crate::art::{Mask, contours};
 use crate::geometry::{EdgeGrid, Point, Rect, bounds_of, segments_meet, squared_distance};
+use std::cell::Cell;
 use std::collections::BinaryHeap;
 
 /// Radii of the greatest shapes inside are found to this, px.
@@ -16,7 +17,11 @@ pub(super) struct Inner<'m> {
     edges: EdgeGrid,
     bounds: Rect,
     depths: Vec<f64>,
+    /// Edges that lately were too near to a segment, the last one first: as a rule one of them is too near to the next as well.
+    blockers: Cell<[usize; BLOCKERS]>,
 }
+
+const BLOCKERS: usize = 6;
 
 /// The distance between two segments.
 fn apart(one: [Point; 2], other: [Point; 2]) -> f64 {
@@ -57,7 +62,7 @@ impl<'m> Inner<'m> {
         let corners: Vec<Point> = rings.iter().flatten().copied().collect();
         let edges = EdgeGrid::of_rings(rings.iter().map(Vec::as_slice));
         let bounds = if corners.is_empty() { Rect::ZERO } else { bounds_of(&corners) };
-        Inner { mask, edges, bounds, depths: mask.depths() }
+        Inner { mask, edges, bounds, depths: mask.depths(), blockers: Cell::new([0; BLOCKERS]) }
     }
 
     pub(super) fn bounds(&self) -> Rect {
@@ -72,20 +77,27 @@ impl<'m> Inner<'m> {
 
     /// The distance of a place from the boundary, px; below 0 outside.
     pub(super) fn depth(&self, at: Point) -> f64 {
-        let distance = self.edges.nearest(at).map_or(0.0, |(distance, _)| distance);
+        self.depth_and_edge(at).0
+    }
+
+    /// That, and the nearest edge.
+    fn depth_and_edge(&self, at: Point) -> (f64, usize) {
+        let (distance, edge) = self.edges.nearest(at).unwrap_or((0.0, 0));
         let inside = self.mask.get(at.x.floor() as i64, at.y.floor() as i64);
-        if inside { distance } else { -distance }
+        (if inside { distance } else { -distance }, edge)
     }
 
     /// The least distance of a segment's points from the boundary, px, less a hair; 0 or less when it is not inside, and any value
     /// up to `enough` when it is no more than that.
-    pub(super) fn depth_of_segment(&self, [a, b]: [Point; 2], enough: f64) -> f64 {
-        if [a, b].into_iter().any(|end| self.at_most(end) <= enough) {
+    pub(super) fn depth_of_segment(&self, segment: [Point; 2], enough: f64) -> f64 {
+        let [a, b] = segment;
+        if segment.into_iter().any(|end| self.at_most(end) <= enough) || self.is_blocked(segment, enough) {
             return enough.min(0.0);
         }
-        let mut least = self.depth(a);
+        let (mut least, mut nearest) = self.depth_and_edge(a);
         if least > enough.max(0.0) {
-            least = least.min(self.depth(b));
+            let (other, edge) = self.depth_and_edge(b);
+            (least, nearest) = if other < least { (other, edge) } else { (least, nearest) };
         }
         if least > enough.max(0.0) {
             let along = Rect::from_points(a, b);
@@ -97,11 +109,31 @@ impl<'m> Inner<'m> {
                 };
                 let (dx, dy) = (off(along.x0, along.x1, from.x, to.x), off(along.y0, along.y1, from.y, to.y));
                 if dx * dx + dy * dy < least * least {
-                    least = least.min(apart([a, b], [from, to]));
+                    let apart = apart(segment, [from, to]);
+                    (least, nearest) = if apart < least { (apart, edge) } else { (least, nearest) };
                 }
             });
         }
+        if least <= enough {
+            let mut blockers = self.blockers.get();
+            let known = blockers.iter().position(|edge| *edge == nearest);
+            blockers[..=known.unwrap_or(BLOCKERS - 1)].rotate_right(1);
+            blockers[0] = nearest;
+            self.blockers.set(blockers);
+        }
         least - HAIR
+    }
+
+    /// Whether one of the edges that lately were too near is so to this segment.
+    fn is_blocked(&self, [a, b]: [Point; 2], enough: f64) -> bool {
+        let limit = enough * enough;
+        enough > 0.0
+            && !self.edges.edges().is_empty()
+            && self.blockers.get().into_iter().any(|edge| {
+                let (from, to) = self.edges.edge(edge);
+                let near = |point: Point, edge| squared_distance(point, edge) <= limit;
+                near(a, (from, to)) || near(b, (from, to)) || near(from, (a, b)) || near(to, (a, b))
+            })
     }
 
     /// No place is farther from the boundary than this, by the pixel that it is in.

@@ -2,7 +2,7 @@
 
 use super::Geometry;
 use crate::art::{LatticeRing, Mask, Run, contours};
-use crate::geometry::{Point, Polygon, Rect, deviation, ring_area};
+use crate::geometry::{Point, Polygon, Rect, deviation};
 
 /// Agreement of a shape with a selection, each pixel a unit square.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -120,13 +120,6 @@ fn mean_reach(low: f64, high: f64, run: &Run) -> f64 {
         let above = (high - to) * (end - start);
         (inside + above) / (high - low)
     }
-}
-
-/// IoU of a ring that does not touch itself with a mask, for searches that need nothing else.
-pub(super) fn ring_iou(ring: &[Point], rows: &RunRows, selected: f64) -> f64 {
-    let edges = ring.iter().copied().zip(ring.iter().cycle().skip(1).copied());
-    let shared = shared_area(edges, rows);
-    shared / (selected + ring_area(ring) - shared)
 }
 
 /// IoU of a geometry with a mask.

@@ -24,6 +24,19 @@ pub(super) fn fit(selection: &Mask, sides: Sides, goal: FitGoal) -> Result<Rect,
     }
 }
 
+/// A rectangle whose IoU comes near that of the best one, to start a search from; `None` when fixed sides cross.
+pub(super) fn near_best(selection: &Mask, sides: Sides) -> Option<Rect> {
+    let bounds = pixel_bounds(selection);
+    let start = sides.kept(bounds);
+    if start.width() <= 0.0 || start.height() <= 0.0 {
+        return None;
+    }
+    let step = bounds.width().max(bounds.height()) / EXACT;
+    let lines = |from: f64, to: f64| every(&lattice(from, to), START.max(step.ceil() as usize));
+    let (columns, rows) = (lines(bounds.x0, bounds.x1), lines(bounds.y0, bounds.y1));
+    Some(best_of(selection, sides, start, &Sums::new(selection), (&columns, &rows)))
+}
+
 /// The tight box as far as sides and sizes are free. Sides given by hand may cut pixels off; sizes may not.
 fn covering(bounds: Rect, sides: Sides) -> Result<Rect, FitError> {
     let rect = sides.kept(bounds);
@@ -95,6 +108,10 @@ fn inside_given(selection: &Mask, sides: Sides) -> Option<Rect> {
     best.map(|(_, rect)| rect)
 }
 
+fn every(lines: &[f64], step: usize) -> Vec<f64> {
+    lines.iter().copied().step_by(step).collect()
+}
+
 fn lattice(from: f64, to: f64) -> Vec<f64> {
     (from as u32..=to as u32).map(f64::from).collect()
 }
@@ -128,7 +145,6 @@ fn best(selection: &Mask, sides: Sides, tight: Rect) -> Rect {
     let bounds = pixel_bounds(selection);
     let coarse = (bounds.width().max(bounds.height()) / EXACT).ceil().max(1.0);
     let (columns, rows) = (lattice(bounds.x0, bounds.x1), lattice(bounds.y0, bounds.y1));
-    let every = |lines: &[f64], step: usize| -> Vec<f64> { lines.iter().copied().step_by(step).collect() };
     if coarse == 1.0 {
         // The better the start, the fewer pairs of rows can gain more.
         let near = best_of(selection, sides, tight, &sums, (&every(&columns, START), &every(&rows, START)));

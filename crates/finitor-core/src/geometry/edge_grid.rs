@@ -1,6 +1,6 @@
 //! Finding edges near a place without looking at all of them.
 
-use super::{Point, Rect, bounds_of, squared_distance};
+use super::{Point, Rect, Vec2, bounds_of, squared_distance};
 
 type Edge = (Point, Point);
 
@@ -106,10 +106,13 @@ impl EdgeGrid {
     pub(crate) fn nearest(&self, point: Point) -> Option<(f64, usize)> {
         let mut best: Option<(f64, usize)> = None;
         let (column, row) = self.place(point);
+        let in_own = (point - self.origin) - Vec2::new(column as f64, row as f64) * self.cell;
+        let to_side = |along: f64| along.min(self.cell - along);
+        let to_next = to_side(in_own.x).min(to_side(in_own.y)).max(0.0);
         for ring in 0..self.columns.max(self.rows) {
             // Whatever lies in this ring of cells or beyond is at least this far off.
-            let least = (ring as f64 - 1.0).max(0.0) * self.cell;
-            if best.is_some_and(|(distance, _)| distance <= least * least) {
+            let least = if ring == 0 { 0.0 } else { (ring as f64 - 1.0) * self.cell + to_next };
+            if best.is_some_and(|(distance, _)| distance < least * least) {
                 break;
             }
             self.each_in_ring(column, row, ring, |index| {

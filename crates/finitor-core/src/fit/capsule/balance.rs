@@ -1,71 +1,75 @@
 //! The capsule that agrees best with a selection.
 
-use super::{MOVES, PRECISION};
+use super::MOVES;
 use crate::art::{Mask, centroid};
 use crate::fit::arcs::{HalfCircles, Lies, capsule_between, capsule_in};
-use crate::fit::quality::{RunRows, pixel_bounds, ring_iou};
-use crate::fit::search::climbed;
-use crate::fit::{Angle, Exact, FitError, FitGoal, Geometry, Sides, rectangle};
+use crate::fit::quality::pixel_bounds;
+use crate::fit::row_sums::RowSums;
+use crate::fit::search::RoundFamily;
+use crate::fit::{Angle, FitError, Geometry, Sides, rectangle};
 use crate::geometry::{Point, Rect, Vec2};
 
-/// The capsule with the highest IoU found by pattern search from two starts (the tight box and the best box), and for any
-/// angle from the pixels' main axis as well; steps halve from 4 px to [`PRECISION`]. What is fixed stays.
+/// The capsule with the highest IoU found by pattern search from two starts (the tight box, and one near the best), and for any
+/// angle from the pixels' main axis as well. What is fixed stays.
 ///
 /// # Complexity
-/// Some hundred measurements of O(edges x rows) each.
+/// Some hundred measurements of O(edges + rows) each.
 pub(super) fn balanced(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geometry, FitError> {
-    let rows = RunRows::new(selection);
-    let selected = selection.count() as f64;
-    let mut halves = HalfCircles::default();
-    let score = |ring: &[Point]| ring_iou(ring, &rows, selected);
-    let kept = |[x0, y0, x1, y1]: [f64; 4], lies: Angle| {
-        let rect = sides.kept(Rect::new(x0, y0, x1, y1));
-        match (sides.radius, lies) {
-            (Some(radius), Angle::Upright) => rect_with(rect, sides, Some(2.0 * radius), None),
-            (Some(radius), _) => rect_with(rect, sides, None, Some(2.0 * radius)),
-            (None, _) => rect,
-        }
-    };
-    let pixel = pixel_bounds(selection);
-    let tight = sides.kept(pixel);
-    let starts = [Some(tight), rectangle::fit(selection, sides, FitGoal::Balance).ok()];
-    let mut found: Vec<(f64, Geometry)> = Vec::new();
-    for lies in [Angle::Upright, Angle::Lying] {
-        if !matches!(angle, Angle::Square | Angle::Any) && angle != lies {
-            continue;
-        }
-        let start = |rect: Rect| {
-            // Of the right proportion, so that the search has a slope to climb.
-            let side = rect.width().min(rect.height());
-            let square = Rect::from_center_size(rect.center(), (side, side));
-            let fits =
-                if lies == Angle::Upright { rect.height() >= rect.width() } else { rect.width() >= rect.height() };
-            let rect = if fits { rect } else { square };
-            [rect.x0, rect.y0, rect.x1, rect.y1]
-        };
-        let starts: Vec<[f64; 4]> = starts.iter().flatten().map(|rect| start(*rect)).collect();
-        let best = climbed(&starts, &MOVES, PRECISION, |numbers, _| {
-            halves.capsule_in(kept(numbers, lies), lies, Lies::Inside).map_or(0.0, |(ring, _)| score(ring))
-        });
-        let shape = capsule_in(kept(best, lies), lies, Lies::Inside).ok();
-        found.extend(shape.map(|shape| (score(shape.polygons[0].points()), shape)));
+    let sums = RowSums::new(selection);
+    let tight = sides.kept(pixel_bounds(selection));
+    let rects = [Some(tight), rectangle::near_best(selection, sides)];
+    let rects: Vec<Rect> = rects.into_iter().flatten().collect();
+    let in_boxes = [Angle::Upright, Angle::Lying].map(|lies| {
+        let family =
+            RoundFamily::new(&sums, &MOVES, move |halves, numbers| in_box(halves, kept(numbers, sides, lies), lies));
+        (lies, family)
+    });
+    let allowed = in_boxes.iter().filter(|(lies, _)| matches!(angle, Angle::Square | Angle::Any) || angle == *lies);
+    let near = allowed.map(|(lies, family)| {
+        let starts: Vec<[f64; 4]> = rects.iter().map(|rect| proportioned(*rect, *lies)).collect();
+        let numbers = family.near_best(&starts);
+        (family.iou(numbers), *lies, family, numbers)
+    });
+    let near: Vec<_> = near.collect();
+    let best = near.into_iter().reduce(|best, other| if other.0 > best.0 { other } else { best });
+    let (_, lies, family, numbers) = best.ok_or(FitError::SidesCross)?;
+    let in_box = kept(family.best_near(numbers), sides, lies);
+    if angle != Angle::Any || sides.axis.is_some() {
+        return capsule_in(in_box, lies, Lies::Inside).map_err(|_| FitError::SidesCross);
     }
-    if angle == Angle::Any && sides.axis.is_none() {
-        let numbers = |shape: &Geometry| match shape.exact {
-            Some(Exact::Capsule(numbers)) => Some(numbers),
-            _ => None,
-        };
-        let mut starts: Vec<[f64; 5]> = found.iter().filter_map(|(_, shape)| numbers(shape)).collect();
-        starts.extend(along_main_axis(selection));
-        let kept = |[x1, y1, x2, y2, radius]: [f64; 5]| [x1, y1, x2, y2, sides.radius.unwrap_or(radius)];
-        let best = climbed(&starts, &MOVES_OF_ENDS, PRECISION, |numbers, _| {
-            halves.capsule(kept(numbers), Lies::Inside).map_or(0.0, score)
-        });
-        let shape = capsule_between(kept(best), Lies::Inside).ok();
-        found.extend(shape.map(|shape| (score(shape.polygons[0].points()), shape)));
+    let kept = |[x1, y1, x2, y2, radius]: [f64; 5]| [x1, y1, x2, y2, sides.radius.unwrap_or(radius)];
+    let turned = RoundFamily::new(&sums, &MOVES_OF_ENDS, |halves, numbers| halves.capsule(kept(numbers), Lies::Inside));
+    let square = HalfCircles::default().capsule_in(in_box, lies, Lies::Inside).map(|(_, ends)| ends);
+    let starts = [square, along_main_axis(selection)].into_iter().flatten();
+    // Each is followed to its end: rough measurements alone do not tell which is the better by a thousandth.
+    let near = starts.map(|start| turned.best_near(turned.near_best(&[start])));
+    let found = near.chain(square).map(|ends| (turned.iou(ends), ends));
+    let best = found.reduce(|best, other| if other.0 > best.0 { other } else { best });
+    let (_, ends) = best.ok_or(FitError::SidesCross)?;
+    capsule_between(kept(ends), Lies::Inside)
+}
+
+fn in_box(halves: &mut HalfCircles, rect: Rect, lies: Angle) -> Option<&[Point]> {
+    halves.capsule_in(rect, lies, Lies::Inside).map(|(ring, _)| ring)
+}
+
+/// A box with what is fixed of it, and as wide or high as a radius given.
+fn kept([x0, y0, x1, y1]: [f64; 4], sides: Sides, lies: Angle) -> Rect {
+    let rect = sides.kept(Rect::new(x0, y0, x1, y1));
+    match (sides.radius, lies) {
+        (Some(radius), Angle::Upright) => rect_with(rect, sides, Some(2.0 * radius), None),
+        (Some(radius), _) => rect_with(rect, sides, None, Some(2.0 * radius)),
+        (None, _) => rect,
     }
-    let best = found.into_iter().reduce(|best, other| if other.0 > best.0 { other } else { best });
-    best.map(|(_, shape)| shape).ok_or(FitError::SidesCross)
+}
+
+/// A box of the right proportion to start from, so that the search has a slope to climb.
+fn proportioned(rect: Rect, lies: Angle) -> [f64; 4] {
+    let side = rect.width().min(rect.height());
+    let square = Rect::from_center_size(rect.center(), (side, side));
+    let fits = if lies == Angle::Upright { rect.height() >= rect.width() } else { rect.width() >= rect.height() };
+    let rect = if fits { rect } else { square };
+    [rect.x0, rect.y0, rect.x1, rect.y1]
 }
 
 fn rect_with(rect: Rect, sides: Sides, width: Option<f64>, height: Option<f64>) -> Rect {

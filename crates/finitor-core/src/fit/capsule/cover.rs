@@ -20,9 +20,9 @@ pub(super) fn covering(selection: &Mask, sides: Sides, angle: Angle) -> Result<G
     let hull = convex_hull(&corners);
     let fixed = Fixed { radius: sides.radius, axis: sides.axis };
     let flipped: Vec<Point> = hull.iter().map(|p| Point::new(p.y, p.x)).collect();
-    let upright = || least_upright(&hull, fixed);
+    let upright = || least_upright(&hull, fixed, f64::INFINITY);
     let lying = || {
-        let (found, area) = least_upright(&flipped, Fixed { axis: None, ..fixed })?;
+        let (found, area) = least_upright(&flipped, Fixed { axis: None, ..fixed }, f64::INFINITY)?;
         let mut rect = Rect::new(found.y0, found.x0, found.y1, found.x1);
         if let Some(axis) = sides.axis {
             let half = (rect.x1 - axis).max(axis - rect.x0);
@@ -67,19 +67,29 @@ struct Fixed {
 fn covering_at_any_angle(hull: &[Point], fixed: Fixed) -> Result<Geometry, FitError> {
     const STEPS: u32 = 60;
     const BEST: usize = 3;
-    let at = |angle: f64| {
+    let at = |angle: f64, limit: f64| {
         let turned: Vec<Point> = hull.iter().map(|p| turned(*p, angle)).collect();
-        least_upright(&turned, fixed).map(|(rect, area)| (area, angle, rect))
+        least_upright(&turned, fixed, limit).map(|(rect, area)| (area, angle, rect))
     };
     let step = PI / f64::from(STEPS);
-    let mut found: Vec<(f64, f64, Rect)> = (0..STEPS).filter_map(|k| at(f64::from(k) * step)).collect();
-    found.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.total_cmp(&b.1)));
+    // Those that may be among the best, in ascending order.
+    let mut found: Vec<(f64, f64, Rect)> = Vec::with_capacity(BEST + 1);
+    // Every fourth first, so that what is to be beaten is soon small.
+    let spread = (0..STEPS).step_by(4);
+    for angle in [0, 2, 1, 3].into_iter().flat_map(|by| spread.clone().map(move |k| f64::from(k + by) * step)) {
+        let limit = found.get(BEST - 1).map_or(f64::INFINITY, |worst| worst.0);
+        if let Some(capsule) = at(angle, limit) {
+            let before = |better: &(f64, f64, Rect)| (better.0, better.1) < (capsule.0, capsule.1);
+            found.insert(found.partition_point(before), capsule);
+            found.truncate(BEST);
+        }
+    }
     let mut best: Option<(f64, f64, Rect)> = None;
-    for start in found.into_iter().take(BEST) {
+    for start in found {
         let mut here = start;
         let mut by = step / 2.0;
         while by > step / 64.0 {
-            let beside = [here.1 - by, here.1 + by].into_iter().filter_map(at);
+            let beside = [here.1 - by, here.1 + by].into_iter().filter_map(|angle| at(angle, here.0));
             match beside.min_by(|a, b| a.0.total_cmp(&b.0)).filter(|found| found.0 < here.0) {
                 Some(better) => here = better,
                 None => by /= 2.0,
@@ -108,8 +118,9 @@ fn turned(p: Point, angle: f64) -> Point {
     Vec2::new(p.x * cos - p.y * sin, p.x * sin + p.y * cos).to_point()
 }
 
-/// Box and area of the least upright capsule round the hull; `None` when the radius given is too small.
-fn least_upright(hull: &[Point], fixed: Fixed) -> Option<(Rect, f64)> {
+/// Box and area of the least upright capsule round the hull; `None` when the radius given is too small, or none is as small as the
+/// limit, px2.
+fn least_upright(hull: &[Point], fixed: Fixed, limit: f64) -> Option<(Rect, f64)> {
     let bounds = crate::geometry::bounds_of(hull);
     // A hull turned by a right angle may be wider by a rounding, which is no step.
     let up = |value: f64| (value / PRECISION - 1e-9).ceil() * PRECISION;
@@ -119,25 +130,74 @@ fn least_upright(hull: &[Point], fixed: Fixed) -> Option<(Rect, f64)> {
         Some(radius) => (radius, radius),
         None => (up(across), up(bounds.width().hypot(bounds.height()) / 2.0).max(up(across))),
     };
+    let mut tried = Radii { hull, axis: fixed.axis, bounds, first, limit, best: None };
     let steps = ((last - first) / PRECISION).round() as u32;
-    let mut best: Option<(Rect, f64)> = None;
-    for k in 0..=steps {
-        let radius = first + f64::from(k) * PRECISION;
-        if best.is_some_and(|(_, area)| PI * radius * radius > area) {
-            break;
-        }
-        let x = match fixed.axis {
-            Some(axis) => axis,
-            None => best_place(hull, radius, bounds.x1 - radius, bounds.x0 + radius),
-        };
-        let (top, bottom) = spine(hull, radius, x);
-        let area = 2.0 * radius * (bottom - top) + PI * radius * radius;
-        if best.is_none_or(|(_, least)| area < least) {
-            best = Some((Rect::new(x - radius, top - radius, x + radius, bottom + radius), area));
-        }
+    tried.spine_of(0);
+    // No radius beyond can be better, and the larger the radius the shorter its spine.
+    if let Some(last) = (1..=steps).take_while(|k| tried.least(*k, 0.0) <= tried.known()).last() {
+        let spine = tried.spine_of(last);
+        tried.between([0, last], spine);
     }
-    best
+    tried.best.map(|(_, rect, area)| (rect, area))
 }
+
+/// Upright capsules round a hull by their radius, in steps of [`PRECISION`] from the first.
+struct Radii<'h> {
+    hull: &'h [Point],
+    axis: Option<f64>,
+    bounds: Rect,
+    first: f64,
+    limit: f64,
+    /// Step, box and area of the least so far.
+    best: Option<(u32, Rect, f64)>,
+}
+
+impl Radii<'_> {
+    fn radius(&self, k: u32) -> f64 {
+        self.first + f64::from(k) * PRECISION
+    }
+
+    /// The area to get below, px2.
+    fn known(&self) -> f64 {
+        self.best.map_or(self.limit, |(.., area)| area) * (1.0 + 1e-12)
+    }
+
+    /// No capsule of this radius with a spine this long or longer has less area: none is shorter than the hull is high.
+    fn least(&self, k: u32, spine: f64) -> f64 {
+        let radius = self.radius(k);
+        radius * (2.0 * spine.max(self.bounds.height() - 2.0 * radius).max(0.0) + PI * radius)
+    }
+
+    /// Tries a radius; the length of its spine.
+    fn spine_of(&mut self, k: u32) -> f64 {
+        let radius = self.radius(k);
+        let x = match self.axis {
+            Some(axis) => axis,
+            None => best_place(self.hull, radius, self.bounds.x1 - radius, self.bounds.x0 + radius),
+        };
+        let (top, bottom) = spine(self.hull, radius, x);
+        let area = 2.0 * radius * (bottom - top) + PI * radius * radius;
+        let better = |&(other, _, least): &(u32, Rect, f64)| area < least || area == least && k < other;
+        if self.best.as_ref().map_or(area <= self.limit, better) {
+            self.best = Some((k, Rect::new(x - radius, top - radius, x + radius, bottom + radius), area));
+        }
+        bottom - top
+    }
+
+    /// Tries radii between two, where any may be better, given the spine of the larger.
+    fn between(&mut self, [low, high]: [u32; 2], spine: f64) {
+        if high - low < 2 || self.least(low + 1, spine - SLACK) > self.known() {
+            return;
+        }
+        let middle = u32::midpoint(low, high);
+        let in_middle = self.spine_of(middle);
+        self.between([low, middle], in_middle);
+        self.between([middle, high], spine);
+    }
+}
+
+/// Places across are rounded, so that a spine may be this much longer than the shortest, px.
+const SLACK: f64 = 0.25;
 
 fn best_place(hull: &[Point], radius: f64, from: f64, to: f64) -> f64 {
     let length = |x: f64| {

@@ -4,20 +4,20 @@ use super::MOVES;
 use crate::art::Mask;
 use crate::fit::arcs::{Lies, capsule_between};
 use crate::fit::inner::Inner;
-use crate::fit::search::climbed;
+use crate::fit::search::{Steps, climbed};
 use crate::fit::{Angle, FitError, Geometry, Sides};
 use crate::geometry::Point;
 use std::f64::consts::PI;
 
-/// Ends of spines are found to this, px.
-const PRECISION: f64 = 1.0 / 32.0;
+/// Steps of a spine's ends, px.
+const STEPS: Steps = Steps { first: 4.0, last: 1.0 / 32.0 };
 
 /// A spine, as both ends.
 type Spine = [f64; 4];
 
 /// The capsule with the greatest area found whose every point is in the pixels: its radius is the least distance of its
 /// spine from the boundary. Starts are the best spines through the middles of pixels, and the greatest circle inside;
-/// pattern search moves their ends to [`PRECISION`].
+/// pattern search moves their ends to the last of [`STEPS`].
 ///
 /// # Complexity
 /// O(pixels), and some hundred looks at the edges beside a spine.
@@ -49,7 +49,7 @@ pub(super) fn inside(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geo
         starts.push([middle.x, middle.y, middle.x, middle.y]);
         let starts: Vec<Spine> = starts.into_iter().map(kept).collect();
         let area = |spine: Spine, least: f64| area(&room, kept(spine), sides.radius, least);
-        let found = climbed(&starts, &MOVES, PRECISION, area);
+        let found = climbed(&starts, &MOVES, STEPS, area);
         let value = area(found, 0.0);
         if value > 0.0 && best.is_none_or(|(known, _)| value > known) {
             best = Some((value, kept(found)));
@@ -58,7 +58,7 @@ pub(super) fn inside(selection: &Mask, sides: Sides, angle: Angle) -> Result<Geo
     if angle == Angle::Any && sides.axis.is_none() {
         let starts: Vec<Spine> = best.iter().map(|(_, spine)| *spine).collect();
         let area = |spine: Spine, least: f64| area(&room, spine, sides.radius, least);
-        let found = climbed(&starts, &MOVES, PRECISION, area);
+        let found = climbed(&starts, &MOVES, STEPS, area);
         let value = area(found, 0.0);
         if best.is_none_or(|(known, _)| value > known) {
             best = Some((value, found));
