@@ -1,4 +1,4 @@
-//! What a shape of each kind costs on a frame of 72 px, beside the decode of the same PNGs by the PNG crate alone: fitting it,
+//! What a shape of each kind costs on a frame of 80 px, of which art of finished games has about as many pixels a frame, beside the decode of the same PNGs by the PNG crate alone: fitting it,
 //! measuring how well it agrees, and cutting it into convex pieces. One thread, from memory; ratios of one run are the figures.
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
@@ -9,7 +9,7 @@ use finitor_core::fit::{FitGoal, Fitting, Geometry, Kind, fit_shape, measure, pi
 use std::time::Duration;
 
 const FRAMES: u64 = 200;
-const SIDE: u32 = 72;
+const SIDE: u32 = 80;
 const FEW_POINTS: usize = 30;
 
 /// Each kind with the goals it has, and outlines of few points.

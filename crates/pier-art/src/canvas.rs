@@ -51,7 +51,7 @@ pub(crate) struct Material {
 }
 
 /// The colour of outlines: a deep dusk blue rather than black.
-const OUTLINE: [u8; 3] = [26, 28, 52];
+pub(crate) const OUTLINE: [u8; 3] = [26, 28, 52];
 
 /// A cell under the brush. Later forms lie over earlier ones.
 pub(crate) struct Canvas {

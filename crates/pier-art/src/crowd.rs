@@ -1,7 +1,10 @@
 //! A crowd of harbour folk of random build, for measurements that need many figures: ropes, hooks, hats, hair in the wind,
-//! bundles and oars, each drawn at any size.
+//! bundles, oars, life rings and torn hems, each drawn at any size and finished as a game's art is: two tones of outline, dithering,
+//! and by chance soft edges, a lamp's glow and sparks. At 80 px some 220 corners of boundary a figure,
+//! which is what art of finished games has on cells of that size.
 
 use crate::canvas::{Canvas, Material, Raster};
+use crate::dice::Dice;
 
 const fn cloth(light: [u8; 3], base: [u8; 3], shade: [u8; 3]) -> Material {
     Material { light, base, shade, part: [0; 3] }
@@ -15,35 +18,16 @@ const CLOTHS: [Material; 5] = [
     cloth([150, 164, 186], [104, 116, 144], [70, 78, 108]),
 ];
 
-/// Numbers by chance, the same for a seed (splitmix64; Steele, Lea and Flood 2014).
-struct Dice(u64);
-
-impl Dice {
-    fn next(&mut self) -> u64 {
-        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut z = self.0;
-        z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-        z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-        z ^ (z >> 31)
-    }
-
-    fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * (self.next() >> 11) as f64 / (1_u64 << 53) as f64
-    }
-
-    fn below(&mut self, limit: u64) -> u64 {
-        self.next() % limit
-    }
-}
-
 /// Number `number` of the crowd on a cell of `side` x `side` px.
 pub fn figure(number: u64, side: u32) -> Raster {
     let mut dice = Dice(number.wrapping_mul(0x51ed_2701) ^ 0x00c0_ffee);
     let mut canvas = Canvas::new(side as i32, side as i32);
-    // Drawn in cells of 64, scaled: thin things get no thinner than a pixel.
+    // Drawn in cells of 64, scaled until they fill theirs: thin things get no thinner than a pixel.
+    const WIDER: f64 = 1.25;
+    const TALLER: f64 = 1.06;
     let scale = f64::from(side) / 64.0;
-    let at = |x: f64, y: f64| (x * scale, y * scale);
-    let thick = |r: f64| (r * scale).max(0.55);
+    let at = |x: f64, y: f64| ((32.0 + (x - 32.0) * WIDER) * scale, (63.0 + (y - 63.0) * TALLER) * scale);
+    let thick = |r: f64| (r * TALLER * scale).max(0.55);
     let cloth = |dice: &mut Dice| CLOTHS[dice.below(CLOTHS.len() as u64) as usize];
     let hip = (dice.between(28.0, 36.0), dice.between(36.0, 42.0));
     let neck = (hip.0 + dice.between(-5.0, 5.0), hip.1 - dice.between(12.0, 18.0));
@@ -65,8 +49,21 @@ pub fn figure(number: u64, side: u32) -> Raster {
     }
     let coat = cloth(&mut dice);
     canvas.limb(coat, at(neck.0, neck.1), at(hip.0, hip.1), thick(build), thick(build * dice.between(0.7, 1.2)));
+    // A belt of rope whose ends fly.
+    for _ in 0..dice.below(2) {
+        let end = (hip.0 + dice.between(-20.0, 20.0), hip.1 + dice.between(-12.0, 10.0));
+        canvas.limb(CLOTHS[3], at(hip.0, hip.1 - 2.0), at(end.0, end.1), thick(1.4), thick(0.6));
+        canvas.ellipse(CLOTHS[3], at(end.0, end.1), dice.between(1.0, 2.4) * scale, dice.between(1.0, 2.4) * scale);
+    }
+    // A torn hem.
+    let teeth = dice.below(2) * dice.below(6);
+    for tooth in 0..teeth {
+        let x = hip.0 + build * (2.0 * (tooth as f64 + 0.5) / teeth as f64 - 1.0) * 1.2;
+        let tip = (x + dice.between(-1.5, 1.5), hip.1 + dice.between(4.0, 10.0));
+        canvas.limb(coat, at(x, hip.1), at(tip.0, tip.1), thick(build / teeth as f64), thick(0.5));
+    }
     let head = (neck.0 + dice.between(-3.0, 3.0), neck.1 - dice.between(6.0, 9.0));
-    for strand in 0..dice.below(6) {
+    for strand in 0..dice.below(4) {
         let angle = dice.between(2.2, 4.6);
         let length = dice.between(6.0, 15.0);
         let tip = (head.0 + angle.cos() * length, head.1 + strand as f64 - angle.sin().abs() * length * 0.4);
@@ -91,11 +88,11 @@ pub fn figure(number: u64, side: u32) -> Raster {
         let material = cloth(&mut dice);
         canvas.limb(material, at(neck.0 + way * 3.0, neck.1 + 2.0), at(elbow.0, elbow.1), thick(3.0), thick(2.2));
         canvas.limb(material, at(elbow.0, elbow.1), at(hand.0, hand.1), thick(2.2), thick(1.8));
-        // What the hand holds: an oar, a hook, a bundle or nothing.
+        // What the hand holds: an oar, a hook, a bundle, a life ring or nothing.
         let angle = dice.between(-1.4, 1.4);
         let reach = dice.between(8.0, 22.0);
         let end = (hand.0 + angle.sin() * reach, hand.1 - angle.cos() * reach);
-        match dice.below(4) {
+        match dice.below(5) {
             0 => {
                 canvas.limb(
                     CLOTHS[3],
@@ -108,8 +105,24 @@ pub fn figure(number: u64, side: u32) -> Raster {
             }
             1 => canvas.limb(CLOTHS[4], at(hand.0, hand.1), at(end.0, end.1), thick(1.6), thick(0.2)),
             2 => canvas.ellipse(CLOTHS[2], at(hand.0, hand.1), 4.5 * scale, 3.5 * scale),
+            3 => {
+                let (middle, outer) = ((hand.0 + way * 5.0, hand.1 + 3.0), dice.between(5.0, 7.0));
+                let (cx, cy) = at(middle.0, middle.1);
+                let inner = outer * dice.between(0.45, 0.6) * scale;
+                canvas.fill(CLOTHS[2], |x, y| {
+                    let away = (x - cx).hypot(y - cy);
+                    away <= outer * scale && away > inner
+                });
+            }
             _ => {}
         }
     }
-    canvas.finish().0
+    let lamp = at(hip.0 + dice.between(-14.0, 14.0), neck.1 + dice.between(-6.0, 12.0));
+    let mut art = canvas.finish().0.with_lit_outline().dithered(&mut dice);
+    if dice.below(4) != 0 {
+        art = art.with_soft_edges(&mut dice);
+    }
+    let sparks = if dice.below(4) == 0 { 1 + dice.below(4) } else { 0 };
+    art = art.with_sparks(&mut dice, sparks);
+    if dice.below(5) == 0 { art.with_glow(lamp, dice.between(7.0, 12.0) * scale) } else { art }
 }

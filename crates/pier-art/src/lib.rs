@@ -6,6 +6,8 @@
 mod barrel;
 mod canvas;
 mod crowd;
+mod dice;
+mod finishes;
 mod gull;
 mod keeper;
 mod takes;

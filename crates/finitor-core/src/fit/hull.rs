@@ -31,9 +31,10 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
         whole.normals().iter().zip(whole.points()).map(|(n, p)| (*n, p.to_vec2().dot(*n))).collect();
     let sums = RowSums::new(selection);
     let outermost = planes.clone();
-    let iou = |polygon: &Polygon| sums.iou(polygon.points());
-    let mut best = (hull.polygons[0].clone(), iou(&hull.polygons[0]));
     let mut step = 4.0;
+    // Steps of whole pixels need no more than a rough measure.
+    let score = |ring: &[Point], step: f64| if step >= 1.0 { sums.rough_iou(ring) } else { sums.iou(ring) };
+    let mut best = (hull.polygons[0].clone(), score(hull.polygons[0].points(), step));
     let mut rounds = 0;
     // Tries since the last that helped; after one of each all others would fail again.
     let mut failed = 0;
@@ -56,19 +57,21 @@ pub(super) fn balanced(selection: &Mask, axis: Option<f64>) -> Result<Geometry, 
                     continue;
                 }
                 let ring = planes[i..].iter().fold(left.clone(), |ring, plane| cut(ring, *plane, axis));
-                let found = Polygon::new(ring).ok().filter(Polygon::is_convex);
-                match found.map(|polygon| (iou(&polygon), polygon)) {
-                    Some((value, polygon)) if value > best.1 => {
+                let value = score(&ring, step);
+                let found = (value > best.1).then(|| Polygon::new(ring).ok().filter(Polygon::is_convex)).flatten();
+                match found {
+                    Some(polygon) => {
                         best = (polygon, value);
                         (moved_in, failed) = (by < 0.0, 0);
                     }
-                    _ => planes[i].1 = kept,
+                    None => planes[i].1 = kept,
                 }
             }
             left = cut(left, planes[i], axis);
         }
         if failed == 2 * planes.len() || rounds >= MOST_ROUNDS {
             (step, rounds, failed) = (step / 2.0, 0, 0);
+            best.1 = score(best.0.points(), step);
         }
     }
     Ok(Geometry::new(vec![best.0], None))

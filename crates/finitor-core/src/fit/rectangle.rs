@@ -265,6 +265,10 @@ impl Strips {
             }
             let height = down.places[bottom] - down.places[top];
             line.fill(ratio, height, [&self.left[top], &self.left[bottom]], &across.places);
+            // A look at the figures alone; where they lie matters for few pairs.
+            if line.most() <= top_gain {
+                continue;
+            }
             if let Some([left, right]) = line.best(across, &mut top_gain) {
                 let [left, right] = [left, right].map(|index| across.places[index]);
                 found = Some(Rect::new(left, down.places[top], right, down.places[bottom]));
