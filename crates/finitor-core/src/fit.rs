@@ -6,6 +6,7 @@
 mod along;
 mod arcs;
 mod auto;
+mod by_area;
 mod capsule;
 mod chain;
 mod circle;
@@ -14,6 +15,7 @@ mod fitted;
 mod hull;
 mod inner;
 mod island;
+mod least_area;
 mod outline;
 mod pieces;
 mod quality;

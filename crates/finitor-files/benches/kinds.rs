@@ -1,5 +1,6 @@
-//! What a shape of each kind costs on a frame of 80 px, of which art of finished games has about as many pixels a frame, beside the decode of the same PNGs by the PNG crate alone: fitting it,
-//! measuring how well it agrees, and cutting it into convex pieces. One thread, from memory; ratios of one run are the figures.
+//! What a shape of each kind costs on a frame of 80 px, about as many pixels as art of finished games has a frame, beside the decode of
+//! the same PNGs by the PNG crate alone: fitting it, measuring how well it agrees, and cutting it into convex pieces. One thread, from
+//! memory; ratios of one run are the figures.
 #![allow(missing_docs, clippy::unwrap_used, reason = "a benchmark")]
 
 mod crowd;

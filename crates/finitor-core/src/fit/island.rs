@@ -2,6 +2,7 @@
 
 use super::FitGoal;
 use super::chain::{Boundary, Bounds};
+use super::least_area::LeastArea;
 use super::refine::{Corner, refined};
 use super::shortcuts::Shortcuts;
 use crate::art::LatticeRing;
@@ -84,6 +85,11 @@ impl Island {
     /// The corners of the boundary that are kept.
     pub(super) fn kept(&self) -> Vec<usize> {
         self.shortcuts.shortest_cycle()
+    }
+
+    /// Its closed ways of at most so many corners, those of least area.
+    pub(super) fn least_area(&self, most: usize, start: usize) -> LeastArea {
+        LeastArea::through(start, &self.shortcuts, most)
     }
 
     /// Takes corners that were moved off the lattice.

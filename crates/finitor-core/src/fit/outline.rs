@@ -1,13 +1,15 @@
 //! Outlines along the pixels' edges, with as few corners as the tolerance allows.
 
+use super::by_area::{ByArea, LEAST_CORNERS};
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
 use super::island::Island;
 use super::quality::{RunRows, geometry_iou};
 use super::refine::reduced;
-use super::{FitError, FitGoal, Geometry};
+use super::{FitError, FitGoal, Geometry, Sides, rectangle};
 use crate::art::{LatticeRing, Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces};
+use std::borrow::Cow;
 
 /// The area of a balanced outline is off by at most this share of the selection's.
 const AREA_SHARE: f64 = 0.02;
@@ -66,7 +68,7 @@ fn fit(selection: &Mask, tolerance: f64, goal: FitGoal, promise: Promise) -> Res
     Ok(geometry(&islands))
 }
 
-/// Largest tolerance tried for outlines with few corners, where there are others to fall back on, px.
+/// Largest tolerance tried for outlines with few corners, px: beyond nearly every corner sees every other.
 const FARTHEST: f64 = 16.0;
 
 /// Tolerances of the outlines that are brought down to fewer corners.
@@ -91,7 +93,7 @@ fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Opti
 }
 
 /// The islands' outlines.
-fn geometry(islands: &[Island]) -> Geometry {
+pub(super) fn geometry(islands: &[Island]) -> Geometry {
     let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole());
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
     let (islands, holes) = (polygons(islands), polygons(holes));
@@ -163,42 +165,57 @@ pub(super) fn fit_limited(selection: &Mask, limit: Limit, goal: FitGoal) -> Resu
     }
 }
 
-/// The outline with the highest IoU of those with at most `most` corners: among tolerances tried, halves between one that is
-/// too close and one that is far enough, and among close outlines brought down corner by corner.
+/// The outline with the highest IoU found of those with at most `most` corners.
 ///
 /// Where islands or holes are too many for so few corners the smallest are left out, and a ragged boundary is made smooth first; an
-/// outline that covers becomes the hull's. On noise of up to 1,024 px the search ends within seconds, as a rule within 0.1.
+/// outline that covers becomes the hull's, one that lies inside the greatest box. On noise of up to 2,048 px the search ends within
+/// seconds.
 fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geometry, FitError> {
-    const HALVINGS: u32 = 6;
     if most < LEAST_CORNERS {
         return Err(FitError::TooFewPoints { most, needed: LEAST_CORNERS });
     }
     let rings = contours(selection);
-    // The search for another outline would take minutes and end with the hull.
+    // The search for another outline would end with the hull.
     if goal == FitGoal::Cover && rings.len() > NOISE * most {
         return fewest_points(selection, most, goal);
     }
     let rows = RunRows::new(selection);
     let selected = selection.count() as f64;
+    let mask = smooth(simplified(selection, &rings, most, goal), most, goal);
+    let iou = |found: &Geometry| geometry_iou(found, &rows, selected);
+    let found = match goal {
+        FitGoal::Balance => balanced_with_points(mask, most, iou),
+        FitGoal::Cover | FitGoal::Inside => by_area(&mask, most, goal, iou),
+    };
+    found.map_or_else(|| fewest_points(selection, most, goal), Ok)
+}
+
+/// The best outline in balance: among tolerances tried, halves between one that is too close and one that is far enough, and among
+/// close outlines brought down corner by corner.
+fn balanced_with_points(mut mask: Mask, most: usize, iou: impl Fn(&Geometry) -> f64) -> Option<Geometry> {
+    const HALVINGS: u32 = 6;
+    let goal = FitGoal::Balance;
     let mut best: Option<(f64, Geometry)> = None;
+    let mut add = |found: Geometry| {
+        let iou = iou(&found);
+        if !found.polygons.is_empty() && best.as_ref().is_none_or(|(known, _)| iou > *known) {
+            best = Some((iou, found));
+        }
+    };
+    let fits = contours(&mask).len() * LEAST_CORNERS <= most;
+    let reduced = STARTS.into_iter().filter(|_| fits).filter_map(|start| fit_reduced(&mask, start, goal, most));
+    let reduced: Vec<Geometry> = reduced.collect();
     let mut tried = |mask: &Mask, tolerance: f64| {
         let Ok(found) = fit(mask, tolerance, goal, Promise::Points(most)) else { return false };
         let enough = found.point_count() <= most && !found.polygons.is_empty();
-        let iou = geometry_iou(&found, &rows, selected);
-        if enough && best.as_ref().is_none_or(|(known, _)| iou > *known) {
-            best = Some((iou, found));
+        if enough {
+            add(found);
         }
         enough
     };
-    let mut mask = smooth(simplified(selection, &rings, most, goal), most, goal);
-    let rings = contours(&mask);
-    let fits = rings.len() * LEAST_CORNERS <= most;
-    let reduced = STARTS.into_iter().filter(|_| fits).filter_map(|start| fit_reduced(&mask, start, goal, most));
-    let reduced: Vec<Geometry> = reduced.collect();
+    let mut side = 2;
     loop {
-        let diagonal = f64::from(mask.width()).hypot(f64::from(mask.height()));
-        // Beyond this nearly every corner sees every other, and the outlines brought down are closer anyway.
-        let farthest = if reduced.is_empty() && goal != FitGoal::Cover { diagonal } else { diagonal.min(FARTHEST) };
+        let farthest = f64::from(mask.width()).hypot(f64::from(mask.height())).min(FARTHEST);
         let (mut low, mut high) = (0.0, 0.5);
         let mut is_enough = tried(&mask, high);
         while !is_enough && high < farthest {
@@ -209,29 +226,52 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
             let middle = f64::midpoint(low, high);
             if tried(&mask, middle) { high = middle } else { low = middle }
         }
-        if is_enough || goal == FitGoal::Cover || !reduced.is_empty() {
+        if is_enough || !reduced.is_empty() {
             break;
         }
-        // The smallest island goes.
+        // The smallest island goes; of the last one, what is narrow.
         let sizes = contours(&mask).iter().map(LatticeRing::area).filter(|area| *area > 0).min();
         let fewer = sizes.map(|least| mask.without_islands_below(least as u64 + 1));
         let fewer = fewer.filter(|fewer| !fewer.is_empty()).unwrap_or_else(|| mask.largest_island());
-        if fewer == mask {
+        if fewer != mask {
+            mask = fewer;
+            continue;
+        }
+        mask = smoothed(&mask, side, goal);
+        if mask.is_empty() || side > mask.width().max(mask.height()) {
             break;
         }
-        mask = fewer;
+        side *= 2;
     }
-    for found in reduced {
-        let iou = geometry_iou(&found, &rows, selected);
-        if !found.polygons.is_empty() && best.as_ref().is_none_or(|(known, _)| iou > *known) {
-            best = Some((iou, found));
-        }
-    }
-    best.map_or_else(|| fewest_points(selection, most, goal), |(_, found)| Ok(found))
+    reduced.into_iter().for_each(add);
+    best.map(|(_, found)| found)
 }
 
-/// Corners of any ring, at least.
-const LEAST_CORNERS: usize = 3;
+/// The best outline that covers or lies inside, of those brought down from more corners of least area; where all cross themselves or each
+/// other, of the selection with narrow gaps closed, or thin parts gone.
+fn by_area(selection: &Mask, most: usize, goal: FitGoal, iou: impl Fn(&Geometry) -> f64) -> Option<Geometry> {
+    /// Corners to begin with, in eighths of those allowed.
+    const STARTS: [usize; 4] = [10, 12, 14, 16];
+    const WIDEST: u32 = 16;
+    let mut smoother = Cow::Borrowed(selection);
+    let mut side = 2;
+    loop {
+        let mut outlines = ByArea::new(&smoother, goal, 2 * most);
+        let found = STARTS.into_iter().filter_map(|eighths| outlines.outline(most * eighths / 8, most));
+        let found = found.filter(|found| !found.polygons.is_empty()).map(|found| (iou(&found), found));
+        if let Some((_, found)) = found.reduce(|best, other| if other.0 > best.0 { other } else { best }) {
+            return Some(found);
+        }
+        if side > WIDEST {
+            return None;
+        }
+        let next = smoothed(selection, side, goal);
+        if next.is_empty() {
+            return None;
+        }
+        (smoother, side) = (Cow::Owned(next), 2 * side);
+    }
+}
 
 /// With more boundaries than this a corner that is allowed a selection is noise, which no outline of few corners covers.
 const NOISE: usize = 4;
@@ -259,7 +299,7 @@ fn simplified(selection: &Mask, rings: &[LatticeRing], most: usize, goal: FitGoa
 }
 
 /// A selection whose boundary is made smooth until it has few enough corners for wide tolerances, at which ways between the
-/// corners of a ragged one are too many to list. What covers grows, what lies inside shrinks.
+/// corners of a ragged one are too many to list.
 fn smooth(selection: Mask, most: usize, goal: FitGoal) -> Mask {
     /// Corners of the boundary that need no smoothing, and more of them for a corner that the outline may have.
     const FEW: usize = 768;
@@ -271,17 +311,22 @@ fn smooth(selection: Mask, most: usize, goal: FitGoal) -> Mask {
     let mut mask = selection;
     let mut side = 2;
     while is_ragged(&mask) && side < mask.width().max(mask.height()) {
-        let smoother = match goal {
-            FitGoal::Cover => mask.closed(side),
-            FitGoal::Inside => mask.opened(side),
-            FitGoal::Balance => mask.closed(side).opened(side),
-        };
+        let smoother = smoothed(&mask, side, goal);
         if smoother.is_empty() {
             break;
         }
         (mask, side) = (smoother, side * 2);
     }
     mask
+}
+
+/// A selection without gaps, or parts, narrower than a side: what covers grows, what lies inside shrinks.
+fn smoothed(mask: &Mask, side: u32, goal: FitGoal) -> Mask {
+    match goal {
+        FitGoal::Cover => mask.closed(side),
+        FitGoal::Inside => mask.opened(side),
+        FitGoal::Balance => mask.closed(side).opened(side),
+    }
 }
 
 /// One more than the largest of the areas above 0 that go when only `stay` of them are left; `None` when all may stay.
@@ -292,16 +337,17 @@ fn too_small(areas: impl Iterator<Item = i64>, stay: usize) -> Option<u64> {
     Some(areas[gone] + 1)
 }
 
-/// What is left where no outline has so few corners: the hull, or the box.
+/// What is left where no outline has so few corners: the hull, or a box.
 fn fewest_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geometry, FitError> {
     let hull = super::hull::covering(selection)?;
     let needed = hull.point_count().min(4);
     if hull.point_count() <= most && goal != FitGoal::Inside {
         return Ok(hull);
     }
-    let bounds = super::quality::pixel_bounds(selection);
-    if most >= 4 && goal != FitGoal::Inside {
-        return Geometry::from_rect(bounds).map(|geometry| Geometry { exact: None, ..geometry });
+    if most >= 4 {
+        let goal = if goal == FitGoal::Inside { goal } else { FitGoal::Cover };
+        let rect = rectangle::fit(selection, Sides::default(), goal)?;
+        return Geometry::from_rect(rect).map(|geometry| Geometry { exact: None, ..geometry });
     }
     Err(FitError::TooFewPoints { most, needed })
 }

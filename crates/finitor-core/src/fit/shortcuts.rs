@@ -1,7 +1,7 @@
 //! Which corners of a boundary may be skipped, and the fewest that may not.
 
 use super::FitGoal;
-use super::wedge::Wedge;
+use super::wedge::{Sector, Wedge};
 use crate::geometry::{Point, Vec2, squared_distance};
 
 /// Room for rounding when a distance is compared with the tolerance, px.
@@ -16,11 +16,19 @@ pub(super) struct Shortcuts {
     ways: Vec<Way>,
 }
 
+/// A straight way from a corner.
 #[derive(Clone, Copy, Debug)]
-struct Way {
-    steps: u32,
+pub(super) struct Way {
+    pub(super) steps: u32,
     /// [`CORNER`] and twice the area between the way and the chain it replaces, px2; infinite for one given up.
     cost: f64,
+}
+
+impl Way {
+    /// Twice the area between it and the chain that it replaces, px2.
+    pub(super) fn twice_area(&self) -> f64 {
+        self.cost - CORNER
+    }
 }
 
 /// What a corner costs: more than all area of a cell of 8192 x 8192 px. Areas of lattice rings are whole when doubled,
@@ -54,7 +62,8 @@ impl Shortcuts {
         Shortcuts { first, ways }
     }
 
-    fn corners(&self) -> usize {
+    /// Those of the ring.
+    pub(super) fn corners(&self) -> usize {
         self.first.len() - 1
     }
 
@@ -62,7 +71,7 @@ impl Shortcuts {
         self.first[from] as usize..self.first[from + 1] as usize
     }
 
-    fn ways(&self, from: usize) -> &[Way] {
+    pub(super) fn ways(&self, from: usize) -> &[Way] {
         &self.ways[self.range(from)]
     }
 
@@ -246,6 +255,7 @@ fn ways_from(ring: &[Point], tolerance: f64, goal: FitGoal, ways: &mut Vec<Way>)
     let origin = ring[0];
     let limit = (tolerance + ROUNDING) * (tolerance + ROUNDING);
     let mut wedge = Wedge::new(tolerance + ROUNDING);
+    let mut sector = Sector::new();
     let mut twice_area = 0.0;
     let mut farthest = 0.0;
     let mut before = Vec2::ZERO;
@@ -257,23 +267,30 @@ fn ways_from(ring: &[Point], tolerance: f64, goal: FitGoal, ways: &mut Vec<Way>)
         if steps == 1 {
             ways.push(Way { steps: 1, cost: CORNER });
         } else if distance > 0.0 && wedge.admits(chord) {
-            // The wedge sees to the points beside the way and before it; beyond its end lie none where it ends farther
-            // off than all of them.
             let chain = &ring[1..steps];
-            let way = (origin, *corner);
-            let ends_last = distance >= farthest || chain.iter().all(|p| squared_distance(*p, way) <= limit);
+            // Corners of a lattice are whole numbers, and so the sign is exact.
+            let lies_beside = |side: f64| {
+                let one_by_one = || chain.iter().all(|p| side * chord.cross(*p - origin) >= 0.0);
+                sector.lies_beside(chord, side).unwrap_or_else(one_by_one)
+            };
             let side = match goal {
                 FitGoal::Balance => true,
-                // Corners of a lattice are whole numbers, and so the sign is exact.
-                FitGoal::Cover => chain.iter().all(|p| chord.cross(*p - origin) >= 0.0),
-                FitGoal::Inside => chain.iter().all(|p| chord.cross(*p - origin) <= 0.0),
+                FitGoal::Cover => lies_beside(1.0),
+                FitGoal::Inside => lies_beside(-1.0),
             };
-            if ends_last && side {
+            // The wedge sees to the points beside the way and before it; beyond its end lie none where it ends farther
+            // off than all of them.
+            let near = |p: &Point| squared_distance(*p, (origin, *corner)) <= limit;
+            let ends_last = side && (distance >= farthest || chain.iter().all(near));
+            if ends_last {
                 ways.push(Way { steps: steps as u32, cost: CORNER + twice_area.abs() });
             }
         }
         if !wedge.narrow(chord) {
             break;
+        }
+        if goal != FitGoal::Balance {
+            sector.take(chord);
         }
         farthest = f64::max(farthest, distance);
     }

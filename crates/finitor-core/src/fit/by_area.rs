@@ -1,0 +1,91 @@
+//! Outlines of few corners that cover or lie inside: from the corners of the boundary with the least area off.
+
+use super::chain::{Boundary, Bounds};
+use super::crossings::Crossings;
+use super::island::Island;
+use super::least_area::LeastArea;
+use super::refine::reduced;
+use super::{FitGoal, Geometry, outline};
+use crate::art::{LatticeRing, Mask, contours};
+use crate::geometry::Point;
+
+/// Corners of any ring, at least.
+pub(super) const LEAST_CORNERS: usize = 3;
+
+/// Ways between corners of a boundary go no farther from it than this, px: beyond nearly every corner sees every other.
+const FARTHEST: f64 = 16.0;
+
+/// The boundaries of a selection, each with its outlines of least area.
+pub(super) struct ByArea {
+    islands: Vec<Island>,
+    curves: Vec<LeastArea>,
+    crossings: Crossings,
+    goal: FitGoal,
+}
+
+impl ByArea {
+    /// Of a selection, for outlines with at most `most` corners altogether. On balance area gained would make up for area lost, so that
+    /// is no goal here.
+    ///
+    /// # Complexity
+    /// O(m k), m ways between corners of the boundary, k corners at most.
+    pub(super) fn new(selection: &Mask, goal: FitGoal, most: usize) -> ByArea {
+        let bounds = Bounds { tolerance: FARTHEST, goal };
+        let trace = |ring: &LatticeRing| Island::traced(ring, bounds, f64::INFINITY);
+        let islands: Vec<Island> = contours(selection).iter().map(trace).collect();
+        // The highest corner, and of those the leftmost, is one of every outline that covers.
+        let order = |p: &Point, q: &Point| p.y.total_cmp(&q.y).then(p.x.total_cmp(&q.x));
+        let curve = |island: &Island| {
+            let ring = island.boundary().ring();
+            let start = (0..ring.len()).min_by(|&i, &j| order(&ring[i], &ring[j])).unwrap_or(0);
+            island.least_area(most, start)
+        };
+        let curves = islands.iter().map(curve).collect();
+        let crossings = Crossings::new(goal, &islands);
+        ByArea { islands, curves, crossings, goal }
+    }
+
+    /// The outline brought down corner by corner from `from` corners of least area to `most`, where each edge may leave the
+    /// lattice; `None` where it crosses itself or cannot be.
+    pub(super) fn outline(&mut self, from: usize, most: usize) -> Option<Geometry> {
+        let own = self.split(from)?;
+        let kept = self.curves.iter().zip(own).map(|(curve, own)| curve.cycle(own));
+        let outlines: Vec<(&Boundary, Vec<usize>)> = self.islands.iter().map(Island::boundary).zip(kept).collect();
+        let found = reduced(&outlines, self.goal, most)?;
+        for (island, corners) in self.islands.iter_mut().zip(found) {
+            island.move_to(corners);
+        }
+        let right = self.islands.iter().all(Island::is_right_in_area) && self.crossings.find(&self.islands).is_empty();
+        right.then(|| outline::geometry(&self.islands))
+    }
+
+    /// How many of so many corners each boundary gets, so that all area off is least.
+    fn split(&self, corners: usize) -> Option<Vec<usize>> {
+        let corners = corners.min(self.curves.iter().map(LeastArea::most).sum());
+        // By number of corners given away: the least area off, and how many the last boundary got.
+        let mut tables: Vec<Vec<(f64, usize)>> = Vec::with_capacity(self.curves.len());
+        let mut so_far = vec![f64::INFINITY; corners + 1];
+        so_far[0] = 0.0;
+        for curve in &self.curves {
+            let best = |used: usize| {
+                let own = LEAST_CORNERS..=used.min(curve.most());
+                let each = own.map(|own| (so_far[used - own] + curve.twice_area(own), own));
+                each.reduce(|best, other| if other.0 < best.0 { other } else { best }).unwrap_or((f64::INFINITY, 0))
+            };
+            let table: Vec<(f64, usize)> = (0..=corners).map(best).collect();
+            so_far = table.iter().map(|(area, _)| *area).collect();
+            tables.push(table);
+        }
+        let mut used = (0..=corners).min_by(|&i, &j| so_far[i].total_cmp(&so_far[j]))?;
+        if so_far[used].is_infinite() {
+            return None;
+        }
+        let mut split = Vec::with_capacity(tables.len());
+        for table in tables.iter().rev() {
+            split.push(table[used].1);
+            used -= table[used].1;
+        }
+        split.reverse();
+        Some(split)
+    }
+}
