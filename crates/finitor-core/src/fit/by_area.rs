@@ -1,11 +1,11 @@
 //! Outlines of few corners that cover or lie inside: from the corners of the boundary with the least area off.
 
+use super::FitGoal;
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
 use super::island::Island;
 use super::least_area::LeastArea;
 use super::refine::reduced;
-use super::{FitGoal, Geometry, outline};
 use crate::art::{LatticeRing, Mask, contours};
 use crate::geometry::Point;
 
@@ -24,8 +24,8 @@ pub(super) struct ByArea {
 }
 
 impl ByArea {
-    /// Of a selection, for outlines with at most `most` corners altogether. On balance area gained would make up for area lost, so that
-    /// is no goal here.
+    /// Of a selection, for outlines with at most `most` corners altogether that cover or lie inside. In balance area gained would make
+    /// up for area lost.
     ///
     /// # Complexity
     /// O(m k), m ways between corners of the boundary, k corners at most.
@@ -45,9 +45,9 @@ impl ByArea {
         ByArea { islands, curves, crossings, goal }
     }
 
-    /// The outline brought down corner by corner from `from` corners of least area to `most`, where each edge may leave the
-    /// lattice; `None` where it crosses itself or cannot be.
-    pub(super) fn outline(&mut self, from: usize, most: usize) -> Option<Geometry> {
+    /// The islands with their outlines brought down, corner by corner, from `from` corners of least area to `most`, where edges
+    /// may leave the lattice; `None` where they cross or cannot be.
+    pub(super) fn outline(&mut self, from: usize, most: usize) -> Option<&[Island]> {
         let own = self.split(from)?;
         let kept = self.curves.iter().zip(own).map(|(curve, own)| curve.cycle(own));
         let outlines: Vec<(&Boundary, Vec<usize>)> = self.islands.iter().map(Island::boundary).zip(kept).collect();
@@ -56,10 +56,10 @@ impl ByArea {
             island.move_to(corners);
         }
         let right = self.islands.iter().all(Island::is_right_in_area) && self.crossings.find(&self.islands).is_empty();
-        right.then(|| outline::geometry(&self.islands))
+        right.then_some(self.islands.as_slice())
     }
 
-    /// How many of so many corners each boundary gets, so that all area off is least.
+    /// How a number of corners is shared among the boundaries so that all area off is least.
     fn split(&self, corners: usize) -> Option<Vec<usize>> {
         let corners = corners.min(self.curves.iter().map(LeastArea::most).sum());
         // By number of corners given away: the least area off, and how many the last boundary got.

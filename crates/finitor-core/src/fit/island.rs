@@ -87,7 +87,7 @@ impl Island {
         self.shortcuts.shortest_cycle()
     }
 
-    /// Its closed ways of at most so many corners, those of least area.
+    /// For each number of corners up to `most` its closed way with the least area off.
     pub(super) fn least_area(&self, most: usize, start: usize) -> LeastArea {
         LeastArea::through(start, &self.shortcuts, most)
     }

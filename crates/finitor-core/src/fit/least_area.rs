@@ -54,12 +54,12 @@ impl LeastArea {
         self.table.len() / (self.corners + 1) - 1
     }
 
-    /// Twice the least area off with so many corners, px2; infinite where there is no such way.
+    /// Twice the least area off with a number of corners, px2; infinite where there is no such way.
     pub(super) fn twice_area(&self, corners: usize) -> f64 {
         self.table.get(corners * (self.corners + 1) + self.corners).map_or(f64::INFINITY, |reached| reached.twice_area)
     }
 
-    /// The corners of that way.
+    /// The corners of the way that has so little.
     pub(super) fn cycle(&self, corners: usize) -> Vec<usize> {
         let mut cycle = Vec::with_capacity(corners);
         let mut at = self.corners;

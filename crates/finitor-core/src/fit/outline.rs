@@ -93,7 +93,7 @@ fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Opti
 }
 
 /// The islands' outlines.
-pub(super) fn geometry(islands: &[Island]) -> Geometry {
+fn geometry(islands: &[Island]) -> Geometry {
     let (holes, islands): (Vec<&Island>, Vec<&Island>) = islands.iter().partition(|island| island.is_hole());
     let polygons = |of: Vec<&Island>| -> Vec<Polygon> { of.into_iter().filter_map(Island::polygon).collect() };
     let (islands, holes) = (polygons(islands), polygons(holes));
@@ -257,7 +257,7 @@ fn by_area(selection: &Mask, most: usize, goal: FitGoal, iou: impl Fn(&Geometry)
     let mut side = 2;
     loop {
         let mut outlines = ByArea::new(&smoother, goal, 2 * most);
-        let found = STARTS.into_iter().filter_map(|eighths| outlines.outline(most * eighths / 8, most));
+        let found = STARTS.into_iter().filter_map(|eighths| outlines.outline(most * eighths / 8, most).map(geometry));
         let found = found.filter(|found| !found.polygons.is_empty()).map(|found| (iou(&found), found));
         if let Some((_, found)) = found.reduce(|best, other| if other.0 > best.0 { other } else { best }) {
             return Some(found);
