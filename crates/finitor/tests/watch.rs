@@ -63,6 +63,7 @@ fn a_broken_file_is_told_and_the_last_good_state_stays() {
     let good = project.read("actors/keeper.toml");
     let said = watching.after(|| project.write("actors/keeper.toml", format!("{good}\nx = [\n")));
     assert!(said.iter().all(|line| !line.contains("ticks")), "{said:?}");
+    watching.until("the file is complained of", |_| watching.complained().contains("not valid TOML"));
     let complained = watching.complained();
     assert!(complained.contains("actors/keeper.toml:") && complained.contains("not valid TOML"), "{complained}");
     // Half a file, then the whole: one that writes slowly.
@@ -105,7 +106,8 @@ fn a_project_that_is_wrong_at_first_is_waited_for() {
     let good = project.read("finitor.toml");
     project.write("finitor.toml", "nonsense = [");
     let watching = Watching::start(&project, &["takes/faults.csv"]);
-    assert!(watching.complained().contains("finitor.toml"));
+    // Errors come by a pipe of their own.
+    watching.until("the project is complained of", |_| watching.complained().contains("finitor.toml"));
     let said = watching.after(|| project.write("finitor.toml", good));
     assert_eq!(told(&said), summary(&project, "takes/faults.csv"));
     // Fits are made where there were none, and a new actor is found.
