@@ -31,4 +31,5 @@ pub use look::{Background, CellLook, Cutting, LookWishes, SheetLook, look};
 pub use mask::Mask;
 pub use picture::{Colour, Key, Picture, PixelRect};
 pub use run::Run;
+pub(crate) use summed::SummedArea;
 pub use view::View;

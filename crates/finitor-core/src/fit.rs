@@ -6,6 +6,7 @@
 mod along;
 mod arcs;
 mod auto;
+mod brought_down;
 mod by_area;
 mod capsule;
 mod chain;

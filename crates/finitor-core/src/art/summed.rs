@@ -9,6 +9,7 @@ use super::{Mask, PixelRect};
 /// rectangle.
 pub(crate) struct SummedArea {
     stride: usize,
+    rows: usize,
     sums: Vec<u32>,
 }
 
@@ -23,7 +24,13 @@ impl SummedArea {
                 sums[(y + 1) * stride + x + 1] = sums[y * stride + x + 1] + row;
             }
         }
-        SummedArea { stride, sums }
+        SummedArea { stride, rows: mask.height() as usize, sums }
+    }
+
+    /// Set pixels left of a column and above a row, of all of them beyond the last.
+    #[inline]
+    pub(crate) fn before(&self, column: usize, row: usize) -> u32 {
+        self.sums[row.min(self.rows) * self.stride + column.min(self.stride - 1)]
     }
 
     /// Set pixels in a rectangle inside the mask.

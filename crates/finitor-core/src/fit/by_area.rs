@@ -1,26 +1,23 @@
 //! Outlines of few corners that cover or lie inside: from the corners of the boundary with the least area off.
 
 use super::FitGoal;
-use super::chain::{Boundary, Bounds};
-use super::crossings::Crossings;
+use super::brought_down::BroughtDown;
+use super::chain::Bounds;
 use super::island::Island;
 use super::least_area::LeastArea;
-use super::refine::reduced;
-use crate::art::{LatticeRing, Mask, contours};
+use crate::art::Mask;
 use crate::geometry::Point;
 
 /// Corners of any ring, at least.
 pub(super) const LEAST_CORNERS: usize = 3;
 
 /// Ways between corners of a boundary go no farther from it than this, px: beyond nearly every corner sees every other.
-const FARTHEST: f64 = 16.0;
+pub(super) const FARTHEST: f64 = 16.0;
 
 /// The boundaries of a selection, each with its outlines of least area.
 pub(super) struct ByArea {
-    islands: Vec<Island>,
+    outlines: BroughtDown,
     curves: Vec<LeastArea>,
-    crossings: Crossings,
-    goal: FitGoal,
 }
 
 impl ByArea {
@@ -30,9 +27,7 @@ impl ByArea {
     /// # Complexity
     /// O(m k), m ways between corners of the boundary, k corners at most.
     pub(super) fn new(selection: &Mask, goal: FitGoal, most: usize) -> ByArea {
-        let bounds = Bounds { tolerance: FARTHEST, goal };
-        let trace = |ring: &LatticeRing| Island::traced(ring, bounds, f64::INFINITY);
-        let islands: Vec<Island> = contours(selection).iter().map(trace).collect();
+        let outlines = BroughtDown::traced(selection, Bounds { tolerance: FARTHEST, goal });
         // The highest corner, and of those the leftmost, is one of every outline that covers.
         let order = |p: &Point, q: &Point| p.y.total_cmp(&q.y).then(p.x.total_cmp(&q.x));
         let curve = |island: &Island| {
@@ -40,23 +35,16 @@ impl ByArea {
             let start = (0..ring.len()).min_by(|&i, &j| order(&ring[i], &ring[j])).unwrap_or(0);
             island.least_area(most, start)
         };
-        let curves = islands.iter().map(curve).collect();
-        let crossings = Crossings::new(goal, &islands);
-        ByArea { islands, curves, crossings, goal }
+        let curves = outlines.islands().iter().map(curve).collect();
+        ByArea { outlines, curves }
     }
 
     /// The islands with their outlines brought down, corner by corner, from `from` corners of least area to `most`, where edges
     /// may leave the lattice; `None` where they cross or cannot be.
     pub(super) fn outline(&mut self, from: usize, most: usize) -> Option<&[Island]> {
         let own = self.split(from)?;
-        let kept = self.curves.iter().zip(own).map(|(curve, own)| curve.cycle(own));
-        let outlines: Vec<(&Boundary, Vec<usize>)> = self.islands.iter().map(Island::boundary).zip(kept).collect();
-        let found = reduced(&outlines, self.goal, most)?;
-        for (island, corners) in self.islands.iter_mut().zip(found) {
-            island.move_to(corners);
-        }
-        let right = self.islands.iter().all(Island::is_right_in_area) && self.crossings.find(&self.islands).is_empty();
-        right.then_some(self.islands.as_slice())
+        let kept = self.curves.iter().zip(own).map(|(curve, own)| curve.cycle(own)).collect();
+        self.outlines.from(kept, most)
     }
 
     /// How a number of corners is shared among the boundaries so that all area off is least.

@@ -1,11 +1,11 @@
 //! Outlines along the pixels' edges, with as few corners as the tolerance allows.
 
-use super::by_area::{ByArea, LEAST_CORNERS};
-use super::chain::{Boundary, Bounds};
+use super::brought_down::BroughtDown;
+use super::by_area::{ByArea, FARTHEST, LEAST_CORNERS};
+use super::chain::Bounds;
 use super::crossings::Crossings;
 use super::island::Island;
 use super::quality::{RunRows, geometry_iou};
-use super::refine::reduced;
 use super::{FitError, FitGoal, Geometry, Sides, rectangle};
 use crate::art::{LatticeRing, Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces};
@@ -68,28 +68,14 @@ fn fit(selection: &Mask, tolerance: f64, goal: FitGoal, promise: Promise) -> Res
     Ok(geometry(&islands))
 }
 
-/// Largest tolerance tried for outlines with few corners, px: beyond nearly every corner sees every other.
-const FARTHEST: f64 = 16.0;
-
 /// Tolerances of the outlines that are brought down to fewer corners.
 const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
 
-/// The outline within a small tolerance, reduced to `most` corners by leaving out what costs the least area; `None`
-/// when that crosses itself or cannot be.
-fn fit_reduced(selection: &Mask, start: f64, goal: FitGoal, most: usize) -> Option<Geometry> {
-    let bounds = Bounds { tolerance: start, goal };
-    let allowed = Promise::Points(most).allowed(1.0, 1.0);
-    let rings = contours(selection);
-    let mut islands: Vec<Island> = rings.iter().map(|ring| Island::traced(ring, bounds, allowed)).collect();
-    let kept: Vec<Vec<usize>> = islands.iter().map(|island| island.kept()).collect();
-    let outlines: Vec<(&Boundary, Vec<usize>)> = islands.iter().map(Island::boundary).zip(kept).collect();
-    let found = reduced(&outlines, goal, most)?;
-    for (island, corners) in islands.iter_mut().zip(found) {
-        island.move_to(corners);
-    }
-    let crossings = Crossings::new(goal, &islands);
-    let right = islands.iter().all(Island::is_right_in_area) && crossings.find(&islands).is_empty();
-    right.then(|| geometry(&islands))
+/// The balanced outline within a small tolerance, brought down to `most` corners; `None` when that crosses itself or cannot be.
+fn fit_reduced(selection: &Mask, start: f64, most: usize) -> Option<Geometry> {
+    let mut outlines = BroughtDown::traced(selection, Bounds { tolerance: start, goal: FitGoal::Balance });
+    let kept = outlines.islands().iter().map(Island::kept).collect();
+    outlines.from(kept, most).map(geometry)
 }
 
 /// The islands' outlines.
@@ -203,7 +189,7 @@ fn balanced_with_points(mut mask: Mask, most: usize, iou: impl Fn(&Geometry) -> 
         }
     };
     let fits = contours(&mask).len() * LEAST_CORNERS <= most;
-    let reduced = STARTS.into_iter().filter(|_| fits).filter_map(|start| fit_reduced(&mask, start, goal, most));
+    let reduced = STARTS.into_iter().filter(|_| fits).filter_map(|start| fit_reduced(&mask, start, most));
     let reduced: Vec<Geometry> = reduced.collect();
     let mut tried = |mask: &Mask, tolerance: f64| {
         let Ok(found) = fit(mask, tolerance, goal, Promise::Points(most)) else { return false };

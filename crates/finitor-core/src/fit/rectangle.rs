@@ -3,38 +3,36 @@
 use super::quality::pixel_bounds;
 use super::sides::Span;
 use super::{FitError, FitGoal, Sides};
-use crate::art::Mask;
+use crate::art::{Mask, SummedArea};
 use crate::geometry::Rect;
 use std::ops::Range;
 
 /// The rectangle for a selection, which is not empty. What is fixed stays.
 pub(super) fn fit(selection: &Mask, sides: Sides, goal: FitGoal) -> Result<Rect, FitError> {
-    let bounds = pixel_bounds(selection);
     match goal {
-        FitGoal::Cover => covering(bounds, sides),
+        FitGoal::Cover => covering(pixel_bounds(selection), sides),
         FitGoal::Inside => inside(selection, sides).ok_or(FitError::NoRoomInside),
         FitGoal::Balance => {
-            let start = sides.kept(bounds);
-            if start.width() > 0.0 && start.height() > 0.0 {
-                Ok(best(selection, sides, start))
-            } else {
-                Err(FitError::SidesCross)
-            }
+            let start = start(selection, sides).ok_or(FitError::SidesCross)?;
+            Ok(best(selection, sides, start))
         }
     }
 }
 
 /// A rectangle whose IoU comes near that of the best one, to start a search from; `None` when fixed sides cross.
 pub(super) fn near_best(selection: &Mask, sides: Sides) -> Option<Rect> {
+    let start = start(selection, sides)?;
     let bounds = pixel_bounds(selection);
-    let start = sides.kept(bounds);
-    if start.width() <= 0.0 || start.height() <= 0.0 {
-        return None;
-    }
     let step = bounds.width().max(bounds.height()) / EXACT;
     let lines = |from: f64, to: f64| every(&lattice(from, to), START.max(step.ceil() as usize));
     let (columns, rows) = (lines(bounds.x0, bounds.x1), lines(bounds.y0, bounds.y1));
     Some(best_of(selection, sides, start, &Sums::new(selection), (&columns, &rows)))
+}
+
+/// The tight box with what is fixed of it; `None` when fixed sides cross.
+fn start(selection: &Mask, sides: Sides) -> Option<Rect> {
+    let start = sides.kept(pixel_bounds(selection));
+    (start.width() > 0.0 && start.height() > 0.0).then_some(start)
 }
 
 /// The tight box as far as sides and sizes are free. Sides given by hand may cut pixels off; sizes may not.
@@ -334,31 +332,22 @@ impl Line {
 
 /// Areas of the selection over rectangles from the cell's origin, at lattice corners.
 struct Sums {
-    width: usize,
-    height: usize,
-    table: Vec<f64>,
+    width: f64,
+    height: f64,
+    table: SummedArea,
 }
 
 impl Sums {
     fn new(mask: &Mask) -> Sums {
-        let (width, height) = (mask.width() as usize, mask.height() as usize);
-        let mut table = vec![0.0; (width + 1) * (height + 1)];
-        for y in 0..height {
-            let mut line = 0.0;
-            for x in 0..width {
-                line += f64::from(u8::from(mask.get(x as i64, y as i64)));
-                table[(y + 1) * (width + 1) + x + 1] = table[y * (width + 1) + x + 1] + line;
-            }
-        }
-        Sums { width, height, table }
+        Sums { width: f64::from(mask.width()), height: f64::from(mask.height()), table: SummedArea::new(mask) }
     }
 
     /// The selected area left of x and above y. Inside a pixel it is bilinear, so interpolating is exact.
     fn corner(&self, x: f64, y: f64) -> f64 {
-        let (x, y) = (x.clamp(0.0, self.width as f64), y.clamp(0.0, self.height as f64));
+        let (x, y) = (x.clamp(0.0, self.width), y.clamp(0.0, self.height));
         let (column, row) = (x.floor() as usize, y.floor() as usize);
         let (dx, dy) = (x - column as f64, y - row as f64);
-        let at = |c: usize, r: usize| self.table[r.min(self.height) * (self.width + 1) + c.min(self.width)];
+        let at = |column: usize, row: usize| f64::from(self.table.before(column, row));
         let upper = at(column, row) * (1.0 - dx) + at(column + 1, row) * dx;
         let lower = at(column, row + 1) * (1.0 - dx) + at(column + 1, row + 1) * dx;
         upper * (1.0 - dy) + lower * dy

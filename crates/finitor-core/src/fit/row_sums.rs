@@ -1,23 +1,19 @@
 //! Areas that rings share with pixels, for searches that try many rings on the same pixels.
 
-use crate::art::{Mask, PixelRect};
+use crate::art::{Mask, PixelRect, SummedArea};
 use crate::geometry::{Point, ring_area};
 
 /// Of each row of a selection's bounding box, what lies left of each column's edge.
 ///
-/// Shape: one entry a column and row of the bounding box, 8 bytes each, and as much again summed over the rows above.
-///
-/// # Source
-/// Sums over all cells left and above: Franklin C. Crow, "Summed-area tables for texture mapping", SIGGRAPH 1984; here once along
-/// rows, so that slanted edges are exact, and once along both for upright ones.
+/// Shape: one entry a column and row of the bounding box, 8 bytes each, by which slanted edges are exact; upright ones go by a
+/// [`SummedArea`].
 pub(super) struct RowSums {
     /// Place of the table's first corner in the cell, px.
     origin: Point,
     columns: usize,
     rows: usize,
     left: Vec<Left>,
-    /// Set pixels left of a column's edge in all rows above, a row more than the table.
-    above: Vec<u32>,
+    whole: SummedArea,
     selected: f64,
 }
 
@@ -42,8 +38,7 @@ impl RowSums {
         // One column more on the right, so that a place on the last edge has a column too.
         let stride = columns + 2;
         let mut left = vec![Left::default(); stride * rows];
-        let mut above = vec![0; stride * (rows + 1)];
-        for (row, line) in left.chunks_exact_mut(stride.max(1)).enumerate() {
+        for (row, line) in left.chunks_exact_mut(stride).enumerate() {
             let mut sum = Left::default();
             for (column, entry) in line.iter_mut().enumerate() {
                 *entry = sum;
@@ -51,14 +46,9 @@ impl RowSums {
                 let next = sum.pixels + u32::from(set && column < columns);
                 sum = Left { pixels: next, twice: sum.twice + sum.pixels + next };
             }
-            let (before, after) = above.split_at_mut((row + 1) * stride);
-            let before = &before[row * stride..];
-            for ((after, before), entry) in after.iter_mut().zip(before).zip(&*line) {
-                *after = before + entry.pixels;
-            }
         }
         let origin = Point::new(f64::from(bounds.x), f64::from(bounds.y));
-        RowSums { origin, columns, rows, left, above, selected: mask.count() as f64 }
+        RowSums { origin, columns, rows, left, whole: SummedArea::new(mask), selected: mask.count() as f64 }
     }
 
     /// IoU of a ring, clockwise on screen and not crossing itself, with the pixels; exact but for rounding.
@@ -161,7 +151,8 @@ impl RowSums {
     /// The area of the pixels above a row and left of x, which is within the table.
     fn above_left(&self, row: usize, x: f64) -> f64 {
         let column = x as usize;
-        let [one, next] = [0, 1].map(|by| f64::from(self.above[row * (self.columns + 2) + column + by]));
+        let (x0, y0) = (self.origin.x as usize, self.origin.y as usize);
+        let [one, next] = [0, 1].map(|by| f64::from(self.whole.before(x0 + column + by, y0 + row)));
         // Between two edges what lies left grows evenly.
         one + (next - one) * (x - column as f64)
     }

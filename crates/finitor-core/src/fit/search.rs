@@ -41,18 +41,18 @@ pub(super) fn climbed<const N: usize>(
         // Each move forward, then backward.
         let mut next = 0;
         while step >= steps.last {
-            let by = if next % 2 == 0 { step } else { -step };
+            let is_forward = next % 2 == 0;
+            let by = if is_forward { step } else { -step };
             let mut moved = here.0;
             moved.iter_mut().zip(&moves[next / 2]).for_each(|(value, change)| *value += by * change);
             let value = score(moved, here.1);
+            failed += 1;
+            next += 1;
             if value > here.1 {
                 here = (moved, value);
-                // Backward after forward leads to where this came from.
-                failed = if next % 2 == 0 { 1 } else { 0 };
-                next += if next % 2 == 0 { 2 } else { 1 };
-            } else {
-                failed += 1;
-                next += 1;
+                // Backward after forward leads to where this came from: that fails untried.
+                failed = usize::from(is_forward);
+                next += usize::from(is_forward);
             }
             next %= 2 * moves.len();
             if failed == 2 * moves.len() {

@@ -33,20 +33,21 @@ pub(super) fn balanced(selection: &Mask, sides: Sides, angle: Angle) -> Result<G
     let near: Vec<_> = near.collect();
     let best = near.into_iter().reduce(|best, other| if other.0 > best.0 { other } else { best });
     let (_, lies, family, numbers) = best.ok_or(FitError::SidesCross)?;
-    let in_box = kept(family.best_near(numbers), sides, lies);
+    let rect = kept(family.best_near(numbers), sides, lies);
     if angle != Angle::Any || sides.axis.is_some() {
-        return capsule_in(in_box, lies, Lies::Inside).map_err(|_| FitError::SidesCross);
+        return capsule_in(rect, lies, Lies::Inside).map_err(|_| FitError::SidesCross);
     }
-    let kept = |[x1, y1, x2, y2, radius]: [f64; 5]| [x1, y1, x2, y2, sides.radius.unwrap_or(radius)];
-    let turned = RoundFamily::new(&sums, &MOVES_OF_ENDS, |halves, numbers| halves.capsule(kept(numbers), Lies::Inside));
-    let square = HalfCircles::default().capsule_in(in_box, lies, Lies::Inside).map(|(_, ends)| ends);
+    let kept_ends = |[x1, y1, x2, y2, radius]: [f64; 5]| [x1, y1, x2, y2, sides.radius.unwrap_or(radius)];
+    let turned =
+        RoundFamily::new(&sums, &MOVES_OF_ENDS, |halves, numbers| halves.capsule(kept_ends(numbers), Lies::Inside));
+    let square = HalfCircles::default().capsule_in(rect, lies, Lies::Inside).map(|(_, ends)| ends);
     let starts = [square, along_main_axis(selection)].into_iter().flatten();
     // Each is followed to its end: rough measurements alone do not tell which is the better by a thousandth.
     let near = starts.map(|start| turned.best_near(turned.near_best(&[start])));
     let found = near.chain(square).map(|ends| (turned.iou(ends), ends));
     let best = found.reduce(|best, other| if other.0 > best.0 { other } else { best });
     let (_, ends) = best.ok_or(FitError::SidesCross)?;
-    capsule_between(kept(ends), Lies::Inside)
+    capsule_between(kept_ends(ends), Lies::Inside)
 }
 
 fn in_box(halves: &mut HalfCircles, rect: Rect, lies: Angle) -> Option<&[Point]> {
