@@ -4,6 +4,7 @@ mod cuts;
 mod ears;
 mod fewest;
 mod holes;
+mod sight;
 
 use super::{Convex, Point, Polygon, turn};
 use ears::{Clipper, joined};
@@ -12,7 +13,7 @@ pub(crate) use holes::without_holes;
 
 /// Convex pieces that tile the polygon exactly, with no points added: the fewest possible.
 ///
-/// Where the search for them would take too long, from 300 corners on at the latest, the polygon is cut into
+/// Where the search for them would take too long, from 1,500 corners on at the latest, the polygon is cut into
 /// triangles by its ears, shortest cut first, and pieces are joined across every cut that no reflex corner needs: at most
 /// four times the fewest, on outlines of art about a tenth more.
 ///
@@ -23,7 +24,7 @@ pub(crate) use holes::without_holes;
 /// Keil 1985, Keil and Snoeyink 2002. Ears: G. H. Meisters, "Polygons have ears", American Mathematical Monthly 82 (1975).
 /// Joining: S. Hertel and K. Mehlhorn, "Fast triangulation of simple polygons", FCT 1983.
 pub fn convex_pieces(polygon: &Polygon) -> Vec<Convex> {
-    pieces_by(polygon, |points| fewest_pieces(points).unwrap_or_else(|| joined(points, Clipper::new(points).run())))
+    pieces_by(polygon, |points| fewest_pieces(points).unwrap_or_else(|| joined(points, &Clipper::new(points).run())))
 }
 
 /// Convex pieces as by [`convex_pieces`] that are quick to find: those joined from ears, at most four times the fewest.
@@ -31,7 +32,7 @@ pub fn convex_pieces(polygon: &Polygon) -> Vec<Convex> {
 /// # Complexity
 /// O(n r) for n points, r of them reflex.
 pub fn quick_convex_pieces(polygon: &Polygon) -> Vec<Convex> {
-    pieces_by(polygon, |points| joined(points, Clipper::new(points).run()))
+    pieces_by(polygon, |points| joined(points, &Clipper::new(points).run()))
 }
 
 /// The pieces that a way of cutting gives, as indices into the ring; a convex polygon stays one piece.

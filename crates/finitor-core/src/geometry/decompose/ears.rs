@@ -37,6 +37,7 @@ pub(super) struct Clipper<'p> {
     /// Corners of the ring that do not turn clockwise; none else can lie in an ear.
     reflex: Vec<usize>,
     ears: BinaryHeap<Reverse<Ear>>,
+    triangles: Vec<[usize; 3]>,
 }
 
 impl<'p> Clipper<'p> {
@@ -52,25 +53,25 @@ impl<'p> Clipper<'p> {
             left: n,
             reflex: Vec::new(),
             ears: BinaryHeap::new(),
+            triangles: Vec::with_capacity(n.saturating_sub(2)),
         };
         clipper.reflex = (0..n).filter(|&i| clipper.turn_at(i) <= 0.0).collect();
         clipper
     }
 
-    /// Triangles as indices into the ring, clockwise.
-    pub(super) fn run(mut self) -> Vec<Vec<usize>> {
-        let mut triangles = Vec::with_capacity(self.left.saturating_sub(2));
+    /// Triangles as indices into the ring, clockwise, in the order in which they are cut off: each has its cut between the first and
+    /// the last corner. Some may be flat, where a corner lies on a cut.
+    pub(super) fn run(mut self) -> Vec<[usize; 3]> {
         while self.left > 3 {
-            let Some(Ear { corner, before, after, .. }) = self.next_ear() else { break };
-            triangles.push(vec![before, corner, after]);
+            let Some(Ear { corner, .. }) = self.next_ear() else { break };
             self.remove(corner);
         }
         if self.left == 3
             && let Some(corner) = (0..self.gone.len()).find(|&i| !self.gone[i])
         {
-            triangles.push(vec![self.before[corner], corner, self.after[corner]]);
+            self.triangles.push([self.before[corner], corner, self.after[corner]]);
         }
-        triangles
+        self.triangles
     }
 
     fn turn_at(&self, corner: usize) -> f64 {
@@ -114,6 +115,7 @@ impl<'p> Clipper<'p> {
     /// Takes a corner out, and with it any beside it that is left as the tip of a spike without area.
     fn remove(&mut self, corner: usize) {
         let (before, after) = (self.before[corner], self.after[corner]);
+        self.triangles.push([before, corner, after]);
         self.after[before] = after;
         self.before[after] = before;
         self.gone[corner] = true;
@@ -133,8 +135,10 @@ impl<'p> Clipper<'p> {
     }
 }
 
-/// Joins pieces across each cut in turn whenever their union is still convex.
-pub(super) fn joined(points: &[Point], triangles: Vec<Vec<usize>>) -> Vec<Vec<usize>> {
+/// Joins triangles, and then pieces, across each cut in turn whenever their union is still convex.
+pub(super) fn joined(points: &[Point], triangles: &[[usize; 3]]) -> Vec<Vec<usize>> {
+    let has_area = |&&[a, b, c]: &&[usize; 3]| turn(points[a], points[b], points[c]) > 0.0;
+    let triangles: Vec<Vec<usize>> = triangles.iter().filter(has_area).map(|triangle| triangle.to_vec()).collect();
     let mut owner: BTreeMap<(usize, usize), usize> = BTreeMap::new();
     let edges = |piece: &[usize]| -> Vec<(usize, usize)> {
         (0..piece.len()).map(|i| (piece[i], piece[(i + 1) % piece.len()])).collect()

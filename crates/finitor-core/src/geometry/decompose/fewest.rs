@@ -1,25 +1,27 @@
 //! The fewest convex pieces.
 
-use super::cuts::{Cut, Cuts};
+use super::cuts::Cuts;
 use crate::geometry::{Point, turn};
 
-/// Chains looked at beyond which another way is taken; some tenths of a second.
-const MOST_WORK: usize = 40_000_000;
+/// Corners beyond which another way is taken.
+const MOST_CORNERS: usize = 1_500;
 
-/// Corners beyond which even finding who sees whom takes too long.
-const MOST_CORNERS: usize = 300;
+/// Steps of chains beyond which another way is taken; some tenths of a second.
+const MOST_STEPS: usize = 40_000_000;
 
 /// The fewest convex pieces of a simple ring, clockwise, without added points: indices into the ring, clockwise, straight
 /// runs included. `None` where it would take too long.
 ///
 /// Every cut of such a decomposition ends at a reflex corner, else it could go. Behind a cut from corner i to corner j
 /// lies the part i..j; the piece along the cut is a convex chain from i to j whose every step is an edge or another cut,
-/// so the best of a part is a cheapest chain through the best of smaller parts. Which cuts may follow which at a corner is
-/// found once and kept in bit sets.
+/// so the best of a part is a cheapest chain through the best of smaller parts. A chain of cuts round a part is a simple
+/// polygon, so it is convex once it turns right at each corner. What holds along the chain does not depend on j: one table
+/// of chains from i serves all parts that begin there. Only the turn at i depends on both, and may leave out first steps
+/// where i is reflex; a table without those is made where the best chain of all begins with one.
 ///
 /// # Complexity
-/// O(c2 d / 64), c cuts between corners that see each other and d of them a corner; for outlines of n corners, r of them reflex,
-/// about O((n r)2) at worst and much less where few see each other.
+/// O(n c) for n corners and c cuts between corners that see each other, as long as no reflex corner needs tables of its own,
+/// which few do: O(c2) at worst. Finding the cuts takes longer.
 ///
 /// # Source
 /// J. Mark Keil, "Decomposing a polygon into simpler components", SIAM Journal on Computing 14 (1985); with Jack Snoeyink,
@@ -29,28 +31,12 @@ pub(super) fn fewest_pieces(points: &[Point]) -> Option<Vec<Vec<usize>>> {
     if points.len() > MOST_CORNERS {
         return None;
     }
-    let cuts = Cuts::new(points);
-    if cuts.work() > MOST_WORK {
+    let mut search = Search::new(points)?;
+    if points.len().saturating_mul(search.known.fewest.len()) > MOST_STEPS {
         return None;
     }
-    let count = cuts.list.len();
-    let mut order: Vec<usize> = (0..count).collect();
-    order.sort_unstable_by_key(|&cut| (cuts.list[cut].to - cuts.list[cut].from, cut));
-    let mut search = Search {
-        points,
-        best: vec![UNKNOWN; count],
-        chains: vec![Chain { pieces: 0, before: UNKNOWN }; count],
-        reached: vec![0; points.len() * cuts.words],
-        is_inside: vec![false; points.len()],
-        cuts,
-    };
-    for cut in order {
-        let closed = search.settle(cut);
-        search.best[cut] = match closed {
-            Some(last) => search.chains[last].pieces + 1,
-            None if search.cuts.list[cut].is_edge => 0,
-            None => UNKNOWN,
-        };
+    for from in (0..points.len()).rev() {
+        search.settle_from(from);
     }
     search.pieces()
 }
@@ -58,110 +44,200 @@ pub(super) fn fewest_pieces(points: &[Point]) -> Option<Vec<Vec<usize>>> {
 /// The pieces behind a cut that no convex chain closes, or that was not settled yet.
 const UNKNOWN: u32 = u32::MAX;
 
-/// The best convex chain that ends with a cut.
+/// The best convex chain, of two steps or more, that ends with a cut.
 #[derive(Clone, Copy, Debug)]
 struct Chain {
+    /// The last cut.
+    cut: u32,
+    /// The place of the last cut among all by their higher corners.
+    place: u32,
     /// The fewest pieces behind its cuts.
     pieces: u32,
-    /// The cut before the last one; [`UNKNOWN`] for the first.
+    /// Where its first cut ends.
+    first: u32,
+    /// Where the chain without the last cut is; [`UNKNOWN`] where that is one cut alone.
     before: u32,
 }
 
-struct Search<'p> {
+const NO_CHAIN: Chain = Chain { cut: UNKNOWN, place: UNKNOWN, pieces: UNKNOWN, first: UNKNOWN, before: UNKNOWN };
+
+/// The best chains from one corner that may still close to a convex piece.
+struct Table {
+    /// By the corner where they end, room for as many as cuts come there; ascending by the corner before.
+    chains: Vec<Chain>,
+    /// By corner: where those that end there end.
+    ends: Vec<u32>,
+    from: usize,
+    /// The first corner that the first cut of a chain may end at.
+    least: usize,
+    /// The first corner that chains were not led on from yet.
+    next: usize,
+    /// The last corner that a cut leads to from where they begin.
+    last: u32,
+    /// The first cut from where they begin that none was led on from yet.
+    direct: usize,
+}
+
+impl Table {
+    fn new(cuts: &Cuts) -> Table {
+        let chains = vec![NO_CHAIN; cuts.list.len()];
+        Table { chains, ends: cuts.arrivals.clone(), from: 0, least: 0, next: 0, last: 0, direct: 0 }
+    }
+
+    /// Empties the table.
+    fn begin(&mut self, cuts: &Cuts, from: usize, least: usize) {
+        self.ends[least..].copy_from_slice(&cuts.arrivals[least..]);
+        (self.from, self.least, self.next) = (from, least, least);
+        let direct = cuts.onward(from);
+        self.last = direct.clone().next_back().map_or(0, |cut| cuts.list[cut].to);
+        self.direct = direct.clone().find(|cut| cuts.list[*cut].to as usize >= least).unwrap_or(direct.end);
+    }
+
+    /// Leads the chains on from all corners before one that a cut leads to.
+    ///
+    /// # Complexity
+    /// O(c), c cuts from and to the corners passed.
+    fn lead_on(&mut self, known: &Known, to: usize) {
+        let Known { points, cuts, fewest } = known;
+        let origin = points[self.from];
+        for corner in self.next..to {
+            let mut chains = (cuts.arrivals[corner]..self.ends[corner]).peekable();
+            let mut direct = None;
+            if cuts.list[self.direct].to as usize == corner {
+                direct = Some(self.direct).filter(|cut| fewest[*cut] != UNKNOWN);
+                self.direct += 1;
+            }
+            if direct.is_none() && chains.peek().is_none() {
+                continue;
+            }
+            let at = points[corner];
+            let mut best = NO_CHAIN;
+            let onward = cuts.onward(corner);
+            for (next, (cut, behind)) in onward.clone().zip(cuts.list[onward.clone()].iter().zip(&fewest[onward])) {
+                if cut.to > self.last {
+                    break;
+                }
+                // The further it leads, the more it may follow.
+                if let Some(first) = direct.take_if(|first| cuts.list[*first].place < cut.follows) {
+                    best = Chain { pieces: fewest[first], first: corner as u32, ..best };
+                }
+                while let Some(before) = chains.next_if(|chain| self.chains[*chain as usize].place < cut.follows) {
+                    let Chain { pieces, first, .. } = self.chains[before as usize];
+                    // Of those of fewest pieces the first.
+                    if pieces < best.pieces {
+                        best = Chain { pieces, first, before, ..best };
+                    }
+                }
+                // What turns its back on where it began never closes.
+                let goal = cut.to as usize;
+                if best.pieces != UNKNOWN && *behind != UNKNOWN && turn(at, points[goal], origin) >= 0.0 {
+                    let pieces = best.pieces + behind;
+                    self.chains[self.ends[goal] as usize] =
+                        Chain { cut: next as u32, place: cut.place, pieces, ..best };
+                    self.ends[goal] += 1;
+                }
+            }
+        }
+        self.next = self.next.max(to);
+    }
+
+    /// The best chain to a corner.
+    fn closing(&mut self, known: &Known, to: usize) -> Option<Chain> {
+        self.lead_on(known, to);
+        let chains = known.cuts.arrivals[to] as usize..self.ends[to] as usize;
+        self.chains[chains].iter().min_by_key(|chain| chain.pieces).copied()
+    }
+}
+
+/// What is known of a ring so far.
+struct Known<'p> {
     points: &'p [Point],
     cuts: Cuts,
     /// By cut: the fewest pieces behind it.
-    best: Vec<u32>,
-    /// By cut: the chain that ends with it, in the part that is being settled.
-    chains: Vec<Chain>,
-    /// By corner: the cuts to it that a chain ends with, as a bit set of those that come to it.
-    reached: Vec<u64>,
-    /// By corner: whether it may be of a convex piece along the cut that is being settled.
-    is_inside: Vec<bool>,
+    fewest: Vec<u32>,
 }
 
-impl Search<'_> {
-    /// Finds the best chain for the part behind a cut, all smaller ones being known: its last cut.
-    fn settle(&mut self, cut: usize) -> Option<usize> {
-        let Search { points: p, cuts, best, chains, reached, is_inside } = self;
-        let Cut { from, to, is_edge } = cuts.list[cut];
-        if is_edge {
+/// A chain, and the table with what is before its last cut.
+struct Found<'t> {
+    table: &'t Table,
+    chain: Chain,
+}
+
+struct Search<'p> {
+    known: Known<'p>,
+    /// Chains whose first cut may be any.
+    all: Table,
+    /// Chains whose first cut leads to a later corner.
+    later: Table,
+}
+
+impl<'p> Search<'p> {
+    fn new(points: &'p [Point]) -> Option<Search<'p>> {
+        let cuts = Cuts::new(points)?;
+        let (all, later) = (Table::new(&cuts), Table::new(&cuts));
+        Some(Search { known: Known { points, fewest: vec![UNKNOWN; cuts.list.len()], cuts }, all, later })
+    }
+
+    /// Finds the fewest pieces behind all cuts from a corner, those from later ones being known.
+    fn settle_from(&mut self, from: usize) {
+        self.begin(from);
+        for cut in self.known.cuts.onward(from) {
+            let found = self.best(cut).map(|found| found.chain.pieces + 1);
+            let alone = if self.known.cuts.list[cut].is_edge() { 0 } else { UNKNOWN };
+            self.known.fewest[cut] = found.unwrap_or(alone);
+        }
+    }
+
+    fn begin(&mut self, from: usize) {
+        self.all.begin(&self.known.cuts, from, from + 1);
+        self.later.least = from + 1;
+    }
+
+    /// The best chain behind a cut, the tables being begun for its lower corner and the cut no later than those asked for since.
+    fn best(&mut self, cut: usize) -> Option<Found<'_>> {
+        let Search { known, all, later } = self;
+        let cut = known.cuts.list[cut];
+        if cut.is_edge() {
             return None;
         }
-        let (from, to, words) = (from as usize, to as usize, cuts.words);
-        reached[from * words..(to + 1) * words].fill(0);
-        // No corner of a convex piece lies behind any of its sides.
-        for corner in from + 1..to {
-            is_inside[corner] = turn(p[to], p[from], p[corner]) >= 0.0;
+        let (from, to) = (cut.from as usize, cut.to as usize);
+        let chain = all.closing(known, to)?;
+        let opens = |first: u32| turn(known.points[to], known.points[from], known.points[first as usize]) >= 0.0;
+        if opens(chain.first) {
+            return Some(Found { table: all, chain });
         }
-        is_inside[to] = true;
-        let mut closed: Option<usize> = None;
-        for corner in from..to {
-            let (now, later) = reached.split_at_mut((corner + 1) * words);
-            let ending = &now[corner * words..];
-            if corner > from && ending.iter().all(|bits| *bits == 0) {
-                continue;
-            }
-            let may_close = turn(p[corner], p[to], p[from]) >= 0.0;
-            let coming = cuts.coming(corner);
-            for next in cuts.onward(corner) {
-                let goal = cuts.list[next].to as usize;
-                if goal > to {
-                    break;
-                }
-                let behind = best[next];
-                if behind == UNKNOWN || !is_inside[goal] || (goal == to && !may_close) || next == cut {
-                    continue;
-                }
-                let mut found = Chain { pieces: 0, before: UNKNOWN };
-                if corner > from {
-                    found.pieces = UNKNOWN;
-                    for (word, (ending, convex)) in ending.iter().zip(cuts.convex_with(next)).enumerate() {
-                        let mut bits = ending & convex;
-                        while bits != 0 {
-                            // Of those of fewest pieces the first.
-                            let before = coming[word * 64 + bits.trailing_zeros() as usize];
-                            let pieces = chains[before as usize].pieces;
-                            if pieces < found.pieces {
-                                found = Chain { pieces, before };
-                            }
-                            bits &= bits - 1;
-                        }
-                    }
-                    if found.pieces == UNKNOWN {
-                        continue;
-                    }
-                }
-                let pieces = found.pieces + behind;
-                if goal < to {
-                    let slot = cuts.slot(next);
-                    later[(goal - corner - 1) * words + slot / 64] |= 1 << (slot % 64);
-                } else if closed.is_none_or(|known| pieces < chains[known].pieces) {
-                    closed = Some(next);
-                }
-                chains[next] = Chain { pieces, ..found };
-            }
+        let mut firsts = known.cuts.onward(from).map(|first| known.cuts.list[first].to);
+        let least = firsts.find(|first| opens(*first))? as usize;
+        if later.least != least {
+            later.begin(&known.cuts, from, least);
         }
-        closed
+        later.closing(known, to).map(|chain| Found { table: later, chain })
     }
 
     /// The pieces of the whole ring: of the part behind its closing edge.
     fn pieces(mut self) -> Option<Vec<Vec<usize>>> {
-        let mut open = vec![self.cuts.find(0, self.points.len() - 1)?];
+        let mut open = vec![self.known.cuts.find(0, self.known.points.len() - 1)?];
         let mut pieces = Vec::new();
         while let Some(cut) = open.pop() {
-            let Cut { to, is_edge, .. } = self.cuts.list[cut];
-            if is_edge {
+            let known = self.known.cuts.list[cut];
+            if known.is_edge() {
                 continue;
             }
+            let (from, to) = (known.from as usize, known.to);
             // Chains are not kept: the few that are wanted are found again.
-            let mut steps = vec![self.settle(cut)?];
-            while let Some(last) = steps.last().map(|step| self.chains[*step].before).filter(|last| *last != UNKNOWN) {
-                steps.push(last as usize);
+            self.begin(from);
+            let Found { table, chain } = self.best(cut)?;
+            let mut steps = vec![chain.cut as usize];
+            let mut before = chain.before;
+            while before != UNKNOWN {
+                let Chain { cut, before: earlier, .. } = table.chains[before as usize];
+                steps.push(cut as usize);
+                before = earlier;
             }
+            steps.push(self.known.cuts.find(from, chain.first as usize)?);
             steps.reverse();
             open.extend_from_slice(&steps);
-            let corners = steps.iter().map(|step| self.cuts.list[*step].from);
+            let corners = steps.iter().map(|step| self.known.cuts.list[*step].from);
             pieces.push(corners.chain([to]).map(|corner| corner as usize).collect());
         }
         Some(pieces)

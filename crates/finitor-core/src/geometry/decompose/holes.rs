@@ -66,12 +66,12 @@ fn by_triangles(outline: &Polygon, holes: &[Polygon]) -> Vec<Polygon> {
                 };
                 let middle = corners[0] + ((corners[1] - corners[0]) + (corners[2] - corners[0])) / 3.0;
                 if side != 0.0 && free(middle) && !points.iter().any(|&p| within(p)) {
-                    triangles.push(if side > 0.0 { vec![a, b, c] } else { vec![a, c, b] });
+                    triangles.push(if side > 0.0 { [a, b, c] } else { [a, c, b] });
                 }
             }
         }
     }
-    let rings = joined(&points, triangles).into_iter();
+    let rings = joined(&points, &triangles).into_iter();
     rings.filter_map(|ring| Polygon::new(ring.into_iter().map(|i| points[i]).collect()).ok()).collect()
 }
 
