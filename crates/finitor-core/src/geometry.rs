@@ -11,6 +11,7 @@ mod overlap;
 mod point;
 mod polygon;
 mod predicates;
+mod stretches;
 mod sweep;
 
 pub(crate) use box_tree::BoxTree;
@@ -29,5 +30,6 @@ pub use point::{Point, Rect, TOUCH, Vec2, mirrored_point};
 pub(crate) use point::{bounds_of, rects_meet, rects_overlap};
 pub use polygon::{Polygon, PolygonError, ring_area};
 pub use predicates::{on_segment, segments_cross, segments_meet, turn};
+pub(crate) use stretches::{Stretch, add_stretches};
 pub(crate) use sweep::times_deeper;
 pub use sweep::{Sweep, sweep};

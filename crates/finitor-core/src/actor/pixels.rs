@@ -49,7 +49,7 @@ impl PixelRuns {
 
     /// Those whose middle is wanted, and the others.
     #[must_use]
-    pub(crate) fn parted(&self, wanted: impl Fn(Point) -> bool) -> [PixelRuns; 2] {
+    pub(crate) fn parted(&self, mut wanted: impl FnMut(Point) -> bool) -> [PixelRuns; 2] {
         let mut parts: [Vec<Rect>; 2] = [Vec::new(), Vec::new()];
         for run in &self.runs {
             let mut last = None;

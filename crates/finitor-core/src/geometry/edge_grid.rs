@@ -1,6 +1,6 @@
 //! Finding edges near a place without looking at all of them.
 
-use super::{Point, Rect, Vec2, bounds_of, squared_distance};
+use super::{Point, Rect, Vec2, squared_distance};
 
 type Edge = (Point, Point);
 
@@ -27,8 +27,8 @@ pub(crate) struct EdgeGrid {
 impl EdgeGrid {
     /// A grid of the edges; their indices are those of the list.
     pub(crate) fn new(edges: Vec<Edge>) -> EdgeGrid {
-        let ends: Vec<Point> = edges.iter().flat_map(|&(a, b)| [a, b]).collect();
-        let bounds = if ends.is_empty() { Rect::ZERO } else { bounds_of(&ends) };
+        let boxes = edges.iter().map(|&(a, b)| Rect::from_points(a, b));
+        let bounds = boxes.reduce(|all, next| all.union(next)).unwrap_or(Rect::ZERO);
         let cell = (bounds.width().max(bounds.height()) / MOST_CELLS).max(LEAST_CELL);
         let count = |length: f64| (length / cell).floor() as usize + 1;
         let (columns, rows) = (count(bounds.width()), count(bounds.height()));
@@ -41,37 +41,33 @@ impl EdgeGrid {
             starts: vec![0; columns * rows + 1],
             entries: Vec::new(),
         };
-        let mut passed: Vec<(usize, usize)> = Vec::with_capacity(2 * grid.edges.len());
-        for (index, &(a, b)) in grid.edges.iter().enumerate() {
-            passed.extend(grid.cells(Rect::from_points(a, b)).map(|cell| (cell, index)));
-        }
-        for &(cell, _) in &passed {
-            grid.starts[cell + 1] += 1;
+        // First how many each cell has, then which.
+        for index in 0..grid.edges.len() {
+            grid.cells_of(index).for_each(|cell| grid.starts[cell + 1] += 1);
         }
         for cell in 0..columns * rows {
             grid.starts[cell + 1] += grid.starts[cell];
         }
         let mut next = grid.starts.clone();
-        grid.entries = vec![0; passed.len()];
-        for (cell, index) in passed {
-            grid.entries[next[cell]] = index;
-            next[cell] += 1;
+        grid.entries = vec![0; grid.starts[columns * rows]];
+        for index in 0..grid.edges.len() {
+            for cell in grid.cells_of(index) {
+                grid.entries[next[cell]] = index;
+                next[cell] += 1;
+            }
         }
         grid
     }
 
     /// A grid of the edges of closed rings, ring by ring.
     pub(crate) fn of_rings<'r>(rings: impl IntoIterator<Item = &'r [Point]>) -> EdgeGrid {
-        let closed = |ring: &'r [Point]| {
-            let next = ring.iter().cycle().skip(1).copied();
-            ring.iter().copied().zip(next)
-        };
-        EdgeGrid::new(rings.into_iter().flat_map(closed).collect())
+        EdgeGrid::new(ring_edges(rings).collect())
     }
 
     /// The place of a coordinate in cells, held inside the grid.
     fn place(&self, at: Point) -> (usize, usize) {
-        let held = |value: f64, count: usize| ((value / self.cell).floor().max(0.0) as usize).min(count - 1);
+        // What is below 0 becomes 0.
+        let held = |value: f64, count: usize| ((value / self.cell) as usize).min(count - 1);
         (held(at.x - self.origin.x, self.columns), held(at.y - self.origin.y, self.rows))
     }
 
@@ -79,6 +75,12 @@ impl EdgeGrid {
         let (first, last) = (self.place(Point::new(rect.x0, rect.y0)), self.place(Point::new(rect.x1, rect.y1)));
         let columns = self.columns;
         (first.1..=last.1).flat_map(move |row| (first.0..=last.0).map(move |column| row * columns + column))
+    }
+
+    /// The cells that an edge's box passes.
+    fn cells_of(&self, index: usize) -> impl Iterator<Item = usize> + use<> {
+        let (a, b) = self.edges[index];
+        self.cells(Rect::from_points(a, b))
     }
 
     fn in_cell(&self, cell: usize) -> &[usize] {
@@ -149,6 +151,12 @@ impl EdgeGrid {
     pub(crate) fn edge(&self, index: usize) -> Edge {
         self.edges[index]
     }
+}
+
+/// The edges of closed rings, ring by ring.
+pub(super) fn ring_edges<'r>(rings: impl IntoIterator<Item = &'r [Point]>) -> impl Iterator<Item = Edge> {
+    let closed = |ring: &'r [Point]| ring.iter().copied().zip(ring.iter().cycle().skip(1).copied());
+    rings.into_iter().flat_map(closed)
 }
 
 #[cfg(test)]

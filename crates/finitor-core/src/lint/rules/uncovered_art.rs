@@ -3,7 +3,7 @@
 use crate::actor::{Pose, Role};
 use crate::art::{Mask, Run};
 use crate::finding::Place;
-use crate::geometry::Point;
+use crate::geometry::{Point, Polygon, Stretch, add_stretches};
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
@@ -78,7 +78,7 @@ impl StillRule for UncoveredArt {
 /// The largest patch of solid art that no hurt shape covers; `None` where there is none, or nothing can be struck.
 ///
 /// # Complexity
-/// O(opaque pixels x corners of the hurt shapes that are near).
+/// O(opaque pixels + rows x corners of the hurt shapes).
 fn uncovered(frame: usize, pose: &Pose) -> Option<Patch> {
     let hurts: Vec<_> = pose.shapes.iter().filter(|shape| shape.role == Role::Hurt).collect();
     let bounds = pose.pixels.bounds();
@@ -86,9 +86,16 @@ fn uncovered(frame: usize, pose: &Pose) -> Option<Patch> {
     if hurts.is_empty() || pose.pixels.runs().is_empty() {
         return None;
     }
+    let (mut row, mut stretches) = (f64::NAN, Vec::new());
     let covers = |at: Point| {
-        let near = hurts.iter().filter(|hurt| hurt.bounds().contains(at));
-        near.flat_map(|hurt| hurt.pieces.iter()).any(|piece| piece.squared_distance(at) == 0.0)
+        if at.y != row {
+            row = at.y;
+            stretches.clear();
+            for hurt in &hurts {
+                add_stretches(hurt.polygons.iter().chain(&hurt.holes).map(Polygon::points), row, &mut stretches);
+            }
+        }
+        stretches.iter().any(|stretch: &Stretch| stretch.contains(at.x))
     };
     let [_, open] = pose.pixels.parted(covers);
     let run = |rect: &crate::geometry::Rect| Run {
