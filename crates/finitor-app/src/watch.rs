@@ -70,8 +70,8 @@ pub struct Watch<'s> {
     found: Option<CheckResult>,
     /// Whether the last look found a mistake.
     has_failed: bool,
-    /// The texts of fits files as they were written here: these writes are no changes.
-    written: BTreeMap<PathBuf, String>,
+    /// The bytes of fits files as they were written here: these writes are no changes.
+    written: BTreeMap<PathBuf, Vec<u8>>,
 }
 
 struct Loaded<'s> {
@@ -147,7 +147,7 @@ impl<'s> Watch<'s> {
         }
         for (path, fits) in &changed {
             write_fits(path, fits)?;
-            self.written.insert(absolute(path), fits.to_text()?);
+            self.written.insert(absolute(path), fits.to_bytes()?);
         }
         let stages = project.stages()?;
         Ok(Loaded { project, cast, stages })
@@ -218,7 +218,7 @@ impl<'s> Watch<'s> {
 
     /// Whether a file holds what was written here.
     fn is_as_written(&self, path: &Path) -> bool {
-        self.written.get(path).is_some_and(|written| std::fs::read_to_string(path).ok().as_ref() == Some(written))
+        self.written.get(path).is_some_and(|written| std::fs::read(path).ok().as_ref() == Some(written))
     }
 
     /// Whether a file that was not read lies and is called as if the project could read it: a new actor, or a frame that was missing.

@@ -253,32 +253,33 @@ impl FitsFile {
         frame.shapes.iter().find(|s| s.name == shape)
     }
 
-    /// The file's text: one line a shape, so that a change of one shape is a change of one line.
+    /// The file's text, in bytes: one line a shape, so that a change of one shape is a change of one line.
     ///
     /// # Errors
     /// Those of the JSON writer.
-    pub fn to_text(&self) -> serde_json::Result<String> {
-        let mut text = format!(
-            "{{\"schema\": {}, \"actor\": {}, ",
-            serde_json::to_string(&self.schema)?,
-            serde_json::to_string(&self.actor)?
-        );
+    pub fn to_bytes(&self) -> serde_json::Result<Vec<u8>> {
+        let mut text = Vec::from(b"{\"schema\": ");
+        serde_json::to_writer(&mut text, &self.schema)?;
+        text.extend_from_slice(b", \"actor\": ");
+        serde_json::to_writer(&mut text, &self.actor)?;
         if let Some(settled) = &self.settled {
-            text.push_str(&format!("\"settled\": {}, ", serde_json::to_string(settled)?));
+            text.extend_from_slice(b", \"settled\": ");
+            serde_json::to_writer(&mut text, settled)?;
         }
-        text.push_str("\"frames\": [");
+        text.extend_from_slice(b", \"frames\": [");
         for (i, frame) in self.frames.iter().enumerate() {
-            text.push_str(if i == 0 { "\n " } else { ",\n " });
-            let head = serde_json::to_string(&FrameHead::of(frame))?;
-            text.push_str(head.strip_suffix('}').unwrap_or(&head));
-            text.push_str(",\"shapes\":[");
+            text.extend_from_slice(if i == 0 { b"\n " } else { b",\n " });
+            serde_json::to_writer(&mut text, &FrameHead::of(frame))?;
+            // Its shapes stand in the same braces, a line each.
+            text.pop();
+            text.extend_from_slice(b",\"shapes\":[");
             for (j, shape) in frame.shapes.iter().enumerate() {
-                text.push_str(if j == 0 { "\n  " } else { ",\n  " });
-                text.push_str(&serde_json::to_string(shape)?);
+                text.extend_from_slice(if j == 0 { b"\n  " } else { b",\n  " });
+                serde_json::to_writer(&mut text, shape)?;
             }
-            text.push_str("]}");
+            text.extend_from_slice(b"]}");
         }
-        text.push_str("\n]}\n");
+        text.extend_from_slice(b"\n]}\n");
         Ok(text)
     }
 }
@@ -366,6 +367,6 @@ fn of_before(text: &str) -> Option<serde_json::Result<FitsFile>> {
 /// # Errors
 /// The path and the system's reason; the old file is then still there.
 pub fn write_fits(path: &Path, fits: &FitsFile) -> Result<(), Problems> {
-    let text = fits.to_text().map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
-    write_atomically(path, text.as_bytes())
+    let bytes = fits.to_bytes().map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
+    write_atomically(path, &bytes)
 }

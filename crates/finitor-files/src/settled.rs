@@ -8,6 +8,7 @@ use crate::fits_json::{FITS_SCHEMA, FitsFile, Settled, fits_path};
 use crate::project::Project;
 use crate::survey::short_hash;
 use crate::tiles_toml::stage_sources;
+use rayon::prelude::*;
 use serde::Deserialize;
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
@@ -50,10 +51,12 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         let path = std::fs::canonicalize(path).ok()?;
         Some(path.strip_prefix(root.as_ref()?).ok()?.to_str()?.to_string())
     };
-    let files: Option<Vec<String>> = paths.into_iter().map(inside).collect();
+    let paths: Vec<&Path> = paths.into_iter().collect();
+    let files: Option<Vec<String>> = paths.into_par_iter().map(inside).collect();
     fits.settled = None;
-    let text = fits.to_text()?;
-    let (_, shapes) = text.split_once('\n').unwrap_or_default();
+    let bytes = fits.to_bytes()?;
+    let first = memchr::memchr(b'\n', &bytes).map_or(bytes.len(), |end| end + 1);
+    let shapes = &bytes[first..];
     fits.settled = files.and_then(|files| {
         let hash = hash(&project.root, &actor.path, &files, shapes)?;
         Some(Settled { hash, files })
@@ -81,31 +84,45 @@ pub fn settlement(actor_path: &Path, project: &Project) -> Option<Settlement> {
     let head: Head = serde_json::from_str(&format!("{head}]}}")).ok()?;
     // Those of another program are read, and then refused, by those who want them.
     let settled = head.settled.filter(|_| head.schema == FITS_SCHEMA)?;
-    if hash(&project.root, actor_path, &settled.files, shapes)? != settled.hash {
+    if hash(&project.root, actor_path, &settled.files, shapes.as_bytes())? != settled.hash {
         return None;
     }
-    let count = |start: &str| shapes.lines().filter(|line| line.starts_with(start)).count();
-    Some(Settlement { actor: head.actor, path, frames: count(" {"), shapes: count("  {") })
+    let (mut frames, mut count) = (0, 0);
+    for line in shapes.lines() {
+        frames += usize::from(line.starts_with(" {"));
+        count += usize::from(line.starts_with("  {"));
+    }
+    Some(Settlement { actor: head.actor, path, frames, shapes: count })
 }
 
 /// Hash of the files' bytes, of what lies beside them, and of the shapes; `None` when a file cannot be read.
-fn hash(root: &Path, actor_path: &Path, files: &[String], shapes: &str) -> Option<String> {
-    let mut all = format!("{VERSION}\n{}\n", short_hash(shapes.as_bytes()));
+fn hash(root: &Path, actor_path: &Path, files: &[String], shapes: &[u8]) -> Option<String> {
+    let read = |name: &String| Some(short_hash(&std::fs::read(root.join(name)).ok()?));
+    let hashes = || files.par_iter().map(read).collect::<Option<Vec<String>>>();
+    let (hashes, beside) = rayon::join(hashes, || names_beside(root, actor_path, files));
+    let mut all = format!("{VERSION}\n{}\n", short_hash(shapes));
+    for (name, hash) in files.iter().zip(hashes?) {
+        all.extend([name, " ", &hash, "\n"]);
+    }
+    all.push_str(&beside?);
+    Some(short_hash(all.as_bytes()))
+}
+
+/// The names in the files' folders, a line each: new files may match a pattern, and new folders too.
+fn names_beside(root: &Path, actor_path: &Path, files: &[String]) -> Option<String> {
     let mut folders: BTreeSet<PathBuf> = BTreeSet::new();
     // Both as given: the listing goes up from the files to the actor's folder.
     let base = actor_path.parent()?;
     let base = root.join(base.strip_prefix(root).unwrap_or(base));
     for name in files {
         let path = root.join(name);
-        let bytes = std::fs::read(&path).ok()?;
-        all.push_str(&format!("{name} {}\n", short_hash(&bytes)));
-        // New files may match a pattern, and new folders too.
         let mut folder = path.parent();
         while let Some(here) = folder.filter(|here| here.starts_with(&base) && !folders.contains(*here)) {
             folders.insert(here.to_path_buf());
             folder = here.parent();
         }
     }
+    let mut all = String::new();
     for folder in folders {
         let entries = std::fs::read_dir(folder).ok()?;
         let mut names: Vec<_> = entries.filter_map(|entry| Some(entry.ok()?.file_name())).collect();
@@ -113,7 +130,7 @@ fn hash(root: &Path, actor_path: &Path, files: &[String], shapes: &str) -> Optio
         names.sort();
         all.push_str(&format!("{names:?}\n"));
     }
-    Some(short_hash(all.as_bytes()))
+    Some(all)
 }
 
 /// Names with another ending do not matter: the fits themselves, notes, pictures being drawn from.

@@ -47,7 +47,7 @@ impl Edges {
         let nearest = if self.searches.get() < WITHOUT_GRID {
             self.searches.set(self.searches.get() + 1);
             let distances = self.list.iter().enumerate().map(|(index, edge)| (squared_distance(at, *edge), index));
-            let nearest = distances.reduce(|best, next| if next.0 < best.0 { next } else { best });
+            let nearest = distances.min_by(|a, b| a.0.total_cmp(&b.0));
             nearest.map(|(distance, index)| (distance.sqrt(), index))
         } else {
             self.grid.get_or_init(|| EdgeGrid::new(self.list.clone())).nearest(at)
