@@ -68,15 +68,13 @@ pub fn fit_actor(
     }
     problems.take(work.part_siblings());
     problems.take(work.measure(&groups, progress));
-    let mut statuses = Vec::new();
-    let mut frames = Vec::new();
     let Work { matching, made, mut notes, .. } = work;
-    for (frame, shapes) in made.into_iter().enumerate() {
+    let written = made.into_par_iter().enumerate().map(|(frame, shapes)| {
         let (mut fits, mut status): (Vec<ShapeFits>, Vec<Status>) = shapes.into_iter().flatten().unzip();
         add_hand_made(matching.frames[frame], &mut fits, &mut status);
-        frames.push(frame_fits(actor, frame, fits));
-        statuses.push(status);
-    }
+        (frame_fits(actor, frame, fits), status)
+    });
+    let (frames, statuses) = written.unzip();
     let empty = actor.empty_animations.iter();
     let empty = empty.map(|name| format!("{name}: none of its frames has an opaque pixel, so nothing can be fitted"));
     notes.splice(0..0, empty.chain(actor.missing_anchors.iter().map(ToString::to_string)));

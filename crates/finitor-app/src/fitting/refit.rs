@@ -13,7 +13,7 @@ pub(crate) fn refitted(open: &OpenProject<'_>, file: &ActorFile, fits: Option<&F
     let request = FitRequest { all: false, only: &[], unlock: false, everywhere: false, discard_edits: &[] };
     let progress = open.sink().task("fitting");
     let mut fits = open.pool.install(|| fit_actor(file, fits, request, progress.as_ref()))?.fits;
-    settle(&mut fits, file, &open.project)?;
+    open.pool.install(|| settle(&mut fits, file, &open.project))?;
     Ok(fits)
 }
 

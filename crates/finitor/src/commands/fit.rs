@@ -50,7 +50,7 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
     if !args.dry_run {
         for (actor, path, outcome) in &mut fitted {
             if args.only.is_empty() {
-                settle(&mut outcome.fits, actor, &session.project)?;
+                session.pool.install(|| settle(&mut outcome.fits, actor, &session.project))?;
             }
             write_fits(path, &outcome.fits)?;
         }
