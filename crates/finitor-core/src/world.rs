@@ -16,7 +16,7 @@ mod space;
 pub(crate) use between::first_between;
 pub(crate) use body::Body;
 pub(crate) use chains::Chains;
-pub(crate) use ground::{HAIR, Stretch, Strip, UPWARDS, has_surface, highest_surface};
+pub(crate) use ground::{HAIR, Strip, UPWARDS, has_surface, highest_surface};
 pub(crate) use index::{Near, NearThings, Vicinity};
 pub use index::{OneWayIndex, SolidIndex, Thing, World, ZoneIndex};
 pub(crate) use one_way::{Approach, shared_across, stands_over, stops};

@@ -253,7 +253,8 @@ pub(crate) fn encoded([width, height]: [u32; 2], colour: png::ColorType, pixels:
     let mut encoder = png::Encoder::new(&mut bytes, width, height);
     encoder.set_color(colour);
     encoder.set_depth(png::BitDepth::Eight);
-    // Packing a page of 5 Mpx well takes as long as drawing half of it, and for the art of a frame setting that up takes longer than the rest.
+    // Packing a page of 5 Mpx well takes as long as drawing half of it, and for the art of a frame setting that up takes longer than
+    // the rest.
     let is_usual = (SMALL..LARGE).contains(&pixels.len());
     encoder.set_compression(if is_usual { png::Compression::Balanced } else { png::Compression::Fast });
     encoder.write_header().ok()?.write_image_data(pixels).ok()?;

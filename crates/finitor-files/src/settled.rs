@@ -51,7 +51,6 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         let path = std::fs::canonicalize(path).ok()?;
         Some(path.strip_prefix(root.as_ref()?).ok()?.to_str()?.to_string())
     };
-    let paths: Vec<&Path> = paths.into_iter().collect();
     let files: Option<Vec<String>> = paths.into_par_iter().map(inside).collect();
     fits.settled = None;
     let bytes = fits.to_bytes()?;

@@ -12,9 +12,12 @@ use finitor_files::{ActorFile, FitsFile, fits_path, read_fits, settle, write_fit
 pub(crate) fn refitted(open: &OpenProject<'_>, file: &ActorFile, fits: Option<&FitsFile>) -> Result<FitsFile, Failure> {
     let request = FitRequest { all: false, only: &[], unlock: false, everywhere: false, discard_edits: &[] };
     let progress = open.sink().task("fitting");
-    let mut fits = open.pool.install(|| fit_actor(file, fits, request, progress.as_ref()))?.fits;
-    open.pool.install(|| settle(&mut fits, file, &open.project))?;
-    Ok(fits)
+    let project = &open.project;
+    open.pool.install(|| {
+        let mut fits = fit_actor(file, fits, request, progress.as_ref())?.fits;
+        settle(&mut fits, file, project)?;
+        Ok(fits)
+    })
 }
 
 /// Fits all actors that have fits and writes these.

@@ -3,9 +3,9 @@
 use super::look::Look;
 use super::step::Step;
 use super::walk::{AHEAD, COARSE, Walk, fronts, is_cut_short};
-use crate::geometry::{Point, Rect, Vec2, bounds_of_pieces, cut_back, rects_meet};
+use crate::geometry::{Point, Rect, Stretch, Vec2, bounds_of_pieces, cut_back, rects_meet};
 use crate::stage::Solid;
-use crate::world::{SolidIndex, Stretch, highest_surface};
+use crate::world::{SolidIndex, highest_surface};
 
 /// A stop this near to a seam is a stop at it, px.
 const AT: f64 = 0.02;

@@ -3,9 +3,9 @@
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
-use crate::geometry::{Point, Rect, TOUCH, Vec2, rects_meet, sweep};
+use crate::geometry::{Point, Rect, Stretch, TOUCH, Vec2, rects_meet, sweep};
 use crate::stage::Outline;
-use crate::world::{HAIR, Near, OneWayIndex, Stretch, Strip, UPWARDS, World, has_surface, highest_surface};
+use crate::world::{HAIR, Near, OneWayIndex, Strip, UPWARDS, World, has_surface, highest_surface};
 
 /// How far below a body that stands on air ground is looked for, px.
 const FAR_BELOW: f64 = 4096.0;

@@ -4,10 +4,12 @@ use super::CheckInput;
 use crate::actor::{Actor, ActorIndex, Foot, PixelRuns, Pose, Shape};
 use crate::facing::Facing;
 use crate::finding::{Cause, EndAt};
-use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet};
+use crate::geometry::{
+    Convex, Deepest, Overlap, Point, Rect, Stretch, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet,
+};
 use crate::layers::LayerSet;
 use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
-use crate::world::{Approach, Body, Stretch};
+use crate::world::{Approach, Body};
 
 /// Places written in steps no longer than this, px, are as good as exact.
 pub(crate) const FINE: f64 = 0.01;

@@ -2,8 +2,8 @@
 
 use super::look::Look;
 use super::step::{FINE, Step};
-use crate::geometry::{Deepest, Point, TOUCH, Vec2, deepest_overlap, overlap_region};
-use crate::world::{SolidIndex, Stretch, highest_surface};
+use crate::geometry::{Deepest, Point, Stretch, TOUCH, Vec2, deepest_overlap, overlap_region};
+use crate::world::{SolidIndex, highest_surface};
 
 /// What is slower walks into nothing, px a tick.
 const WALK: f64 = 1.0;

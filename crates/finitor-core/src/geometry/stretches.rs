@@ -2,7 +2,7 @@
 
 use super::Point;
 
-/// A stretch of a line across, its ends included.
+/// From x to x.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Stretch {
     pub(crate) left: f64,
@@ -10,12 +10,14 @@ pub(crate) struct Stretch {
 }
 
 impl Stretch {
+    /// Whether a place lies in it; its ends do.
     pub(crate) fn contains(&self, x: f64) -> bool {
         self.left <= x && x <= self.right
     }
 }
 
-/// Adds the stretches of the line at height `y` that lie in a shape: its rings, holes among them, with their edges. Stretches may overlap.
+/// Adds the stretches of the line at height `y` that lie in a shape: its rings, holes among them, with their edges. Stretches may
+/// overlap.
 ///
 /// # Complexity
 /// O(n + k log k), n corners, k edges that cross the line.
@@ -29,9 +31,8 @@ pub(crate) fn add_stretches<'r>(rings: impl IntoIterator<Item = &'r [Point]>, y:
             }
             // What only touches the line crosses nothing.
             if b.y == y {
-                let left = if a.y == y { a.x.min(b.x) } else { b.x };
-                let right = if a.y == y { a.x.max(b.x) } else { b.x };
-                into.push(Stretch { left, right });
+                let from = if a.y == y { a.x } else { b.x };
+                into.push(Stretch { left: from.min(b.x), right: from.max(b.x) });
             }
             a = b;
         }

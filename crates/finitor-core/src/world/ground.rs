@@ -1,7 +1,7 @@
 //! What carries a body, and how high and how level it is.
 
 use super::{Near, OneWayIndex, World};
-use crate::geometry::{Convex, Overlap, Point, Rect, Vec2, bounds_of_pieces, deepest_overlap, rects_meet};
+use crate::geometry::{Convex, Overlap, Point, Rect, Stretch, Vec2, bounds_of_pieces, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
 use crate::stage::Outline;
 
@@ -57,13 +57,6 @@ pub(crate) const HAIR: f64 = 1e-4;
 
 /// The way out of a floor points up, this steeply at least: its y part, of 1.
 pub(crate) const UPWARDS: f64 = -0.3;
-
-/// From x to x.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct Stretch {
-    pub(crate) left: f64,
-    pub(crate) right: f64,
-}
 
 /// The highest point of an outline's upper edges over a stretch, below `ceiling`.
 pub(crate) fn highest_surface(outline: &Outline, stretch: Stretch, ceiling: f64) -> Option<Point> {

@@ -1,8 +1,8 @@
 //! What a one-way platform does with a step.
 
-use super::{Path, Stretch};
+use super::Path;
 use crate::actor::Shape;
-use crate::geometry::{Point, TOUCH, Vec2, extent_along};
+use crate::geometry::{Point, Stretch, TOUCH, Vec2, extent_along};
 use crate::stage::OneWay;
 
 /// What is computed along a way is off by less, px.

@@ -95,9 +95,9 @@ fn tell_unshaped(session: &Session<'_>, file: &ActorFile, outcome: &Outcome) {
 
 /// Says that there is nothing to do, if so for all actors asked for.
 fn tell_settled(session: &Session<'_>, args: &FitArgs, out: &mut dyn Write) -> Result<bool, Failure> {
-    let paths = session.project.actors.iter();
-    let all: Option<Vec<Settlement>> =
-        session.pool.install(|| paths.map(|path| settlement(path, &session.project)).collect());
+    let project = &session.project;
+    let all = || project.actors.iter().map(|path| settlement(path, project)).collect();
+    let all: Option<Vec<Settlement>> = session.pool.install(all);
     let Some(all) = all.filter(|all| !all.is_empty()) else { return Ok(false) };
     if args.actors.iter().any(|name| !all.iter().any(|settled| settled.actor == *name)) {
         return Ok(false);

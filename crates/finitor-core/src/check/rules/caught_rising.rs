@@ -8,10 +8,10 @@ use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
-use crate::geometry::{Point, TOUCH, Vec2, extent_along, overlap_depth};
+use crate::geometry::{Point, Stretch, TOUCH, Vec2, extent_along, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::OneWay;
-use crate::world::{OneWayIndex, Stretch, Thing, shared_across};
+use crate::world::{OneWayIndex, Thing, shared_across};
 
 #[derive(Debug, Default)]
 pub(crate) struct CaughtRising {

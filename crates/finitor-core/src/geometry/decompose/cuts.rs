@@ -45,10 +45,7 @@ impl Cuts {
         let mut arrivals = vec![0; n + 1];
         for from in 0..n {
             starts.push(list.len());
-            let edge = Some(from + 1).filter(|to| *to < n);
-            let closing = Some(n - 1).filter(|_| from == 0);
-            let between = seen.after(from).filter(|to| Some(*to) != edge && Some(*to) != closing);
-            for to in edge.into_iter().chain(between).chain(closing) {
+            for to in seen.after(from) {
                 list.push(Cut { from: from as u32, to: to as u32, place: arrivals[to + 1], follows: 0 });
                 arrivals[to + 1] += 1;
             }

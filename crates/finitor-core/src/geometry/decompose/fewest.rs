@@ -21,7 +21,7 @@ const MOST_STEPS: usize = 40_000_000;
 ///
 /// # Complexity
 /// O(n c) for n corners and c cuts between corners that see each other, as long as no reflex corner needs tables of its own,
-/// which few do: O(c2) at worst. Finding the cuts takes longer.
+/// which few do: O(c2) at worst. Finding the cuts comes to it.
 ///
 /// # Source
 /// J. Mark Keil, "Decomposing a polygon into simpler components", SIAM Journal on Computing 14 (1985); with Jack Snoeyink,
@@ -190,6 +190,7 @@ impl<'p> Search<'p> {
 
     fn begin(&mut self, from: usize) {
         self.all.begin(&self.known.cuts, from, from + 1);
+        // Not begun: where the first cuts to the next corner may be, all may.
         self.later.least = from + 1;
     }
 

@@ -40,8 +40,8 @@ impl Pairs {
     }
 }
 
-/// The pairs of corners that see each other, one of them reflex: the way between them touches the ring at its ends alone. The ring is
-/// cut into triangles, and from each reflex corner the view is led on through their sides, ever narrower. `None` where the ring is not
+/// The pairs of corners that see each other, one of them reflex: the way between them touches the ring at its ends alone; and those
+/// that an edge joins. The ring is cut into triangles, and from each reflex corner the view is led on through their sides, ever narrower. `None` where the ring is not
 /// simple.
 ///
 /// # Complexity
@@ -79,6 +79,7 @@ pub(super) fn seen(points: &[Point], reflex: &[bool]) -> Option<Pairs> {
             }
         }
     }
+    (0..points.len()).for_each(|corner| pairs.set(corner, (corner + 1) % points.len()));
     Some(pairs)
 }
 
