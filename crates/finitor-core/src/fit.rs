@@ -22,7 +22,9 @@ mod pieces;
 mod quality;
 mod recipe;
 mod rectangle;
+mod reduce;
 mod refine;
+mod ring;
 mod row_sums;
 mod search;
 mod selection;
@@ -31,6 +33,7 @@ mod siblings;
 mod sides;
 mod snap;
 mod symmetric;
+mod trade;
 mod wedge;
 
 pub use along::{foot_of, strip_along};

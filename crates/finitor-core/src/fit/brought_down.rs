@@ -3,14 +3,13 @@
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
 use super::island::Island;
-use super::refine::reduced;
+use super::reduce::reduced;
 use crate::art::{LatticeRing, Mask, contours};
 
 /// The boundaries of a selection, whose outlines are brought down to few corners.
 pub(super) struct BroughtDown {
     islands: Vec<Island>,
     crossings: Crossings,
-    bounds: Bounds,
 }
 
 impl BroughtDown {
@@ -19,7 +18,7 @@ impl BroughtDown {
         let trace = |ring: &LatticeRing| Island::traced(ring, bounds, f64::INFINITY);
         let islands: Vec<Island> = contours(selection).iter().map(trace).collect();
         let crossings = Crossings::new(bounds.goal, &islands);
-        BroughtDown { islands, crossings, bounds }
+        BroughtDown { islands, crossings }
     }
 
     /// The boundaries, with the outlines found last.
@@ -31,7 +30,7 @@ impl BroughtDown {
     /// the least area; edges may leave the lattice. `None` where they cross or cannot be.
     pub(super) fn from(&mut self, kept: Vec<Vec<usize>>, most: usize) -> Option<&[Island]> {
         let outlines: Vec<(&Boundary, Vec<usize>)> = self.islands.iter().map(Island::boundary).zip(kept).collect();
-        let found = reduced(&outlines, self.bounds.goal, most)?;
+        let found = reduced(&outlines, &self.crossings, most)?;
         for (island, corners) in self.islands.iter_mut().zip(found) {
             island.move_to(corners);
         }

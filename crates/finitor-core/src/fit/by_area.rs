@@ -14,6 +14,14 @@ pub(super) const LEAST_CORNERS: usize = 3;
 /// Ways between corners of a boundary go no farther from it than this, px: beyond nearly every corner sees every other.
 pub(super) const FARTHEST: f64 = 16.0;
 
+/// How far ways between corners go from the boundary of a selection, px: those of small figures need not go far.
+fn farthest(selection: &Mask) -> f64 {
+    const SHARE: f64 = 1.0 / 16.0;
+    const LEAST: f64 = 6.0;
+    let size = selection.bounds().map_or(0.0, |bounds| f64::from(bounds.width).hypot(f64::from(bounds.height)));
+    (SHARE * size).clamp(LEAST, FARTHEST)
+}
+
 /// The boundaries of a selection, each with its outlines of least area.
 pub(super) struct ByArea {
     outlines: BroughtDown,
@@ -27,7 +35,7 @@ impl ByArea {
     /// # Complexity
     /// O(m k), m ways between corners of the boundary, k corners at most.
     pub(super) fn new(selection: &Mask, goal: FitGoal, most: usize) -> ByArea {
-        let outlines = BroughtDown::traced(selection, Bounds { tolerance: FARTHEST, goal });
+        let outlines = BroughtDown::traced(selection, Bounds { tolerance: farthest(selection), goal });
         // The highest corner, and of those the leftmost, is one of every outline that covers.
         let order = |p: &Point, q: &Point| p.y.total_cmp(&q.y).then(p.x.total_cmp(&q.x));
         let curve = |island: &Island| {
@@ -40,10 +48,12 @@ impl ByArea {
     }
 
     /// The islands with their outlines brought down, corner by corner, from `from` corners of least area to `most`, where edges
-    /// may leave the lattice; `None` where they cross or cannot be.
+    /// may leave the lattice; from the fewest where those are more. `None` where they cross or cannot be.
     pub(super) fn outline(&mut self, from: usize, most: usize) -> Option<&[Island]> {
-        let own = self.split(from)?;
-        let kept = self.curves.iter().zip(own).map(|(curve, own)| curve.cycle(own)).collect();
+        let kept = match self.split(from).or_else(|| self.split(usize::MAX)) {
+            Some(own) => self.curves.iter().zip(own).map(|(curve, own)| curve.cycle(own)).collect(),
+            None => self.outlines.islands().iter().map(Island::kept).collect(),
+        };
         self.outlines.from(kept, most)
     }
 

@@ -52,6 +52,9 @@ impl Line {
     }
 }
 
+/// From one point to another.
+pub(super) type Edge = (Point, Point);
+
 /// What lies between a straight edge and the part of the boundary it stands for, px2.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(super) struct Between {
@@ -118,6 +121,32 @@ impl Boundary {
         let (a, b) = (place(a), place(b));
         let by = b - a;
         Line { through: a, along: by / by.hypot2().sqrt() }
+    }
+
+    /// Whether a part, given by its first corner and its steps, reaches past an end of its edge to the wrong side of the next one,
+    /// which [`Boundary::between`] cannot see. The edges are the one before, its own and the one after.
+    pub(super) fn strays(&self, (from, steps): (usize, usize), edges: [Edge; 3], goal: FitGoal) -> bool {
+        let [before, edge, after] = edges;
+        let along = edge.1 - edge.0;
+        let right = |(a, b): Edge, p: Point| turn(a, b, p);
+        // Where two edges meet, the inside is right of both at a corner that turns right, else of either.
+        let wrong = |first: Edge, second: Edge, p: Point| {
+            let convex = turn(first.0, first.1, second.1) > 0.0;
+            let (one, other) = (right(first, p), right(second, p));
+            match goal {
+                FitGoal::Balance => false,
+                FitGoal::Cover if convex => one < 0.0 || other < 0.0,
+                FitGoal::Cover => one < 0.0 && other < 0.0,
+                FitGoal::Inside if convex => one > 0.0 && other > 0.0,
+                FitGoal::Inside => one > 0.0 || other > 0.0,
+            }
+        };
+        goal != FitGoal::Balance
+            && (0..=steps).any(|steps| {
+                let p = self.corner(self.ahead(from, steps));
+                ((p - edge.0).dot(along) < 0.0 && wrong(before, edge, p))
+                    || ((p - edge.1).dot(along) > 0.0 && wrong(edge, after, p))
+            })
     }
 
     /// The corners of a part, both ends among them.
@@ -212,6 +241,8 @@ impl Boundary {
             index = if index + 1 < self.ring.len() { index + 1 } else { 0 };
         }
         add(length, 0.0);
+        // Where the part turns back beside a short edge, areas on its two sides would cancel out.
+        between.area = between.area.max(between.gain.abs());
         Some(between)
     }
 }
@@ -288,5 +319,21 @@ impl FitGoal {
             FitGoal::Cover => height > SURE || (height > -SURE && turn(a, b, corner) >= 0.0),
             FitGoal::Inside => height < -SURE || (height < SURE && turn(a, b, corner) <= 0.0),
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_part_that_turns_back_on_both_sides_of_a_short_edge_has_all_its_area() {
+        // A bar of 10 x 2 px that an edge of a fifth of a pixel stands for.
+        let bar = [(0.0, 0.0), (10.0, 0.0), (10.0, 2.0), (0.0, 2.0)].map(Point::from);
+        let boundary = Boundary::new(bar.to_vec());
+        let bounds = Bounds { tolerance: 1e6, goal: FitGoal::Balance };
+        let edge = (Point::new(0.0, 1.0), Point::new(0.2, 1.0));
+        let between = boundary.between((0, 3), edge, bounds).unwrap();
+        assert!(between.gain.abs() > 19.0 && between.area >= between.gain.abs(), "{between:?}");
     }
 }

@@ -1,7 +1,9 @@
 //! Where outlines cross themselves, each other, or boundaries that they must not.
 
 use super::FitGoal;
+use super::chain::Edge;
 use super::island::Island;
+use super::ring::{Change, Ring};
 use crate::geometry::{EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
 use std::collections::BTreeMap;
 
@@ -23,6 +25,11 @@ impl Crossings {
             (EdgeGrid::of_rings(rings), owners)
         });
         Crossings { traced, goal }
+    }
+
+    /// What the outlines are to do.
+    pub(super) fn goal(&self) -> FitGoal {
+        self.goal
     }
 
     /// The edges that have to go, as corners by island: of the two in each conflict the one that skips more, and never one
@@ -47,11 +54,7 @@ impl Crossings {
         };
         let freedom = |(island, corner): EdgeName| (!islands[island].is_own(corner), islands[island].steps(corner));
         let mut pair = |index: usize, other: usize| {
-            let (one, other, (a, b), (c, d)) = (names[index], names[other], edges[index], edges[other]);
-            let apart = a.x.max(b.x) < c.x.min(d.x)
-                || c.x.max(d.x) < a.x.min(b.x)
-                || a.y.max(b.y) < c.y.min(d.y)
-                || c.y.max(d.y) < a.y.min(b.y);
+            let (one, other, apart) = (names[index], names[other], are_apart(edges[index], edges[other]));
             if !apart && conflict(islands, one, other) {
                 add(if freedom(one) >= freedom(other) { one } else { other });
             }
@@ -76,6 +79,29 @@ impl Crossings {
         found
     }
 
+    /// Whether one outline with a change crosses neither itself nor another, and no boundary that it must not. Where corners of two
+    /// outlines touch is not looked at.
+    ///
+    /// # Complexity
+    /// O(edges).
+    pub(super) fn is_clear(&self, rings: &[Ring<'_>], index: usize, change: &Change) -> bool {
+        let ring = &rings[index];
+        let meets = |one: Edge, other: Edge| !are_apart(one, other) && !are_clear(one, other);
+        let drawn = || ring.edges_drawn(change);
+        let crosses_itself = drawn()
+            .enumerate()
+            .any(|(i, one)| ring.edges_left(change).chain(drawn().skip(i + 1)).any(|other| meets(one, other)));
+        let others =
+            || rings.iter().enumerate().filter(|(other, _)| *other != index).flat_map(|(_, other)| other.edges());
+        let touch = |(a, b): Edge, (c, d): Edge| a == c || a == d || b == c || b == d;
+        let crosses = |one: Edge| {
+            others().any(|other| {
+                !are_apart(one, other) && !touch(one, other) && segments_meet(one.0, one.1, other.0, other.1)
+            })
+        };
+        !crosses_itself && !drawn().any(|edge| crosses(edge) || self.is_cut(index, edge)) && !ring.strays_with(change)
+    }
+
     /// Whether a covering edge cuts off a part of its own island that it does not stand for, or one inside leaves the
     /// selection.
     fn is_cut(&self, island: usize, (a, b): (Point, Point)) -> bool {
@@ -88,18 +114,27 @@ impl Crossings {
 }
 
 fn conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {
-    let (a, b) = islands[one.0].edge(one.1);
-    let (c, d) = islands[other.0].edge(other.1);
     if one.0 != other.0 {
         return islands_conflict(islands, one, other);
     }
-    let neighbours = b == c || d == a;
-    if neighbours {
-        // Two edges in a row conflict only when the second folds back over the first.
-        let folds = |p: Point, q: Point, r: Point| (q - p).dot(r - q) < 0.0 && turn(p, q, r) == 0.0;
-        return (b == c && folds(a, b, d)) || (d == a && folds(c, d, b));
+    !are_clear(islands[one.0].edge(one.1), islands[other.0].edge(other.1))
+}
+
+/// Whether the boxes round two edges do not meet.
+fn are_apart((a, b): Edge, (c, d): Edge) -> bool {
+    a.x.max(b.x) < c.x.min(d.x)
+        || c.x.max(d.x) < a.x.min(b.x)
+        || a.y.max(b.y) < c.y.min(d.y)
+        || c.y.max(d.y) < a.y.min(b.y)
+}
+
+/// Whether two edges of one outline do not meet; two in a row only must not fold back over each other.
+fn are_clear((a, b): Edge, (c, d): Edge) -> bool {
+    let folds = |p: Point, q: Point, r: Point| (q - p).dot(r - q) < 0.0 && turn(p, q, r) == 0.0;
+    if b == c || d == a {
+        return !((b == c && folds(a, b, d)) || (d == a && folds(c, d, b)));
     }
-    segments_meet(a, b, c, d)
+    !segments_meet(a, b, c, d)
 }
 
 /// Edges of two outlines may meet only at a corner of both, where their pixels touch, and there neither may run to the side

@@ -3,10 +3,11 @@
 use super::FitGoal;
 use super::chain::{Boundary, Bounds};
 use super::least_area::LeastArea;
-use super::refine::{Corner, refined};
+use super::refine::refined;
+use super::ring::Corner;
 use super::shortcuts::Shortcuts;
 use crate::art::LatticeRing;
-use crate::geometry::{Point, Polygon, ring_area, turn};
+use crate::geometry::{Point, Polygon, ring_area};
 
 /// A boundary and the outline found for it.
 pub(super) struct Island {
@@ -14,8 +15,6 @@ pub(super) struct Island {
     bounds: Bounds,
     shortcuts: Shortcuts,
     corners: Vec<Corner>,
-    /// Corners on the lattice that the outline found last has at least: giving shortcuts up never lowers it.
-    least: usize,
     /// Whether corners were moved off the lattice.
     moved: bool,
     /// How often they had to go back.
@@ -47,7 +46,6 @@ impl Island {
             bounds,
             shortcuts,
             corners: Vec::new(),
-            least: 0,
             moved: false,
             put_back: 0,
             reach: bounds.tolerance,
@@ -62,24 +60,10 @@ impl Island {
         // Corners that were in the way before would be again.
         const MOST_PUT_BACK: u32 = 2;
         let kept = self.shortcuts.shortest_cycle();
-        self.least = kept.len();
         let may_move = self.put_back < MOST_PUT_BACK;
         let moved = may_move.then(|| refined(&self.boundary, &kept, self.bounds)).flatten();
         self.moved = moved.is_some();
         self.corners = moved.unwrap_or_else(|| self.on_lattice(&kept));
-    }
-
-    /// Whether moving its corners cannot bring the outline down to `most`, or it crosses itself again and again, whichever
-    /// shortcuts are given up.
-    pub(super) fn is_beyond(&self, most: usize) -> bool {
-        const MOST_GIVEN_UP: u32 = 48;
-        // Moved corners are some fewer than those on the lattice, never half as many on any art tried.
-        self.least > 2 * most || self.given_up > MOST_GIVEN_UP
-    }
-
-    /// Corners on the lattice that its outline has at least.
-    pub(super) fn least(&self) -> usize {
-        self.least
     }
 
     /// The corners of the boundary that are kept.
@@ -135,32 +119,11 @@ impl Island {
         !self.moved && self.steps(corner) == 1
     }
 
-    /// Whether the boundary's part of an edge reaches past an end of the edge to the wrong side of the next one, which
-    /// [`Boundary::between`] cannot see.
+    /// Whether the boundary's part of an edge strays from it; see [`Boundary::strays`].
     pub(super) fn strays(&self, corner: usize) -> bool {
         let n = self.corners.len();
-        let (before, after) = (self.edge((corner + n - 1) % n), self.edge((corner + 1) % n));
-        let edge = self.edge(corner);
-        let (along, from) = (edge.1 - edge.0, self.corners[corner].anchor);
-        let right = |(a, b): (Point, Point), p: Point| turn(a, b, p);
-        // Where two edges meet, the inside is right of both at a corner that turns right, else of either.
-        let wrong = |first: (Point, Point), second: (Point, Point), p: Point| {
-            let convex = turn(first.0, first.1, second.1) > 0.0;
-            let (one, other) = (right(first, p), right(second, p));
-            match self.bounds.goal {
-                FitGoal::Balance => false,
-                FitGoal::Cover if convex => one < 0.0 || other < 0.0,
-                FitGoal::Cover => one < 0.0 && other < 0.0,
-                FitGoal::Inside if convex => one > 0.0 && other > 0.0,
-                FitGoal::Inside => one > 0.0 || other > 0.0,
-            }
-        };
-        self.bounds.goal != FitGoal::Balance
-            && (0..=self.steps(corner)).any(|steps| {
-                let p = self.boundary.corner(self.boundary.ahead(from, steps));
-                ((p - edge.0).dot(along) < 0.0 && wrong(before, edge, p))
-                    || ((p - edge.1).dot(along) > 0.0 && wrong(edge, after, p))
-            })
+        let edges = [(corner + n - 1) % n, corner, (corner + 1) % n].map(|corner| self.edge(corner));
+        self.boundary.strays((self.corners[corner].anchor, self.steps(corner)), edges, self.bounds.goal)
     }
 
     /// Removes the cause of crossings: corners moved go back to the lattice, else these edges are given up.

@@ -1,11 +1,10 @@
 //! Outlines along the pixels' edges, with as few corners as the tolerance allows.
 
 use super::brought_down::BroughtDown;
-use super::by_area::{ByArea, FARTHEST, LEAST_CORNERS};
+use super::by_area::{ByArea, LEAST_CORNERS};
 use super::chain::Bounds;
 use super::crossings::Crossings;
 use super::island::Island;
-use super::quality::{RunRows, geometry_iou};
 use super::{FitError, FitGoal, Geometry, Sides, rectangle};
 use crate::art::{LatticeRing, Mask, contours};
 use crate::geometry::{Convex, Point, Polygon, quick_convex_pieces};
@@ -33,29 +32,18 @@ const AREA_LEAST: f64 = 1.0;
 ///
 /// # Complexity
 /// As told for [`Shortcuts`] and [`refined`], times the rounds that crossings take; as a rule one to three.
-fn fit(selection: &Mask, tolerance: f64, goal: FitGoal, promise: Promise) -> Result<Geometry, FitError> {
+fn fit(selection: &Mask, tolerance: f64, goal: FitGoal) -> Geometry {
     let bounds = Bounds { tolerance, goal };
-    let total = selection.count() as f64;
     let rings = contours(selection);
-    let of_rings = rings.iter().map(|ring| ring.area().abs() as f64).sum();
-    let allowed = promise.allowed(total, of_rings);
-    // The longest first: it alone may have more corners than there are to be.
-    let mut order: Vec<usize> = (0..rings.len()).collect();
-    order.sort_by_key(|ring| std::cmp::Reverse(rings[*ring].corners().len()));
-    let mut islands: Vec<Option<Island>> = rings.iter().map(|_| None).collect();
-    for ring in order {
-        let island = Island::new(&rings[ring], bounds, allowed);
-        promise.check(&island)?;
-        islands[ring] = Some(island);
-    }
-    let mut islands: Vec<Island> = islands.into_iter().flatten().collect();
+    let of_rings: f64 = rings.iter().map(|ring| ring.area().abs() as f64).sum();
+    let allowed = f64::max(AREA_SHARE * selection.count() as f64, AREA_LEAST) / of_rings.max(1.0);
+    let mut islands: Vec<Island> = rings.iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
     let crossings = Crossings::new(goal, &islands);
     loop {
         let found = crossings.find(&islands);
         if !found.is_empty() {
             for (island, edges) in found {
                 islands[island].give_way(&edges);
-                promise.check(&islands[island])?;
             }
             continue;
         }
@@ -65,17 +53,7 @@ fn fit(selection: &Mask, tolerance: f64, goal: FitGoal, promise: Promise) -> Res
         }
         off.into_iter().for_each(|island| islands[island].give_up_worst());
     }
-    Ok(geometry(&islands))
-}
-
-/// Tolerances of the outlines that are brought down to fewer corners.
-const STARTS: [f64; 3] = [0.5, 1.0, 2.0];
-
-/// The balanced outline within a small tolerance, brought down to `most` corners; `None` when that crosses itself or cannot be.
-fn fit_reduced(selection: &Mask, start: f64, most: usize) -> Option<Geometry> {
-    let mut outlines = BroughtDown::traced(selection, Bounds { tolerance: start, goal: FitGoal::Balance });
-    let kept = outlines.islands().iter().map(Island::kept).collect();
-    outlines.from(kept, most).map(geometry)
+    geometry(&islands)
 }
 
 /// The islands' outlines.
@@ -101,36 +79,6 @@ fn holes_left(holes: Vec<Polygon>, islands: &[Polygon]) -> Vec<Polygon> {
     holes.into_iter().zip(left).filter(|(_, left)| *left).map(|(hole, _)| hole).collect()
 }
 
-/// What an outline is held to beside its tolerance.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Promise {
-    /// That the area of a balanced one is near the selection's.
-    Area,
-    /// That it has no more corners than this.
-    Points(usize),
-}
-
-impl Promise {
-    /// Refuses an outline that cannot keep it, however it is gone on with: so wide tolerances end soon on noise.
-    fn check(self, island: &Island) -> Result<(), FitError> {
-        match self {
-            Promise::Points(most) if island.is_beyond(most) => {
-                Err(FitError::TooFewPoints { most, needed: island.least() })
-            }
-            Promise::Points(_) | Promise::Area => Ok(()),
-        }
-    }
-
-    /// What each ring's area may be off by, as a share of it, for a selection of that area whose rings, islands and holes,
-    /// have so much together.
-    fn allowed(self, total: f64, of_rings: f64) -> f64 {
-        match self {
-            Promise::Area => f64::max(AREA_SHARE * total, AREA_LEAST) / of_rings.max(1.0),
-            Promise::Points(_) => f64::INFINITY,
-        }
-    }
-}
-
 /// How close an outline is to be.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(super) enum Limit {
@@ -146,7 +94,7 @@ pub(super) enum Limit {
 /// [`FitError::TooFewPoints`] when no outline has so few corners.
 pub(super) fn fit_limited(selection: &Mask, limit: Limit, goal: FitGoal) -> Result<Geometry, FitError> {
     match limit {
-        Limit::Tolerance(tolerance) => fit(selection, tolerance, goal, Promise::Area),
+        Limit::Tolerance(tolerance) => Ok(fit(selection, tolerance, goal)),
         Limit::Points(most) => fit_with_points(selection, most, goal),
     }
 }
@@ -165,87 +113,65 @@ fn fit_with_points(selection: &Mask, most: usize, goal: FitGoal) -> Result<Geome
     if goal == FitGoal::Cover && rings.len() > NOISE * most {
         return fewest_points(selection, most, goal);
     }
-    let rows = RunRows::new(selection);
-    let selected = selection.count() as f64;
     let mask = smooth(simplified(selection, &rings, most, goal), most, goal);
-    let iou = |found: &Geometry| geometry_iou(found, &rows, selected);
     let found = match goal {
-        FitGoal::Balance => balanced_with_points(mask, most, iou),
-        FitGoal::Cover | FitGoal::Inside => by_area(&mask, most, goal, iou),
+        FitGoal::Balance => balanced_with_points(mask, most),
+        FitGoal::Cover | FitGoal::Inside => by_area(&mask, most, goal),
     };
     found.map_or_else(|| fewest_points(selection, most, goal), Ok)
 }
 
-/// The best outline in balance: among tolerances tried, halves between one that is too close and one that is far enough, and among
-/// close outlines brought down corner by corner.
-fn balanced_with_points(mut mask: Mask, most: usize, iou: impl Fn(&Geometry) -> f64) -> Option<Geometry> {
-    const HALVINGS: u32 = 6;
-    let goal = FitGoal::Balance;
-    let mut best: Option<(f64, Geometry)> = None;
-    let mut add = |found: Geometry| {
-        let iou = iou(&found);
-        if !found.polygons.is_empty() && best.as_ref().is_none_or(|(known, _)| iou > *known) {
-            best = Some((iou, found));
-        }
-    };
-    let fits = contours(&mask).len() * LEAST_CORNERS <= most;
-    let reduced = STARTS.into_iter().filter(|_| fits).filter_map(|start| fit_reduced(&mask, start, most));
-    let reduced: Vec<Geometry> = reduced.collect();
-    let mut tried = |mask: &Mask, tolerance: f64| {
-        let Ok(found) = fit(mask, tolerance, goal, Promise::Points(most)) else { return false };
-        let enough = found.point_count() <= most && !found.polygons.is_empty();
-        if enough {
-            add(found);
-        }
-        enough
-    };
+/// An outline in balance: a close one brought down corner by corner. Where that crosses itself, or rings are too many, the smallest
+/// island goes; of the last one, what is narrow.
+fn balanced_with_points(mut mask: Mask, most: usize) -> Option<Geometry> {
     let mut side = 2;
     loop {
-        let farthest = f64::from(mask.width()).hypot(f64::from(mask.height())).min(FARTHEST);
-        let (mut low, mut high) = (0.0, 0.5);
-        let mut is_enough = tried(&mask, high);
-        while !is_enough && high < farthest {
-            (low, high) = (high, high * 2.0);
-            is_enough = tried(&mask, high);
+        let rings = contours(&mask);
+        let fits = rings.len() * LEAST_CORNERS <= most;
+        if let Some(found) = fits.then(|| brought_down(&mask, most)).flatten() {
+            return Some(found);
         }
-        for _ in 0..if is_enough { HALVINGS } else { 0 } {
-            let middle = f64::midpoint(low, high);
-            if tried(&mask, middle) { high = middle } else { low = middle }
-        }
-        if is_enough || !reduced.is_empty() {
-            break;
-        }
-        // The smallest island goes; of the last one, what is narrow.
-        let sizes = contours(&mask).iter().map(LatticeRing::area).filter(|area| *area > 0).min();
-        let fewer = sizes.map(|least| mask.without_islands_below(least as u64 + 1));
+        let least = rings.iter().map(LatticeRing::area).filter(|area| *area > 0).min();
+        let fewer = least.map(|least| mask.without_islands_below(least as u64 + 1));
         let fewer = fewer.filter(|fewer| !fewer.is_empty()).unwrap_or_else(|| mask.largest_island());
         if fewer != mask {
             mask = fewer;
             continue;
         }
-        mask = smoothed(&mask, side, goal);
+        mask = smoothed(&mask, side, FitGoal::Balance);
         if mask.is_empty() || side > mask.width().max(mask.height()) {
-            break;
+            return None;
         }
         side *= 2;
     }
-    reduced.into_iter().for_each(add);
-    best.map(|(_, found)| found)
 }
 
-/// The best outline that covers or lies inside, of those brought down from more corners of least area; where all cross themselves or each
-/// other, of the selection with narrow gaps closed, or thin parts gone.
-fn by_area(selection: &Mask, most: usize, goal: FitGoal, iou: impl Fn(&Geometry) -> f64) -> Option<Geometry> {
-    /// Corners to begin with, in eighths of those allowed.
-    const STARTS: [usize; 4] = [10, 12, 14, 16];
+/// The balanced outline brought down to `most` corners, from one within a tolerance at which it has some more where there is one.
+fn brought_down(mask: &Mask, most: usize) -> Option<Geometry> {
+    const CLOSE: [f64; 2] = [1.0, 0.5];
+    const WIDE: [f64; 2] = [2.0, 4.0];
+    let outline = |tolerance: f64, least: usize| {
+        let mut outlines = BroughtDown::traced(mask, Bounds { tolerance, goal: FitGoal::Balance });
+        let kept: Vec<Vec<usize>> = outlines.islands().iter().map(Island::kept).collect();
+        let is_close = kept.iter().map(Vec::len).sum::<usize>() >= least;
+        is_close.then(|| outlines.from(kept, most).map(geometry)).flatten()
+    };
+    let close = CLOSE.into_iter().find_map(|tolerance| outline(tolerance, most));
+    close.or_else(|| CLOSE.into_iter().rev().chain(WIDE).find_map(|tolerance| outline(tolerance, 0)))
+}
+
+/// An outline that covers or lies inside, brought down from more corners of least area; where it would cross itself or another, of the
+/// selection with narrow gaps closed, or thin parts gone.
+fn by_area(selection: &Mask, most: usize, goal: FitGoal) -> Option<Geometry> {
+    /// Corners to begin with, in eighths of those allowed, the best on the mean first.
+    const STARTS: [usize; 4] = [14, 16, 12, 10];
     const WIDEST: u32 = 16;
     let mut smoother = Cow::Borrowed(selection);
     let mut side = 2;
     loop {
         let mut outlines = ByArea::new(&smoother, goal, 2 * most);
         let found = STARTS.into_iter().filter_map(|eighths| outlines.outline(most * eighths / 8, most).map(geometry));
-        let found = found.filter(|found| !found.polygons.is_empty()).map(|found| (iou(&found), found));
-        if let Some((_, found)) = found.reduce(|best, other| if other.0 > best.0 { other } else { best }) {
+        if let Some(found) = found.into_iter().find(|found| !found.polygons.is_empty()) {
             return Some(found);
         }
         if side > WIDEST {
