@@ -21,7 +21,7 @@ pub use decompose::{convex_pieces, quick_convex_pieces, with_corners_at_most};
 pub(crate) use deviation::squared_distance;
 pub use deviation::{DEVIATION_PRECISION, deviation};
 pub(crate) use distance::{cut_back, distance};
-pub(crate) use edge_grid::EdgeGrid;
+pub(crate) use edge_grid::{Edge, EdgeGrid};
 pub(crate) use extents::{bounds_of_pieces, extent_along};
 pub use overlap::{Deepest, Overlap, deepest_overlap, near, overlap, overlap_region, shared_area};
 pub(crate) use overlap::{SharedRegion, shared_region};

@@ -11,13 +11,12 @@ use crate::geometry::Point;
 /// Corners of any ring, at least.
 pub(super) const LEAST_CORNERS: usize = 3;
 
-/// Ways between corners of a boundary go no farther from it than this, px: beyond nearly every corner sees every other.
-pub(super) const FARTHEST: f64 = 16.0;
-
 /// How far ways between corners go from the boundary of a selection, px: those of small figures need not go far.
 fn farthest(selection: &Mask) -> f64 {
     const SHARE: f64 = 1.0 / 16.0;
     const LEAST: f64 = 6.0;
+    /// Beyond nearly every corner sees every other.
+    const FARTHEST: f64 = 16.0;
     let size = selection.bounds().map_or(0.0, |bounds| f64::from(bounds.width).hypot(f64::from(bounds.height)));
     (SHARE * size).clamp(LEAST, FARTHEST)
 }

@@ -2,7 +2,7 @@
 
 use super::FitGoal;
 use super::shortcuts::ROUNDING;
-use crate::geometry::{Point, Vec2, turn};
+use crate::geometry::{Edge, Point, Vec2, turn};
 
 /// A closed ring of lattice corners, the selection to its right, with sums that give the best line through any part of
 /// it at once.
@@ -51,9 +51,6 @@ impl Line {
         (sine.abs() > LEAST_SINE).then(|| self.through + self.along * share)
     }
 }
-
-/// From one point to another.
-pub(super) type Edge = (Point, Point);
 
 /// What lies between a straight edge and the part of the boundary it stands for, px2.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]

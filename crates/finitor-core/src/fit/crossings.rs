@@ -1,10 +1,9 @@
 //! Where outlines cross themselves, each other, or boundaries that they must not.
 
 use super::FitGoal;
-use super::chain::Edge;
 use super::island::Island;
 use super::ring::{Change, Ring};
-use crate::geometry::{EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
+use crate::geometry::{Edge, EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
 use std::collections::BTreeMap;
 
 /// An edge of an outline: its island, and the corner it starts from.
@@ -104,7 +103,7 @@ impl Crossings {
 
     /// Whether a covering edge cuts off a part of its own island that it does not stand for, or one inside leaves the
     /// selection.
-    fn is_cut(&self, island: usize, (a, b): (Point, Point)) -> bool {
+    fn is_cut(&self, island: usize, (a, b): Edge) -> bool {
         let Some((grid, owners)) = &self.traced else { return false };
         grid.near(Rect::from_points(a, b)).into_iter().any(|index| {
             let (c, d) = grid.edge(index);

@@ -170,8 +170,9 @@ fn by_area(selection: &Mask, most: usize, goal: FitGoal) -> Option<Geometry> {
     let mut side = 2;
     loop {
         let mut outlines = ByArea::new(&smoother, goal, 2 * most);
-        let found = STARTS.into_iter().filter_map(|eighths| outlines.outline(most * eighths / 8, most).map(geometry));
-        if let Some(found) = found.into_iter().find(|found| !found.polygons.is_empty()) {
+        let mut found =
+            STARTS.into_iter().filter_map(|eighths| outlines.outline(most * eighths / 8, most).map(geometry));
+        if let Some(found) = found.find(|found| !found.polygons.is_empty()) {
             return Some(found);
         }
         if side > WIDEST {

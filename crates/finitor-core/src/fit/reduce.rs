@@ -12,7 +12,7 @@ use std::collections::BinaryHeap;
 /// costs the least area; then corners are traded as long as that gains area. `None` when none that is left can go.
 ///
 /// # Complexity
-/// O(corners of the boundaries + log corners) a corner that goes.
+/// O(corners of the boundary parts near + corners of the outlines) a corner that goes: each change is held against all edges.
 pub(super) fn reduced(
     outlines: &[(&Boundary, Vec<usize>)],
     crossings: &Crossings,

@@ -1,8 +1,8 @@
 //! An outline under work: corners move off the lattice, go and come.
 
-use super::chain::{Between, Boundary, Bounds, Edge, Line};
+use super::chain::{Between, Boundary, Bounds, Line};
 use super::shortcuts::ROUNDING;
-use crate::geometry::Point;
+use crate::geometry::{Edge, Point};
 
 /// A corner of an outline.
 #[derive(Clone, Copy, Debug, Default)]
@@ -221,10 +221,11 @@ impl<'b> Ring<'b> {
     /// What may go at a node, the cheapest first: its corner, those beside it moved or not, or the edge from there on.
     pub(super) fn less_at(&self, node: usize) -> impl Iterator<Item = Change> {
         const FEWEST: usize = 3;
-        let beside = |node: usize| (self.nodes[node].before, self.nodes[node].after);
-        let plainly = |(before, after)| self.change(before, [], after);
-        let all = |node| [self.without_corner(node), self.without_edge(node), plainly(beside(node))];
-        let mut found = if self.size > FEWEST { all(node) } else { [None; 3] };
+        let mut found = [None; 3];
+        if self.size > FEWEST {
+            let Node { before, after, .. } = self.nodes[node];
+            found = [self.without_corner(node), self.without_edge(node), self.change(before, [], after)];
+        }
         let cost = |change: &Option<Change>| change.map_or(f64::INFINITY, |change| change.cost);
         found.sort_by(|a, b| cost(a).total_cmp(&cost(b)));
         found.into_iter().flatten()
@@ -357,18 +358,9 @@ impl<'b> Ring<'b> {
 
     /// The edges that a change draws.
     pub(super) fn edges_drawn(&self, change: &Change) -> impl Iterator<Item = Edge> {
-        let ends = [change.first, change.last].map(|node| self.nodes[node].corner.at);
-        let corners = change.corners.map(|corner| corner.at);
-        let point = move |i: usize| {
-            if i == 0 {
-                ends[0]
-            } else if i <= change.count {
-                corners[i - 1]
-            } else {
-                ends[1]
-            }
-        };
-        (0..=change.count).map(move |i| (point(i), point(i + 1)))
+        let [first, last] = [change.first, change.last].map(|node| self.nodes[node].corner.at);
+        let corners = change.corners().iter().map(|corner| corner.at);
+        std::iter::once(first).chain(corners.clone()).zip(corners.chain([last]))
     }
 
     /// Whether a part of the boundary would stray from its edge with a change, or beside it.

@@ -95,7 +95,7 @@ impl Offers {
         offers
     }
 
-    /// Looks again near the last change.
+    /// Looks again near a change that was taken.
     fn look(&mut self, ring: &Ring<'_>, looked: Looked, change: &Change) {
         self.look_at(ring, looked, ring.near(change));
     }

@@ -1,7 +1,7 @@
 //! The largest distance between two boundaries.
 
 use super::edge_grid::ring_edges;
-use super::{EdgeGrid, Point};
+use super::{Edge, EdgeGrid, Point};
 use std::cell::{Cell, OnceCell};
 
 /// [`deviation`] is at most this much below the true value, px.
@@ -56,8 +56,6 @@ impl Edges {
         Known { at, distance, segment }
     }
 }
-
-type Edge = (Point, Point);
 
 /// The larger of a value and the largest distance from one boundary to the other.
 fn directed(from: &Edges, to: &Edges, least: f64) -> f64 {

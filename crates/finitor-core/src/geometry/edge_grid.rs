@@ -2,7 +2,8 @@
 
 use super::{Point, Rect, Vec2, squared_distance};
 
-type Edge = (Point, Point);
+/// From one point to another.
+pub(crate) type Edge = (Point, Point);
 
 /// Least side of a cell, px: outlines of pixel art turn every few pixels.
 const LEAST_CELL: f64 = 4.0;
