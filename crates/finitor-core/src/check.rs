@@ -15,6 +15,7 @@ mod input;
 mod inside;
 mod ledger;
 mod look;
+mod moment;
 mod pass;
 mod report;
 mod resting;

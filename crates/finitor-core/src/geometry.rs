@@ -31,5 +31,5 @@ pub(crate) use point::{bounds_of, rects_meet, rects_overlap};
 pub use polygon::{Polygon, PolygonError, ring_area};
 pub use predicates::{on_segment, segments_cross, segments_meet, turn};
 pub(crate) use stretches::{Stretch, add_stretches};
-pub(crate) use sweep::times_deeper;
 pub use sweep::{Sweep, sweep};
+pub(crate) use sweep::{depth_at_most, times_deeper};

@@ -453,3 +453,23 @@ fn only_actors_that_a_take_names_are_loaded_and_others_are_still_known() {
     project.write("actors/nameless.toml", "[actor]\n");
     project.refused(&["check", "takes/one.csv"], &["nameless.toml"]);
 }
+
+#[test]
+fn what_a_fix_leaves_of_a_body_that_stays_in_the_ground_is_told() {
+    let project = Project::fitted();
+    // The barrel stays 29.5 px deep in the terrace, whose top is at y 170, and a keeper is put into it.
+    let rows = [
+        "0,keeper:3,2.019072083443035,170,left,idle,0",
+        "60,barrel,294.21069592438596,199.5,right,stand,0",
+        "61,barrel,294.21069592438596,199.5,right,stand,0",
+        "62,keeper:2,275.7323922192629,224,left,walk,4",
+        "62,barrel,294.21069592438596,199.5,right,stand,0",
+    ];
+    project.write("deep.csv", format!("tick,actor,x,y,facing,animation,frame\n{}\n", rows.join("\n")));
+    let take = project.run(&["check", "deep.csv", "--stage", "pier", "--format", "json"]).take();
+    let found = findings(&take);
+    let of =
+        |with: &str| found.iter().find(|found| found["with"] == with).unwrap_or_else(|| panic!("{with}: {found:?}"));
+    assert_eq!(of("pier/terrace")["figure"], 29.5);
+    assert_eq!(of("barrel.body")["remains"], 29.5);
+}

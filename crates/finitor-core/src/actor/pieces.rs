@@ -15,6 +15,8 @@ struct Uncut {
     from: Source,
     bounds: Rect,
     pieces: OnceLock<Vec<Convex>>,
+    /// How thin the thinnest of them is, px, once that was asked.
+    thinnest: OnceLock<f64>,
 }
 
 /// What pieces are made from.
@@ -30,7 +32,12 @@ impl Pieces {
     /// Those of an outline.
     pub fn of(outline: Geometry) -> Pieces {
         let bounds = outline.bounds().unwrap_or(Rect::ZERO);
-        Pieces(Arc::new(Uncut { from: Source::Outline(outline), bounds, pieces: OnceLock::new() }))
+        Pieces(Arc::new(Uncut {
+            from: Source::Outline(outline),
+            bounds,
+            pieces: OnceLock::new(),
+            thinnest: OnceLock::new(),
+        }))
     }
 
     /// The mirror image about the pivot.
@@ -38,7 +45,13 @@ impl Pieces {
     pub fn mirrored(&self) -> Pieces {
         let Rect { x0, y0, x1, y1 } = self.0.bounds;
         let bounds = Rect { x0: 0.0 - x1, x1: 0.0 - x0, y0, y1 };
-        Pieces(Arc::new(Uncut { from: Source::MirrorOf(self.clone()), bounds, pieces: OnceLock::new() }))
+        let from = Source::MirrorOf(self.clone());
+        Pieces(Arc::new(Uncut { from, bounds, pieces: OnceLock::new(), thinnest: OnceLock::new() }))
+    }
+
+    /// How thin the thinnest of them is, px; without bound where there are none.
+    pub(crate) fn thinnest(&self) -> f64 {
+        *self.0.thinnest.get_or_init(|| self.iter().map(Convex::thickness).fold(f64::INFINITY, f64::min))
     }
 
     /// The smallest rectangle around them, without cutting.
@@ -62,7 +75,8 @@ impl Deref for Pieces {
 impl From<Vec<Convex>> for Pieces {
     fn from(pieces: Vec<Convex>) -> Pieces {
         let bounds = bounds_of_pieces(&pieces).unwrap_or(Rect::ZERO);
-        Pieces(Arc::new(Uncut { from: Source::Nothing, bounds, pieces: OnceLock::from(pieces) }))
+        let (from, pieces) = (Source::Nothing, OnceLock::from(pieces));
+        Pieces(Arc::new(Uncut { from, bounds, pieces, thinnest: OnceLock::new() }))
     }
 }
 

@@ -3,10 +3,11 @@
 use super::CheckInput;
 use super::footing::Footing;
 use super::look::Track;
+use super::moment::Moment;
 use super::pass::Pass;
 use super::report::{Gap, Report, Written};
 use super::retrial::breaks_another_rule;
-use super::step::{FINE, InstanceIndex, Moment, Way};
+use super::step::{FINE, InstanceIndex, Way};
 use super::swings::{Fighter, Swings};
 use super::take_rule::{Scene, Since};
 use super::tally::Tally;
@@ -125,7 +126,7 @@ impl<'a> Checker<'a> {
         let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
         self.pass.judge(&scene, &ways, samples);
         if samples.len() > 1 || self.swings.are_reported {
-            let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way: *way, sample });
+            let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way, sample });
             let mut events = Vec::new();
             self.swings.observe(&input, fighters, &mut events);
             if !events.is_empty() {

@@ -80,6 +80,16 @@ pub(crate) struct ContactMemory {
     passing: Vec<OneWayIndex>,
     /// The platforms that hold it: it came to them from their far side, and has not left them since.
     held_by: Vec<OneWayIndex>,
+    /// The last tick that was observed.
+    last: Option<Observed>,
+}
+
+/// A tick that was observed.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Observed {
+    tick: u64,
+    /// The step in which places were taken to be written then, px.
+    grain: f64,
 }
 
 impl ContactMemory {
@@ -125,10 +135,19 @@ impl ContactMemory {
         // Games that keep a small gap stop short of things.
         let wide = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
         self.inside.retain(|known| known.last + 1 == tick);
+        // It was clear of everything here on the tick before.
+        let observed = |tick| Some(Observed { tick, grain: step.grain });
+        let is_clear =
+            step.is_still && self.inside.is_empty() && route.via.is_empty() && self.last == observed(tick - 1);
+        self.last = observed(tick);
         for &index in near.solids {
             let solid = world.solid(index);
+            let thing = Thing::Solid(index);
             if step.now().body_mask.sees(solid.layer) && rects_meet(wide.swept, solid.outline.bounds) {
-                found.push(self.contact(world, step, Thing::Solid(index), route));
+                found.push(match is_clear {
+                    true => Contact { thing, state: ContactState::Clear, was_inside: false },
+                    false => self.contact(world, step, thing, route),
+                });
             }
         }
         // What is far off is not being passed.

@@ -3,9 +3,10 @@
 use super::CheckInput;
 use super::contacts::{Contact, ContactMemory, ContactState};
 use super::drops::{DropMemory, DropSeen};
+use super::moment::Moment;
 use super::resting::RestingGap;
-use super::standing::{Floors, GroundSeen, Standing};
-use super::step::{InstanceIndex, Moment, Step, Way};
+use super::standing::{Floors, GroundMemory, GroundSeen, Standing};
+use super::step::{InstanceIndex, Step, Way};
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
 use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
@@ -24,6 +25,7 @@ pub(crate) struct Track {
     pub(crate) visits: Visits,
     pub(crate) drops: DropMemory,
     pub(crate) standing: Option<Standing>,
+    pub(crate) ground: GroundMemory,
     pub(crate) is_carried: bool,
     pub(crate) gap: RestingGap,
     pub(crate) vicinity: Vicinity,

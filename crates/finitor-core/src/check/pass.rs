@@ -5,7 +5,7 @@ use super::footing::FootingSeen;
 use super::look::{Ends, Look, Meeting, Pair, Seat, Seated, TickSeen, Track, meetings};
 use super::resting::RestingGap;
 use super::rules::TakeRules;
-use super::standing::{Floors, GroundSeen, with_cause};
+use super::standing::{Floors, GroundMemory, GroundSeen, with_cause};
 use super::step::{InstanceIndex, Step, Way};
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
@@ -132,7 +132,8 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
             let swept = step.swept_by(via);
             (seat.swept, seat.motion) = (Some(swept), step.motion());
             let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
-            track.vicinity.find(world, step.reach(swept), &mut lists.near);
+            let reach = step.reach(swept);
+            track.vicinity.find(world, reach, &mut lists.near);
             let near = Near {
                 solids: &lists.near.solids[begin.0..],
                 one_ways: &lists.near.one_ways[begin.1..],
@@ -143,7 +144,7 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
             let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
             seat.in_hazard = track.visits.observe(world, &visitor, zones);
             let floors = Floors { world, near, passing: track.contacts.passing() };
-            let mut now = floors.ground(step);
+            let mut now = track.ground.of(&floors, step, reach);
             now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
             seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
         }
@@ -184,6 +185,7 @@ impl Track {
             visits: Visits::new(zones),
             drops: drops::DropMemory::default(),
             standing: None,
+            ground: GroundMemory::default(),
             is_carried: false,
             gap: RestingGap::default(),
             vicinity: Vicinity::default(),

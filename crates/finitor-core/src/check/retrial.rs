@@ -1,8 +1,9 @@
 //! A step asked again as a fix would have it: what would the other rules say?
 
 use super::ledger::Told;
+use super::moment::Moment;
 use super::pass::Pass;
-use super::step::{InstanceIndex, Moment, Way};
+use super::step::{InstanceIndex, Way};
 use super::take_rule::Scene;
 use crate::rule::Severity;
 

@@ -1,9 +1,10 @@
 //! What carries a body on a tick, and how the art of a standing actor lies to it.
 
+use super::moment::Moment;
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
-use crate::geometry::{Point, Rect, Stretch, TOUCH, Vec2, rects_meet, sweep};
+use crate::geometry::{Point, Rect, Stretch, TOUCH, Vec2, rects_meet, times_deeper};
 use crate::stage::Outline;
 use crate::world::{HAIR, Near, OneWayIndex, Strip, UPWARDS, World, has_surface, highest_surface};
 
@@ -53,6 +54,42 @@ pub(crate) struct GroundSeen {
     pub(crate) stood: Option<Standing>,
     /// Whether anything carried it then.
     pub(crate) was_carried: bool,
+}
+
+/// The ground that a body was on last while it stayed as it was.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct GroundMemory(Option<(GroundAsked, Ground)>);
+
+/// What the ground depends on, apart from platforms that the body is passing.
+#[derive(Clone, Copy, Debug)]
+struct GroundAsked {
+    now: Moment,
+    /// What the step may have to do with anything in.
+    reach: Rect,
+    grain: f64,
+}
+
+impl GroundMemory {
+    /// [`Floors::ground`], found anew only where anything changed.
+    pub(crate) fn of(&mut self, floors: &Floors<'_, '_>, step: &Step<'_>, reach: Rect) -> Ground {
+        if !(floors.passing.is_empty() && step.is_still) {
+            self.0 = None;
+            return floors.ground(step);
+        }
+        if let Some((asked, ground)) = &mut self.0
+            && asked.reach == reach
+            && asked.grain == step.grain
+            && asked.now.is_as(step.now())
+        {
+            if let Some(standing) = &mut ground.standing {
+                standing.since = step.now().tick;
+            }
+            return *ground;
+        }
+        let ground = floors.ground(step);
+        self.0 = Some((GroundAsked { now: *step.now(), reach, grain: step.grain }, ground));
+        ground
+    }
 }
 
 /// What can carry a body: the stage's things near, and the platforms that it is passing.
@@ -133,8 +170,8 @@ impl<'a> Floors<'_, 'a> {
         let pairs = self.supports(step).filter(is_near).flat_map(|outline| {
             outline.pieces.iter().flat_map(|other| step.body.pieces.iter().map(move |piece| (piece, other)))
         });
-        let met = pairs.filter_map(|(piece, other)| sweep(piece, at.to_vec2(), way, other));
-        let first = met.map(|met| met.enter * FAR).reduce(f64::min)?;
+        let met = pairs.filter_map(|(piece, other)| times_deeper(piece, at.to_vec2(), way, other, TOUCH));
+        let first = met.map(|(enter, ..)| enter * FAR).reduce(f64::min)?;
         (first > step.slack + 2.0 * step.grain).then(|| first + step.drawn_high())
     }
 

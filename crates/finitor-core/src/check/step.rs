@@ -1,14 +1,14 @@
 //! One instance's way from one tick to the next, taken apart.
 
 use super::CheckInput;
+use super::moment::Moment;
 use crate::actor::{Actor, ActorIndex, Foot, PixelRuns, Pose, Shape};
-use crate::facing::Facing;
 use crate::finding::{Cause, EndAt};
 use crate::geometry::{
     Convex, Deepest, Overlap, Point, Rect, Stretch, TOUCH, Vec2, deepest_overlap, overlap_depth, rects_meet,
 };
 use crate::layers::LayerSet;
-use crate::take::{DROP, OFF_FOOT, Sample, WARPED, is_multiple};
+use crate::take::is_multiple;
 use crate::world::{Approach, Body};
 
 /// Places written in steps no longer than this, px, are as good as exact.
@@ -20,60 +20,6 @@ const RUN: f64 = 5.0;
 /// Which of the instances met in a take.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) struct InstanceIndex(pub(crate) usize);
-
-/// An instance on one tick.
-#[derive(Clone, Copy, Debug)]
-pub(crate) struct Moment {
-    pub(crate) tick: u64,
-    pub(crate) at: Point,
-    pub(crate) facing: Facing,
-    pub(crate) animation: usize,
-    pub(crate) frame: usize,
-    /// What the body is on during this tick; nothing without a body.
-    pub(crate) body_layer: LayerSet,
-    /// What the body detects on this tick; nothing without a body.
-    pub(crate) body_mask: LayerSet,
-    pub(crate) is_dropping: bool,
-    pub(crate) is_warped: bool,
-    /// Whether the take says that it jumps, dashes, climbs, hangs, swims or flies.
-    pub(crate) is_off_foot: bool,
-    /// Whether the game held it for grounded, where the take tells.
-    pub(crate) grounded: Option<bool>,
-    /// How fast it rose by the game's own reckoning, px a tick, where the take tells.
-    pub(crate) rise: Option<f64>,
-    /// Whether the take says that the picture faces the other way.
-    pub(crate) is_split: bool,
-}
-
-impl Moment {
-    pub(crate) fn new(input: &CheckInput<'_>, tick: u64, sample: &Sample) -> Moment {
-        let actor = input.actor(sample.actor);
-        let pose = actor.pose(sample.animation, sample.frame, sample.facing);
-        let (body_layer, body_mask) = pose.body().map_or((LayerSet::NONE, LayerSet::NONE), |body| {
-            input.layers.during(body.layer, body.mask, &sample.states)
-        });
-        Moment {
-            tick,
-            at: sample.at,
-            facing: sample.facing,
-            animation: sample.animation,
-            frame: sample.frame,
-            body_layer,
-            body_mask,
-            is_dropping: sample.has_state(DROP),
-            is_warped: sample.has_state(WARPED),
-            is_off_foot: OFF_FOOT.iter().any(|word| sample.has_state(word)),
-            grounded: sample.grounded,
-            rise: sample.velocity.map(|velocity| 0.0 - velocity.y),
-            is_split: sample.flipped_art.is_some() && actor.shown_facing(sample.drawn_art()) != sample.facing,
-        }
-    }
-
-    /// `walk 2`.
-    pub(crate) fn frame_name(&self, actor: &Actor) -> String {
-        format!("{} {}", actor.animations[self.animation].name, self.frame)
-    }
-}
 
 /// The way of an instance to where it is now, as plain values.
 #[derive(Clone, Copy, Debug)]
@@ -110,6 +56,8 @@ pub(crate) struct Step<'a> {
     /// Whether the way between the two moments is known to be straight: they are one tick apart, and the actor was
     /// not put elsewhere.
     pub(crate) is_swept: bool,
+    /// Whether nothing of it changed since the tick before, one ago.
+    pub(crate) is_still: bool,
 }
 
 impl<'a> Step<'a> {
@@ -132,6 +80,7 @@ impl<'a> Step<'a> {
             old_body,
             around: body.bounds() + now.at.to_vec2(),
             is_swept,
+            is_still: is_swept && before.is_some_and(|before| before.is_as(&now)),
         })
     }
 
@@ -219,6 +168,7 @@ impl<'a> Step<'a> {
     pub(crate) fn ending_at(mut self, at: Point) -> Step<'a> {
         self.around = self.body.bounds() + at.to_vec2();
         self.way.now.at = at;
+        self.is_still = false;
         self
     }
 

@@ -15,7 +15,7 @@ use crate::world::first_between;
 /// One side of a blow.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Fighter<'t> {
-    pub(crate) way: Way,
+    pub(crate) way: &'t Way,
     pub(crate) sample: &'t Sample,
 }
 
@@ -147,7 +147,7 @@ impl Swings {
             if hits.is_empty() && !self.swings.iter().any(|swing| swing.of == of) {
                 continue;
             }
-            let (begun, cause) = self.swing(&striker.way);
+            let (begun, cause) = self.swing(striker.way);
             if self.are_reported && !hits.is_empty() {
                 self.is_out(input, &striker);
             }

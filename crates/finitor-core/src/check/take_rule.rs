@@ -3,8 +3,9 @@
 use super::aftermath::{Aftermath, Begun};
 use super::ledger::{Case, Key, Ledger, RootCase, Sighting, Told, With};
 use super::look::{Look, Pair};
+use super::moment::Moment;
 use super::settings::MERGE_GAP;
-use super::step::{InstanceIndex, Moment, Step, Way};
+use super::step::{InstanceIndex, Step, Way};
 use super::swings::SwingEvent;
 use super::words::number;
 use super::{CheckInput, Settings};

@@ -1,5 +1,6 @@
 //! Parts of a body that are too thin to stop it, or to carry it.
 
+use crate::actor::Pieces;
 use crate::geometry::Convex;
 
 /// Thinner than this a part ought to do neither, px.
@@ -13,11 +14,11 @@ pub(crate) struct ThinParts {
 
 impl ThinParts {
     /// Those of a body that has both.
-    pub(crate) fn of(pieces: &[Convex]) -> Option<ThinParts> {
-        let is_thin = |piece: &Convex| piece.thickness() < THIN;
-        if !pieces.iter().any(is_thin) {
+    pub(crate) fn of(pieces: &Pieces) -> Option<ThinParts> {
+        if pieces.thinnest() >= THIN {
             return None;
         }
+        let is_thin = |piece: &Convex| piece.thickness() < THIN;
         let (thin, rest): (Vec<Convex>, Vec<Convex>) = pieces.iter().cloned().partition(is_thin);
         (!rest.is_empty()).then_some(ThinParts { thin, rest })
     }

@@ -3,11 +3,18 @@
 use super::FitGoal;
 use super::island::Island;
 use super::ring::{Change, Ring};
-use crate::geometry::{Edge, EdgeGrid, Point, Rect, Vec2, segments_cross, segments_meet, turn};
+use crate::geometry::{Edge, EdgeGrid, Point, Rect, Vec2, rects_meet, segments_cross, segments_meet, turn};
 use std::collections::BTreeMap;
 
 /// An edge of an outline: its island, and the corner it starts from.
 type EdgeName = (usize, usize);
+
+/// Two edges of a list, in its order.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+struct EdgePair {
+    one: usize,
+    other: usize,
+}
 
 /// Finds crossings among the outlines of a selection.
 pub(super) struct Crossings {
@@ -35,15 +42,14 @@ impl Crossings {
     /// of the boundary's own.
     ///
     /// # Complexity
-    /// O(edges), as long as few are near any one; pairs are tried outright where there are few edges at all.
+    /// O(n log n), n edges, as long as few are near any one.
     pub(super) fn find(&self, islands: &[Island]) -> BTreeMap<usize, Vec<usize>> {
-        const FEW: usize = 48;
         let names: Vec<EdgeName> = islands
             .iter()
             .enumerate()
             .flat_map(|(island, of)| (0..of.corners().len()).map(move |corner| (island, corner)))
             .collect();
-        let edges: Vec<(Point, Point)> = names.iter().map(|&(island, corner)| islands[island].edge(corner)).collect();
+        let edges: Vec<Edge> = names.iter().map(|&(island, corner)| islands[island].edge(corner)).collect();
         let mut found: BTreeMap<usize, Vec<usize>> = BTreeMap::new();
         let mut add = |(island, corner): EdgeName| {
             let corners = found.entry(island).or_default();
@@ -52,21 +58,10 @@ impl Crossings {
             }
         };
         let freedom = |(island, corner): EdgeName| (!islands[island].is_own(corner), islands[island].steps(corner));
-        let mut pair = |index: usize, other: usize| {
-            let (one, other, apart) = (names[index], names[other], are_apart(edges[index], edges[other]));
-            if !apart && conflict(islands, one, other) {
+        for EdgePair { one, other } in near_pairs(&edges) {
+            let (one, other) = (names[one], names[other]);
+            if conflict(islands, one, other) {
                 add(if freedom(one) >= freedom(other) { one } else { other });
-            }
-        };
-        if edges.len() <= FEW {
-            for index in 0..edges.len() {
-                (index + 1..edges.len()).for_each(|other| pair(index, other));
-            }
-        } else {
-            let grid = EdgeGrid::new(edges.clone());
-            for (index, edge) in edges.iter().enumerate() {
-                let near = grid.near(Rect::from_points(edge.0, edge.1));
-                near.into_iter().filter(|other| *other > index).for_each(|other| pair(index, other));
             }
         }
         for (name, edge) in names.iter().zip(&edges) {
@@ -110,6 +105,33 @@ impl Crossings {
             (self.goal == FitGoal::Inside || owners[index] == island) && segments_cross(a, b, c, d)
         })
     }
+}
+
+/// Every two edges whose boxes meet, in order.
+///
+/// # Complexity
+/// O(n log n + p) for n edges: where they are few p is of pairs that share a stretch of x, else of those near each other.
+fn near_pairs(edges: &[Edge]) -> Vec<EdgePair> {
+    const FEW: usize = 512;
+    let boxes: Vec<Rect> = edges.iter().map(|edge| Rect::from_points(edge.0, edge.1)).collect();
+    let mut pairs = Vec::new();
+    if edges.len() <= FEW {
+        let mut by_x: Vec<usize> = (0..edges.len()).collect();
+        by_x.sort_unstable_by(|a, b| boxes[*a].x0.total_cmp(&boxes[*b].x0));
+        for (place, &one) in by_x.iter().enumerate() {
+            let beside = by_x[place + 1..].iter().take_while(|other| boxes[**other].x0 <= boxes[one].x1);
+            let meet = beside.filter(|other| boxes[**other].y0 <= boxes[one].y1 && boxes[one].y0 <= boxes[**other].y1);
+            pairs.extend(meet.map(|other| EdgePair { one: one.min(*other), other: one.max(*other) }));
+        }
+    } else {
+        let grid = EdgeGrid::new(edges.to_vec());
+        for (one, of) in boxes.iter().enumerate() {
+            let near = grid.near(*of).into_iter().filter(|other| *other > one && rects_meet(*of, boxes[*other]));
+            pairs.extend(near.map(|other| EdgePair { one, other }));
+        }
+    }
+    pairs.sort_unstable();
+    pairs
 }
 
 fn conflict(islands: &[Island], one: EdgeName, other: EdgeName) -> bool {

@@ -85,6 +85,13 @@ impl Convex {
 
     /// The lowest value of `p . axis` over the polygon.
     pub(super) fn lowest(&self, axis: Vec2) -> f64 {
+        // Most solids are boxes: along a coordinate the bounds tell.
+        if axis.y == 0.0 && axis.x.abs() == 1.0 {
+            return if axis.x > 0.0 { self.bounds.x0 } else { 0.0 - self.bounds.x1 };
+        }
+        if axis.x == 0.0 && axis.y.abs() == 1.0 {
+            return if axis.y > 0.0 { self.bounds.y0 } else { 0.0 - self.bounds.y1 };
+        }
         let mut lowest = f64::INFINITY;
         for point in &self.points {
             let along = point.x * axis.x + point.y * axis.y;

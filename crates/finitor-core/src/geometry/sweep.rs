@@ -70,6 +70,16 @@ pub(crate) fn times_deeper(
     (enter < exit).then_some((enter, exit, push))
 }
 
+/// A depth, px, that a piece on a straight way never goes beyond in another, by each edge normal alone: little where it slides along it
+/// or keeps off.
+///
+/// # Complexity
+/// O(k2), k edges of both.
+pub(crate) fn depth_at_most(first: &Convex, offset: Vec2, velocity: Vec2, second: &Convex) -> f64 {
+    let ends = reaches(first, offset, velocity, second).map(|reach| reach.at(0.0).max(reach.at(1.0)));
+    ends.fold(f64::INFINITY, f64::min)
+}
+
 fn least(reaches: &[Reach], time: f64) -> Reach {
     let mut best = reaches[0];
     for reach in &reaches[1..] {

@@ -68,11 +68,17 @@ pub(crate) fn highest_surface(outline: &Outline, stretch: Stretch, ceiling: f64)
         if a.x >= b.x || from >= to {
             continue;
         }
+        if a.y == b.y {
+            if a.y > ceiling && highest.is_none_or(|known| a.y < known.y) {
+                highest = Some(Point::new(f64::midpoint(from, to), a.y));
+            }
+            continue;
+        }
         let y_at = |x: f64| a.y + (b.y - a.y) * ((x - a.x) / (b.x - a.x));
         for x in [from, to] {
             let y = y_at(x);
             if y > ceiling && highest.is_none_or(|known| y < known.y) {
-                highest = Some(Point::new(if a.y == b.y { f64::midpoint(from, to) } else { x }, y));
+                highest = Some(Point::new(x, y));
             }
         }
     }

@@ -2,8 +2,8 @@
 
 use super::HAIR;
 use crate::geometry::{
-    Convex, Deepest, Point, Sweep, Vec2, deepest_overlap, overlap_depth, overlap_region, rects_overlap, sweep,
-    times_deeper,
+    Convex, Deepest, Point, Sweep, TOUCH, Vec2, deepest_overlap, depth_at_most, overlap_depth, overlap_region,
+    rects_overlap, sweep, times_deeper,
 };
 
 /// Pieces that move straight from a place.
@@ -12,6 +12,13 @@ pub(crate) struct Path<'a> {
     pub(crate) pieces: &'a [Convex],
     pub(crate) from: Point,
     pub(crate) motion: Vec2,
+}
+
+/// A piece of a body and one of a thing.
+#[derive(Clone, Copy, Debug)]
+struct Pair<'a> {
+    one: &'a Convex,
+    other: &'a Convex,
 }
 
 /// How a whole body went through a whole thing. Times run from 0 (start of the way) to 1 (its end).
@@ -47,18 +54,10 @@ impl<'a> Path<'a> {
     /// # Complexity
     /// O(p q (n + m)) as a rule, p and q pieces of n and m corners.
     pub(crate) fn through(&self, others: &[Convex]) -> Option<Through> {
-        let Path { pieces, from, motion } = *self;
         let mut whole: Option<Through> = None;
-        for (one, other) in pieces.iter().flat_map(|one| others.iter().map(move |other| (one, other))) {
-            let start = one.bounds() + from.to_vec2();
-            if !rects_overlap(start.union(start + motion), other.bounds()) {
-                continue;
-            }
-            let Some(found) = sweep(one, from.to_vec2(), motion, other) else {
-                continue;
-            };
+        for (Pair { one, other }, found) in self.sweeps(others) {
             let Sweep { enter, exit, push, deepest_time, depth } = found;
-            let there = from.to_vec2() + motion * deepest_time;
+            let (from, there) = (self.from, self.from.to_vec2() + self.motion * deepest_time);
             let at = overlap_region(one, there, other).map_or(from, |(_, middle)| middle);
             let piece = Through { enter, exit, push, depth, at };
             whole = Some(whole.map_or(piece, |known| known.joined(piece)));
@@ -66,19 +65,40 @@ impl<'a> Path<'a> {
         whole
     }
 
+    /// How deep the body is in a thing where it is deepest on the way, px; 0 where no interiors meet.
+    fn deepest(&self, others: &[Convex]) -> f64 {
+        self.sweeps(others).map(|(_, found)| found.depth).fold(0.0, f64::max)
+    }
+
+    /// Each piece of the body that meets a piece of a thing on the way, and how.
+    fn sweeps<'t>(&'t self, others: &'t [Convex]) -> impl Iterator<Item = (Pair<'t>, Sweep)> {
+        let from = self.from.to_vec2();
+        self.pairs(others).filter_map(move |pair| Some((pair, sweep(pair.one, from, self.motion, pair.other)?)))
+    }
+
+    /// Each piece of the body with each of a thing whose boxes meet on the way.
+    fn pairs<'t>(&'t self, others: &'t [Convex]) -> impl Iterator<Item = Pair<'t>> {
+        let Path { pieces, from, motion } = *self;
+        let pairs = pieces.iter().flat_map(|one| others.iter().map(move |other| Pair { one, other }));
+        pairs.filter(move |pair| {
+            let start = pair.one.bounds() + from.to_vec2();
+            rects_overlap(start.union(start + motion), pair.other.bounds())
+        })
+    }
+
     /// Whether the way taken axis by axis, in one order or the other, keeps clear of a thing within the slack.
     pub(crate) fn is_clear_axis_by_axis(&self, others: &[Convex], slack: f64) -> bool {
         let (across, down) = (Vec2::new(self.motion.x, 0.0), Vec2::new(0.0, self.motion.y));
         let clear = |first: Vec2, second: Vec2| {
             let legs = [Path { motion: first, ..*self }, Path { from: self.from + first, motion: second, ..*self }];
-            legs.into_iter().all(|leg| leg.through(others).is_none_or(|found| found.depth <= slack))
+            legs.into_iter().all(|leg| leg.deepest(others) <= slack)
         };
         clear(across, down) || clear(down, across)
     }
 
     /// Whether the straight way or one of those axis by axis keeps clear of a thing within the slack, from end to end.
     pub(crate) fn is_clear(&self, others: &[Convex], slack: f64) -> bool {
-        self.through(others).is_none_or(|found| found.depth <= slack) || self.is_clear_axis_by_axis(others, slack)
+        self.deepest(others) <= slack || self.is_clear_axis_by_axis(others, slack)
     }
 
     /// Whether a walk along the ground that some things are keeps clear of them: over a crest, through a dip, up an edge that is no
@@ -111,15 +131,22 @@ impl<'a> Path<'a> {
     /// The crossing of a thing that a step hides: how the body went through, where neither end is deeper in it than the
     /// slack, and the straight way and both ways axis by axis are.
     pub(crate) fn hidden_crossing(&self, others: &[Convex], slack: f64) -> Option<Through> {
+        // What walks along it.
+        let from = self.from.to_vec2();
+        let most = |Pair { one, other }: Pair<'_>| depth_at_most(one, from, self.motion, other);
+        if self.pairs(others).all(|pair| most(pair) <= slack - TOUCH) {
+            return None;
+        }
         let depth_at = |at: Point| overlap_depth(self.pieces, at.to_vec2(), others);
         let ends = depth_at(self.from).max(depth_at(self.from + self.motion));
         if ends > slack {
             return None;
         }
-        let found = self.through(others)?;
         // What slides along within the slack, a hair more or less, goes through nothing.
-        let is_crossing = found.depth > ends + slack && !self.is_clear_axis_by_axis(others, slack);
-        is_crossing.then_some(found)
+        if self.deepest(others) <= ends + slack || self.is_clear_axis_by_axis(others, slack) {
+            return None;
+        }
+        self.through(others)
     }
 
     /// Whether it begins clear of a thing and ends deeper in it than the slack.

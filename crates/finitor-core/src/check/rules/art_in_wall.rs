@@ -1,6 +1,6 @@
 //! art_in_wall: opaque pixels are inside a solid that the body keeps clear of.
 
-use crate::actor::Pose;
+use crate::actor::{PixelRuns, Pose};
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
@@ -8,7 +8,7 @@ use crate::check::step::Step;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px};
 use crate::finding::Span;
-use crate::geometry::{Convex, Point, Rect, Vec2, clipped, rects_overlap, ring_area};
+use crate::geometry::{Convex, Point, Rect, TOUCH, Vec2, clipped, rects_overlap, ring_area};
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
 use crate::world::{Thing, World};
 
@@ -59,18 +59,17 @@ impl TakeRule for ArtInWall {
     }
 
     /// # Complexity
-    /// O(r p) a solid that the art's box meets, r runs of pixels and p convex pieces; a box test decides for most.
+    /// O(r p) a solid that enough of the art may be in, r runs of pixels and p convex pieces; box tests decide for most.
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let (step, allowed) = (look.step, self.allowed);
         let (pixels, at) = (step.pixels(), step.now().at.to_vec2());
-        let around = pixels.bounds() + at;
         for index in look.solids() {
             let outline = &look.world().solid(index).outline;
-            if !rects_overlap(around, outline.bounds) {
-                continue;
-            }
             let thing = Thing::Solid(index);
-            if look.is_inside(thing) {
+            if !rects_overlap(pixels.bounds() + at, outline.bounds)
+                || is_surely_less(pixels, at, &outline.pieces, allowed)
+                || look.is_inside(thing)
+            {
                 continue;
             }
             let found = inside(pixels.runs(), at, &outline.pieces).filter(|inside| inside.area > allowed);
@@ -127,6 +126,40 @@ struct Inside {
     area: f64,
     middle: Point,
     bounds: Rect,
+}
+
+/// Whether no more of the art than is allowed can lie in some pieces, by boxes and sides alone: feet in the ground, as a rule.
+fn is_surely_less(pixels: &PixelRuns, at: Vec2, pieces: &[Convex], allowed: f64) -> bool {
+    // Areas are summed in another order by the exact count.
+    let least = allowed - TOUCH;
+    let mut most = 0.0;
+    for piece in pieces {
+        let bounds = piece.bounds() - at;
+        let shared = |of: &Rect| of.intersect(bounds).area();
+        if !rects_overlap(pixels.bounds(), bounds) {
+            continue;
+        }
+        if most + shared(&pixels.bounds()) < least {
+            most += shared(&pixels.bounds());
+            continue;
+        }
+        for run in pixels.runs().iter().filter(|run| !is_beside(piece, **run + at)) {
+            most += shared(run);
+            if most >= least {
+                return false;
+            }
+        }
+    }
+    true
+}
+
+/// Whether a box is wholly on the outer side of one of a piece's slanted edges.
+fn is_beside(piece: &Convex, of: Rect) -> bool {
+    let mut edges = piece.normals().iter().zip(piece.points());
+    edges.any(|(normal, on_edge)| {
+        let nearest = Vec2::new(if normal.x > 0.0 { of.x0 } else { of.x1 }, if normal.y > 0.0 { of.y0 } else { of.y1 });
+        normal.x != 0.0 && normal.y != 0.0 && (nearest - on_edge.to_vec2()).dot(*normal) >= 0.0
+    })
 }
 
 fn inside(runs: &[Rect], at: Vec2, pieces: &[Convex]) -> Option<Inside> {

@@ -146,7 +146,7 @@ impl TakeRule for MissedHit {
 impl MissedHit {
     /// Takes in a striker and a target that none of its hits has struck in this swing.
     fn look(&mut self, input: &CheckInput<'_>, striker: &Fighter<'_>, target: &Fighter<'_>, swing: u64) {
-        let (own, theirs) = (art(input, &striker.way), art(input, &target.way));
+        let (own, theirs) = (art(input, striker.way), art(input, target.way));
         let offset = striker.way.now.at - target.way.now.at;
         // Most are far off.
         if !rects_overlap(own.bounds() + offset, theirs.bounds()) {
@@ -159,7 +159,7 @@ impl MissedHit {
             Some((apart, way, hit, hurt))
         });
         let Some((by, way, hit, hurt)) = nearest.min_by(|a, b| a.0.total_cmp(&b.0)) else { return };
-        let (own, theirs) = (self.part(input, &striker.way), self.part(input, &target.way));
+        let (own, theirs) = (self.part(input, striker.way), self.part(input, target.way));
         let Some((area, middle)) = self.parted[&own].strikes.shared(offset, &self.parted[&theirs].others) else {
             return;
         };
@@ -172,10 +172,10 @@ impl MissedHit {
             ticks: Span::at(tick),
             area,
             at: middle + target.way.now.at.to_vec2(),
-            striker: striker.way,
+            striker: *striker.way,
             hit: hit.name.clone(),
             hurt: hurt.name.clone(),
-            short: Short { by, way, target: target.way },
+            short: Short { by, way, target: *target.way },
         };
         let is_same = |known: &&mut Pending| known.swing == swing && known.is_of(striker.instance(), target.instance());
         match self.pending.iter_mut().find(is_same) {

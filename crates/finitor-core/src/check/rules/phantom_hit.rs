@@ -60,7 +60,7 @@ impl TakeRule for PhantomHit {
             let SwingEvent::Strikes(strike) = event else { continue };
             let (striker, target) = (strike.striker.way, strike.target.way);
             let offset = striker.now.at - target.now.at;
-            let gap = art(input, &striker).gap(offset, art(input, &target)).filter(|gap| *gap > self.allowed);
+            let gap = art(input, striker).gap(offset, art(input, target)).filter(|gap| *gap > self.allowed);
             let deepest = deepest_overlap(&strike.hit.pieces, offset, &strike.hurt.pieces);
             let Some((gap, Deepest { overlap, .. })) = gap.zip(deepest) else { continue };
             let key = Key { instance: striker.instance, with: With::Shape(target.instance, &strike.hurt.name) };
@@ -72,8 +72,8 @@ impl TakeRule for PhantomHit {
                 push: overlap.push,
                 cause: strike.cause,
                 shape: &strike.hit.name,
-                way: striker,
-                seen: target,
+                way: *striker,
+                seen: *target,
             });
         }
     }

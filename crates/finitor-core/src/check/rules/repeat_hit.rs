@@ -55,7 +55,7 @@ impl TakeRule for RepeatHit {
                 push: Vec2::ZERO,
                 cause: Cause::Moved,
                 shape: &strike.hit.name,
-                way,
+                way: *way,
                 seen: Before { first, last },
             });
         }
