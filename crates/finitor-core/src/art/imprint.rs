@@ -67,14 +67,13 @@ impl Imprint {
             imprint.add(start - at, NOTHING);
             at = start + run.len();
             let (row, map) = (picture.row(run.row), parts.as_ref().map(|parts| parts.row(run.row)));
-            let mut last = None;
-            for x in run.start as usize..run.end as usize {
-                let seen = (row[x], map.map_or([0; 4], |map| map[x]));
-                match (last, imprint.runs.last_mut()) {
-                    (Some(last), Some((length, _))) if last == seen => *length += 1,
-                    _ => imprint.add(1, mark(seen.0, seen.1)),
-                }
-                last = Some(seen);
+            let seen = |x: usize| (row[x], map.map_or([0; 4], |map| map[x]));
+            let (mut x, end) = (run.start as usize, run.end as usize);
+            while x < end {
+                let (pixel, part) = seen(x);
+                let alike = (x + 1..end).take_while(|next| seen(*next) == (pixel, part)).count() as u32 + 1;
+                imprint.add(alike, mark(pixel, part));
+                x += alike as usize;
             }
             if imprint.runs.len() > MOST_RUNS {
                 return Imprint::bare(picture.width(), picture.height(), opaque);

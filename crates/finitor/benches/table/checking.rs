@@ -56,7 +56,7 @@ fn lengths(project: &Project, actors: &[Actor]) {
     let check =
         |threads: &str| drop(project.ok(&["check", "long.csv", "--stage", "pier", "--summary", "--threads", threads]));
     let mut sizes = Vec::new();
-    for (power, rounds) in [(4, 5), (5, 5), (6, 3), (7, 1)] {
+    for (power, rounds) in [(4, 5), (5, 5), (6, 3), (7, 3)] {
         let rows = 10_usize.pow(power);
         write_play(&clean, rows, BufWriter::new(File::create(&take).unwrap()));
         let one = Beside::plain(rounds, read, || check("1"));
@@ -160,7 +160,7 @@ impl Walks<'_> {
     fn solids(&self) {
         let take = self.take(1);
         let mut sizes = Vec::new();
-        for solids in [500, 5_000, 50_000] {
+        for solids in [50, 500, 5_000, 50_000] {
             let stage = self.stage(solids);
             let plain = || {
                 let meets = |at: Point, of: Rect| {
@@ -175,7 +175,7 @@ impl Walks<'_> {
             found.line(&format!("a walk over {solids} solids, a row"), "box tests", SAMPLES as f64);
             sizes.push(Sized { size: solids as f64, seconds: found.least });
         }
-        growth("a walk, 500 to 50,000 solids", &sizes);
+        growth("a walk, 50 to 50,000 solids", &sizes);
     }
 
     /// More and more instances on a tick.

@@ -53,6 +53,10 @@ impl Art {
     }
 }
 
+fn name(goal: FitGoal) -> String {
+    format!("{goal:?}").to_lowercase()
+}
+
 /// Each kind with each goal, then measuring and cutting.
 fn kinds() {
     let art = Art::new(FRAMES, SIDE);
@@ -62,13 +66,13 @@ fn kinds() {
         for goal in goals.into_iter().filter(|goal| (kind, *goal) != (Kind::Hull, FitGoal::Inside)) {
             let fitting = Fitting { goal, ..Fitting::of(kind) };
             let found = Beside::plain(ROUNDS, || art.decode(), || drop(black_box(art.fit(&fitting))));
-            found.line(&format!("{}, {goal:?}, of {SIDE} px", kind.name()), "decode", per);
+            found.line(&format!("{}, {}, of {SIDE} px", kind.name(), name(goal)), "decode", per);
         }
     }
     for goal in goals {
         let fitting = Fitting { goal, max_points: Some(30), ..Fitting::of(Kind::Outline) };
         let found = Beside::plain(ROUNDS, || art.decode(), || drop(black_box(art.fit(&fitting))));
-        found.line(&format!("outline of at most 30 points, {goal:?}"), "decode", per);
+        found.line(&format!("outline of at most 30 points, {}", name(goal)), "decode", per);
     }
     let outline = Fitting::of(Kind::Outline);
     let (shapes, masks): (Vec<_>, Vec<_>) =
@@ -88,10 +92,10 @@ fn sizes() {
         for (side, frames) in [(32, 400), (64, 200), (128, 100), (256, 40), (512, 12), (1024, 4), (2048, 2)] {
             let art = Art::new(frames, side);
             let found = Beside::plain(3, || art.decode(), || drop(black_box(art.fit(&fitting))));
-            found.line(&format!("outline, {goal:?}, of {side} px"), "decode", frames as f64);
+            found.line(&format!("outline, {}, of {side} px", name(goal)), "decode", frames as f64);
             sizes.push(Sized { size: f64::from(side * side), seconds: found.least / frames as f64 });
         }
-        growth(&format!("outline, {goal:?}, 32 to 2,048 px a side"), &sizes);
+        growth(&format!("outline, {}, 32 to 2,048 px a side", name(goal)), &sizes);
     }
 }
 

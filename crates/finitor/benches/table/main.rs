@@ -1,5 +1,5 @@
 //! One table of how fast everything is: each line stands beside plain work on the same data, the two taken turn by turn, so that the
-//! ratio holds on a machine whose speed moves. Some ten minutes; words after `--` choose lines by their part (`fit`, `check`, ...).
+//! ratio holds on a machine whose speed moves. Some five minutes; words after `--` choose lines by their part (`fit`, `check`, ...).
 #![allow(clippy::unwrap_used, clippy::print_stdout, missing_docs, reason = "a bench prints, and fails by panicking")]
 
 mod checking;

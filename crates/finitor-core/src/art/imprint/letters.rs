@@ -114,7 +114,7 @@ impl Writer {
         if self.count > 0 {
             self.bits(0, 6 - self.count);
         }
-        self.letters.into_iter().map(char::from).collect()
+        String::from_utf8(self.letters).unwrap_or_default()
     }
 }
 
