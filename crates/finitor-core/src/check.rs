@@ -25,6 +25,7 @@ mod seams;
 mod settings;
 mod standing;
 mod step;
+mod still;
 mod swings;
 mod take_rule;
 mod tally;

@@ -126,7 +126,7 @@ fn stayed(ticks: &[(u64, Vec<Sample>)], trembles: bool) -> Vec<(u64, Vec<Sample>
     ticks.iter().flat_map(stay).collect()
 }
 
-/// What is told of a take, its figures to a millionth.
+/// The findings of a take, their figures to a millionth.
 fn told(input: CheckInput<'_>, ticks: &[(u64, Vec<Sample>)]) -> Vec<String> {
     let mut checker = Checker::new(input);
     ticks.iter().for_each(|(tick, samples)| checker.tick(*tick, samples));

@@ -53,6 +53,8 @@ pub(crate) struct Route<'t> {
     pub(crate) swept: Rect,
     /// Where it turned, if the take tells.
     pub(crate) via: &'t [Point],
+    /// Whether it is as it was on the tick before.
+    pub(crate) is_still: bool,
 }
 
 /// Something near that stops the body, or may.
@@ -80,16 +82,6 @@ pub(crate) struct ContactMemory {
     passing: Vec<OneWayIndex>,
     /// The platforms that hold it: it came to them from their far side, and has not left them since.
     held_by: Vec<OneWayIndex>,
-    /// The last tick that was observed.
-    last: Option<Observed>,
-}
-
-/// A tick that was observed.
-#[derive(Clone, Copy, Debug, PartialEq)]
-struct Observed {
-    tick: u64,
-    /// The step in which places were taken to be written then, px.
-    grain: f64,
 }
 
 impl ContactMemory {
@@ -136,10 +128,7 @@ impl ContactMemory {
         let wide = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
         self.inside.retain(|known| known.last + 1 == tick);
         // It was clear of everything here on the tick before.
-        let observed = |tick| Some(Observed { tick, grain: step.grain });
-        let is_clear =
-            step.is_still && self.inside.is_empty() && route.via.is_empty() && self.last == observed(tick - 1);
-        self.last = observed(tick);
+        let is_clear = route.is_still && self.inside.is_empty() && route.via.is_empty();
         for &index in near.solids {
             let solid = world.solid(index);
             let thing = Thing::Solid(index);

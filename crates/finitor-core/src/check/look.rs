@@ -5,8 +5,9 @@ use super::contacts::{Contact, ContactMemory, ContactState};
 use super::drops::{DropMemory, DropSeen};
 use super::moment::Moment;
 use super::resting::RestingGap;
-use super::standing::{Floors, GroundMemory, GroundSeen, Standing};
+use super::standing::{Floors, Ground, GroundSeen, Standing};
 use super::step::{InstanceIndex, Step, Way};
+use super::still::StillMemory;
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
 use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
@@ -25,7 +26,9 @@ pub(crate) struct Track {
     pub(crate) visits: Visits,
     pub(crate) drops: DropMemory,
     pub(crate) standing: Option<Standing>,
-    pub(crate) ground: GroundMemory,
+    /// The ground of the tick before, where it was passing no platform.
+    pub(crate) ground: Option<Ground>,
+    pub(crate) still: StillMemory,
     pub(crate) is_carried: bool,
     pub(crate) gap: RestingGap,
     pub(crate) vicinity: Vicinity,

@@ -5,8 +5,9 @@ use super::footing::FootingSeen;
 use super::look::{Ends, Look, Meeting, Pair, Seat, Seated, TickSeen, Track, meetings};
 use super::resting::RestingGap;
 use super::rules::TakeRules;
-use super::standing::{Floors, GroundMemory, GroundSeen, with_cause};
+use super::standing::{Floors, GroundSeen, with_cause};
 use super::step::{InstanceIndex, Step, Way};
+use super::still::StillMemory;
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
 use super::{Settings, contacts, drops, feet};
@@ -133,18 +134,21 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
             (seat.swept, seat.motion) = (Some(swept), step.motion());
             let begin = (lists.near.solids.len(), lists.near.one_ways.len(), lists.near.zones.len());
             let reach = step.reach(swept);
+            let is_still = track.still.see(step, reach);
             track.vicinity.find(world, reach, &mut lists.near);
             let near = Near {
                 solids: &lists.near.solids[begin.0..],
                 one_ways: &lists.near.one_ways[begin.1..],
                 zones: &lists.near.zones[begin.2..],
             };
-            track.contacts.observe(world, step, near, Route { swept, via }, &mut lists.contacts);
+            track.contacts.observe(world, step, near, Route { swept, via, is_still }, &mut lists.contacts);
             seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
             let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
             seat.in_hazard = track.visits.observe(world, &visitor, zones);
             let floors = Floors { world, near, passing: track.contacts.passing() };
-            let mut now = track.ground.of(&floors, step, reach);
+            let known = track.ground.filter(|_| is_still && floors.passing.is_empty());
+            let mut now = known.map_or_else(|| floors.ground(step), |known| known.at(way.now.tick));
+            track.ground = floors.passing.is_empty().then_some(now);
             now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
             seat.ground = GroundSeen { now, stood: track.standing, was_carried: track.is_carried };
         }
@@ -185,7 +189,8 @@ impl Track {
             visits: Visits::new(zones),
             drops: drops::DropMemory::default(),
             standing: None,
-            ground: GroundMemory::default(),
+            ground: None,
+            still: StillMemory::default(),
             is_carried: false,
             gap: RestingGap::default(),
             vicinity: Vicinity::default(),

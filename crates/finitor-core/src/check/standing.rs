@@ -1,6 +1,5 @@
 //! What carries a body on a tick, and how the art of a standing actor lies to it.
 
-use super::moment::Moment;
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
@@ -46,6 +45,16 @@ pub(crate) struct Ground {
     pub(crate) rest: Option<f64>,
 }
 
+impl Ground {
+    /// The same on another tick.
+    pub(crate) fn at(mut self, tick: u64) -> Ground {
+        if let Some(standing) = &mut self.standing {
+            standing.since = tick;
+        }
+        self
+    }
+}
+
 /// The ground of this tick and what is known of that before.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(crate) struct GroundSeen {
@@ -54,42 +63,6 @@ pub(crate) struct GroundSeen {
     pub(crate) stood: Option<Standing>,
     /// Whether anything carried it then.
     pub(crate) was_carried: bool,
-}
-
-/// The ground that a body was on last while it stayed as it was.
-#[derive(Clone, Copy, Debug, Default)]
-pub(crate) struct GroundMemory(Option<(GroundAsked, Ground)>);
-
-/// What the ground depends on, apart from platforms that the body is passing.
-#[derive(Clone, Copy, Debug)]
-struct GroundAsked {
-    now: Moment,
-    /// What the step may have to do with anything in.
-    reach: Rect,
-    grain: f64,
-}
-
-impl GroundMemory {
-    /// [`Floors::ground`], found anew only where anything changed.
-    pub(crate) fn of(&mut self, floors: &Floors<'_, '_>, step: &Step<'_>, reach: Rect) -> Ground {
-        if !(floors.passing.is_empty() && step.is_still) {
-            self.0 = None;
-            return floors.ground(step);
-        }
-        if let Some((asked, ground)) = &mut self.0
-            && asked.reach == reach
-            && asked.grain == step.grain
-            && asked.now.is_as(step.now())
-        {
-            if let Some(standing) = &mut ground.standing {
-                standing.since = step.now().tick;
-            }
-            return *ground;
-        }
-        let ground = floors.ground(step);
-        self.0 = Some((GroundAsked { now: *step.now(), reach, grain: step.grain }, ground));
-        ground
-    }
 }
 
 /// What can carry a body: the stage's things near, and the platforms that it is passing.

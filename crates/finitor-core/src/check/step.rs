@@ -56,8 +56,6 @@ pub(crate) struct Step<'a> {
     /// Whether the way between the two moments is known to be straight: they are one tick apart, and the actor was
     /// not put elsewhere.
     pub(crate) is_swept: bool,
-    /// Whether nothing of it changed since the tick before, one ago.
-    pub(crate) is_still: bool,
 }
 
 impl<'a> Step<'a> {
@@ -80,7 +78,6 @@ impl<'a> Step<'a> {
             old_body,
             around: body.bounds() + now.at.to_vec2(),
             is_swept,
-            is_still: is_swept && before.is_some_and(|before| before.is_as(&now)),
         })
     }
 
@@ -168,7 +165,6 @@ impl<'a> Step<'a> {
     pub(crate) fn ending_at(mut self, at: Point) -> Step<'a> {
         self.around = self.body.bounds() + at.to_vec2();
         self.way.now.at = at;
-        self.is_still = false;
         self
     }
 

@@ -32,7 +32,7 @@ impl Beside {
         Beside { times: times[times.len() / 2], least }
     }
 
-    /// Prints a line of the table; `per` is of how many things the time is told.
+    /// Prints a line of the table; `per` is how many things share the time.
     pub(crate) fn line(&self, what: &str, plain: &str, per: f64) {
         println!("| {what} | {plain} | {} | {} |", short(self.times), short(self.least / per * 1000.0));
     }
