@@ -1,6 +1,6 @@
 //! Checks beside reading the same rows, and beside plain box tests.
 
-use crate::clock::{Beside, Sized, growth, seconds};
+use crate::clock::{Beside, Sized, growth, least};
 use crate::support::Project;
 use finitor_app::{OpenOptions, OpenProject, Silent};
 use finitor_core::actor::Actor;
@@ -191,7 +191,7 @@ impl Walks<'_> {
         }
         growth("a row, 8 to 512 instances", &sizes);
         let (large, take) = (self.stage(5_000), self.take(64));
-        let least = (0..5).map(|_| seconds(|| self.check(&large, &take))).fold(f64::INFINITY, f64::min);
+        let least = least(5, || self.check(&large, &take));
         println!("| 64 instances on 5,000 solids | | {:.2} million rows a second | |", SAMPLES as f64 / least / 1e6);
     }
 }

@@ -2,8 +2,13 @@
 
 use std::time::Instant;
 
-/// What a call takes, s: the least of some.
-pub(crate) fn seconds(mut work: impl FnMut()) -> f64 {
+/// What work takes at least, of some rounds, s.
+pub(crate) fn least(rounds: usize, mut work: impl FnMut()) -> f64 {
+    (0..rounds).map(|_| seconds(&mut work)).fold(f64::INFINITY, f64::min)
+}
+
+/// What one call takes, s.
+fn seconds(mut work: impl FnMut()) -> f64 {
     let start = Instant::now();
     work();
     start.elapsed().as_secs_f64()

@@ -1,10 +1,9 @@
 //! Fitting beside the plain decode of the same PNGs, one thread.
 
-use crate::clock::{Beside, Sized, growth, seconds};
+use crate::clock::{Beside, Sized, growth, least};
+use crate::crowd;
 use crate::support::Project;
-use finitor_core::art::Picture;
 use finitor_core::fit::{FitGoal, Fitting, FrameArt, Geometry, Kind, fit_shape, measure, pieces_of, selection};
-use finitor_files::encode_png;
 use std::hint::black_box;
 
 /// As many px as a frame of a finished game has.
@@ -28,23 +27,14 @@ struct Art {
 
 impl Art {
     fn new(frames: u64, side: u32) -> Art {
-        let picture = |number| {
-            let raster = pier_art::figure(number, side);
-            Picture::new(raster.width, raster.height, raster.pixels).unwrap()
-        };
-        let figures: Vec<_> = (0..frames).map(|number| FrameArt { picture: picture(number), parts: None }).collect();
-        let files = figures.iter().map(|art| encode_png(&art.picture).unwrap()).collect();
+        let figures = crowd::figures(frames, side);
+        let files = crowd::files(&figures);
         Art { figures, files }
     }
 
     /// All of them decoded by the PNG crate alone.
     fn decode(&self) {
-        for file in &self.files {
-            let mut reader = png::Decoder::new(std::io::Cursor::new(file)).read_info().unwrap();
-            let mut pixels = vec![0; reader.output_buffer_size().unwrap()];
-            reader.next_frame(&mut pixels).unwrap();
-            black_box(pixels);
-        }
+        black_box(crowd::decoded(&self.files));
     }
 
     /// A shape on each.
@@ -125,8 +115,8 @@ fn whole_runs() {
         FILES as f64,
     );
     Beside::plain(3, || anew("1"), || anew("2")).line("the same, two threads", "one thread", FILES as f64);
-    let least = (0..5).map(|_| seconds(|| drop(project.ok(&["fit"])))).fold(f64::INFINITY, f64::min);
-    println!("| `fit` of {FILES} frames, nothing to do | | | {:.0} |", least * 1000.0);
+    let nothing = least(5, || drop(project.ok(&["fit"])));
+    println!("| `fit` of {FILES} frames, nothing to do | | | {:.0} |", nothing * 1000.0);
     let bytes = std::fs::metadata(&fits).unwrap().len();
     println!("| fits on disk, bytes a frame | | {} | |", bytes / FILES);
 }

@@ -4,6 +4,8 @@
 
 mod checking;
 mod clock;
+#[path = "../../../finitor-files/benches/crowd/mod.rs"]
+mod crowd;
 mod fitting;
 mod stages;
 #[path = "../../tests/support/mod.rs"]
