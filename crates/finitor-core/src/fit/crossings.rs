@@ -120,7 +120,7 @@ fn near_pairs(edges: &[Edge]) -> Vec<EdgePair> {
         by_x.sort_unstable_by(|a, b| boxes[*a].x0.total_cmp(&boxes[*b].x0));
         for (place, &one) in by_x.iter().enumerate() {
             let beside = by_x[place + 1..].iter().take_while(|other| boxes[**other].x0 <= boxes[one].x1);
-            let meet = beside.filter(|other| boxes[**other].y0 <= boxes[one].y1 && boxes[one].y0 <= boxes[**other].y1);
+            let meet = beside.filter(|other| rects_meet(boxes[one], boxes[**other]));
             pairs.extend(meet.map(|other| EdgePair { one: one.min(*other), other: one.max(*other) }));
         }
     } else {

@@ -139,8 +139,9 @@ fn is_surely_less(pixels: &PixelRuns, at: Vec2, pieces: &[Convex], allowed: f64)
         if !rects_overlap(pixels.bounds(), bounds) {
             continue;
         }
-        if most + shared(&pixels.bounds()) < least {
-            most += shared(&pixels.bounds());
+        let whole = most + shared(&pixels.bounds());
+        if whole < least {
+            most = whole;
             continue;
         }
         for run in pixels.runs().iter().filter(|run| !is_beside(piece, **run + at)) {
