@@ -17,7 +17,7 @@ use finitor_files::{
     ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameSelections, Matching, Problem, Problems, Progress, ShapeFits,
     fit_groups, match_frames,
 };
-pub(crate) use refit::{refit, refitted};
+pub(crate) use refit::{Refitted, refit, refitted};
 pub use request::{FitRequest, Outcome, Status};
 
 use held::HeldArt;
@@ -245,15 +245,14 @@ impl<'a> Work<'a> {
                     Some(held) => held.add(&selected, loaded.pivot),
                     None if groups[index].frames.len() == 1 => {
                         let shape = match fit_selection(&selected, &fitting, loaded.pivot, self.actor.faces(frame)) {
-                            Ok(fitted) => Ok(Some(shape_fits(spec, &fitted, &groups[index].recipe))),
+                            Ok(fitted) => Ok(Some(ShapeFits {
+                                quality: quality(&fitted.geometry, loaded.pivot, &selected),
+                                ..shape_fits(spec, &fitted, &groups[index].recipe)
+                            })),
                             Err(FitError::NothingSelected) => Ok(None),
                             Err(error) => Err(error),
                         };
-                        let measured = |mut shape: ShapeFits| {
-                            shape.quality = quality(&shape, loaded.pivot, &selected);
-                            shape
-                        };
-                        results.push((groups[index].shape, shape.map(|shape| shape.map(measured))));
+                        results.push((groups[index].shape, shape));
                     }
                     None => {}
                 }
@@ -368,7 +367,9 @@ impl<'a> Work<'a> {
                 let selections = FrameSelections::new(loaded, &gallery);
                 let qualities = shapes.iter().map(|(shape, fitting)| {
                     let (made, selected) = (self.made[*frame][*shape].as_ref(), selections.of(fitting)?);
-                    Ok((*frame, *shape, made.and_then(|(made, _)| quality(made, loaded.pivot, &selected))))
+                    let geometry = made.and_then(|(made, _)| made.geometry().ok());
+                    let measured = geometry.and_then(|geometry| quality(&geometry, loaded.pivot, &selected));
+                    Ok((*frame, *shape, measured))
                 });
                 let qualities = qualities.collect();
                 progress.done(1);

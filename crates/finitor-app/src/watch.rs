@@ -8,7 +8,7 @@ use crate::checking::check_takes;
 use crate::diff::checks;
 use crate::failure::Failure;
 use crate::filter::Filter;
-use crate::fitting::refitted;
+use crate::fitting::{Refitted, refitted};
 use crate::project::{OpenOptions, OpenProject};
 use crate::replay::{Replay, ReplayRequest, replay};
 use crate::results::{CheckResult, FindingDiff, SummaryResult};
@@ -18,7 +18,7 @@ use crate::take_checks::TakeChecks;
 use finitor_core::finding::Span;
 use finitor_core::stage::Stage;
 use finitor_draw::{MadePage, Renewal};
-use finitor_files::{Project, TakeInFile, actor_from_fits, fits_path, read_fits, write_fits};
+use finitor_files::{Project, TakeInFile, actor_from_fits, fits_path, read_fits};
 pub use fits::FitNews;
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
@@ -138,16 +138,16 @@ impl<'s> Watch<'s> {
         for file in project.actor_files()? {
             let path = fits_path(&file.path);
             let old = read_fits(&path)?;
-            let fits = refitted(&project, file, old.as_ref())?;
+            let Refitted { fits, text } = refitted(&project, file, old.as_ref())?;
             if old.as_ref() != Some(&fits) {
-                changed.push((path.clone(), fits.clone()));
+                changed.push((path.clone(), text));
             }
             cast.actors.push(actor_from_fits(file, &fits, &path)?.0);
             cast.members.push(Some(CastMember { file: file.clone(), fits }));
         }
-        for (path, fits) in &changed {
-            write_fits(path, fits)?;
-            self.written.insert(absolute(path), fits.to_bytes()?);
+        for (path, text) in changed {
+            text.write(&path)?;
+            self.written.insert(absolute(&path), text.bytes);
         }
         let stages = project.stages()?;
         Ok(Loaded { project, cast, stages })

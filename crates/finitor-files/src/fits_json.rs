@@ -2,7 +2,6 @@
 
 use crate::problem::{Place, Problem, Problems};
 use crate::words::json_words;
-use crate::write::write_atomically;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -188,47 +187,8 @@ pub struct FrameFits {
 }
 
 #[allow(clippy::trivially_copy_pass_by_ref, reason = "the serializer asks for a reference")]
-fn is_zero(number: &usize) -> bool {
+pub(crate) fn is_zero(number: &usize) -> bool {
     *number == 0
-}
-
-/// A frame without its shapes, as it is written; the keys of [`FrameFits`].
-#[derive(Serialize)]
-struct FrameHead<'f> {
-    animation: &'f str,
-    frame: usize,
-    image: &'f str,
-    #[serde(skip_serializing_if = "is_zero")]
-    image_number: usize,
-    rect: [u32; 4],
-    pivot: [f64; 2],
-    ticks: u32,
-    faces: &'f str,
-    art: &'f str,
-    #[serde(skip_serializing_if = "str::is_empty")]
-    seen: &'f str,
-    anchors: &'f BTreeMap<String, [f64; 2]>,
-}
-
-impl FrameHead<'_> {
-    fn of(frame: &FrameFits) -> FrameHead<'_> {
-        let FrameFits {
-            animation,
-            frame,
-            image,
-            image_number,
-            rect,
-            pivot,
-            ticks,
-            faces,
-            art,
-            seen,
-            anchors,
-            shapes: _,
-        } = frame;
-        let (frame, image_number, rect, pivot, ticks) = (*frame, *image_number, *rect, *pivot, *ticks);
-        FrameHead { animation, frame, image, image_number, rect, pivot, ticks, faces, art, seen, anchors }
-    }
 }
 
 /// The whole file.
@@ -251,36 +211,6 @@ impl FitsFile {
     pub fn shape(&self, animation: &str, frame: usize, shape: &str) -> Option<&ShapeFits> {
         let frame = self.frames.iter().find(|f| f.animation == animation && f.frame == frame)?;
         frame.shapes.iter().find(|s| s.name == shape)
-    }
-
-    /// The file's text, in bytes: one line a shape, so that a change of one shape is a change of one line.
-    ///
-    /// # Errors
-    /// Those of the JSON writer.
-    pub fn to_bytes(&self) -> serde_json::Result<Vec<u8>> {
-        let mut text = Vec::from(b"{\"schema\": ");
-        serde_json::to_writer(&mut text, &self.schema)?;
-        text.extend_from_slice(b", \"actor\": ");
-        serde_json::to_writer(&mut text, &self.actor)?;
-        if let Some(settled) = &self.settled {
-            text.extend_from_slice(b", \"settled\": ");
-            serde_json::to_writer(&mut text, settled)?;
-        }
-        text.extend_from_slice(b", \"frames\": [");
-        for (i, frame) in self.frames.iter().enumerate() {
-            text.extend_from_slice(if i == 0 { b"\n " } else { b",\n " });
-            serde_json::to_writer(&mut text, &FrameHead::of(frame))?;
-            // Its shapes stand in the same braces, a line each.
-            text.pop();
-            text.extend_from_slice(b",\"shapes\":[");
-            for (j, shape) in frame.shapes.iter().enumerate() {
-                text.extend_from_slice(if j == 0 { b"\n  " } else { b",\n  " });
-                serde_json::to_writer(&mut text, shape)?;
-            }
-            text.extend_from_slice(b"]}");
-        }
-        text.extend_from_slice(b"\n]}\n");
-        Ok(text)
     }
 }
 
@@ -367,6 +297,6 @@ fn of_before(text: &str) -> Option<serde_json::Result<FitsFile>> {
 /// # Errors
 /// The path and the system's reason; the old file is then still there.
 pub fn write_fits(path: &Path, fits: &FitsFile) -> Result<(), Problems> {
-    let bytes = fits.to_bytes().map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
-    write_atomically(path, &bytes)
+    let text = fits.text().map_err(|error| Problem::of_file(path, format!("cannot be written: {error}")))?;
+    text.write(path)
 }

@@ -13,6 +13,7 @@ mod edit_svg_read;
 mod file_change;
 mod file_schemas;
 mod fits_json;
+mod fits_text;
 mod fitted_actor;
 mod frame_files;
 mod gallery;
@@ -65,6 +66,7 @@ pub use fits_json::{
     FITS_SCHEMA, FITS_SCHEMA_BEFORE, FitsFile, FrameFits, QualityFits, Rings, Settled, ShapeFits, fits_path,
     parse_fits, read_fits, write_fits,
 };
+pub use fits_text::FitsText;
 pub use fitted_actor::{FitGroup, Staleness, actor_from_fits, fit_groups, frames_held};
 pub use frame_files::{name_matches, natural_order};
 pub use gallery::{ArtFile, FrameSource, Gallery};

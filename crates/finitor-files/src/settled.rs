@@ -5,6 +5,7 @@
 
 use crate::actor_toml::ActorFile;
 use crate::fits_json::{FITS_SCHEMA, FitsFile, Settled, fits_path};
+use crate::fits_text::FitsText;
 use crate::project::Project;
 use crate::survey::short_hash;
 use crate::tiles_toml::stage_sources;
@@ -29,11 +30,12 @@ pub struct Settlement {
 /// Other versions of the program may fit otherwise.
 const VERSION: &str = concat!("finitor ", env!("CARGO_PKG_VERSION"), " settled 1");
 
-/// Notes in the fits what they were made from. Fits that cannot be noted so are fitted again next time, no more.
+/// Notes in the fits what they were made from; the text that is then theirs. Fits that cannot be noted so are fitted again next
+/// time, no more.
 ///
 /// # Errors
 /// Those of the JSON writer.
-pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serde_json::Result<()> {
+pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serde_json::Result<FitsText> {
     let tiles: Vec<PathBuf>;
     let mut paths: BTreeSet<&Path> = BTreeSet::new();
     let config = project.root.join("finitor.toml");
@@ -52,15 +54,12 @@ pub fn settle(fits: &mut FitsFile, actor: &ActorFile, project: &Project) -> serd
         Some(path.strip_prefix(root.as_ref()?).ok()?.to_str()?.to_string())
     };
     let files: Option<Vec<String>> = paths.into_par_iter().map(inside).collect();
-    fits.settled = None;
-    let bytes = fits.to_bytes()?;
-    let first = memchr::memchr(b'\n', &bytes).map_or(bytes.len(), |end| end + 1);
-    let shapes = &bytes[first..];
+    let shapes = fits.frame_lines()?;
     fits.settled = files.and_then(|files| {
-        let hash = hash(&project.root, &actor.path, &files, shapes)?;
+        let hash = hash(&project.root, &actor.path, &files, &shapes)?;
         Some(Settled { hash, files })
     });
-    Ok(())
+    fits.text_with(&shapes)
 }
 
 /// The first line of a fits file.

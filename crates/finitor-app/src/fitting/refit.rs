@@ -3,20 +3,26 @@
 use super::{FitRequest, fit_actor};
 use crate::failure::Failure;
 use crate::project::OpenProject;
-use finitor_files::{ActorFile, FitsFile, fits_path, read_fits, settle, write_fits};
+use finitor_files::{ActorFile, FitsFile, FitsText, fits_path, read_fits, settle};
+
+/// Fits as they are and as they are written.
+pub(crate) struct Refitted {
+    pub(crate) fits: FitsFile,
+    pub(crate) text: FitsText,
+}
 
 /// Fits an actor by its file, starting from given fits.
 ///
 /// # Errors
 /// As [`fit_actor`].
-pub(crate) fn refitted(open: &OpenProject<'_>, file: &ActorFile, fits: Option<&FitsFile>) -> Result<FitsFile, Failure> {
+pub(crate) fn refitted(open: &OpenProject<'_>, file: &ActorFile, fits: Option<&FitsFile>) -> Result<Refitted, Failure> {
     let request = FitRequest { all: false, only: &[], unlock: false, everywhere: false, discard_edits: &[] };
     let progress = open.sink().task("fitting");
     let project = &open.project;
     open.pool.install(|| {
         let mut fits = fit_actor(file, fits, request, progress.as_ref())?.fits;
-        settle(&mut fits, file, project)?;
-        Ok(fits)
+        let text = settle(&mut fits, file, project)?;
+        Ok(Refitted { fits, text })
     })
 }
 
@@ -29,11 +35,11 @@ pub(crate) fn refit(open: &OpenProject<'_>) -> Result<(), Failure> {
     for file in open.actor_files()? {
         let path = fits_path(&file.path);
         if let Some(old) = read_fits(&path)? {
-            all.push((path, refitted(open, file, Some(&old))?));
+            all.push((path, refitted(open, file, Some(&old))?.text));
         }
     }
-    for (path, fits) in &all {
-        write_fits(path, fits)?;
+    for (path, text) in &all {
+        text.write(path)?;
     }
     Ok(())
 }

@@ -42,7 +42,7 @@ impl Work<'_> {
                     let Some(selected) = problems.take(selected) else { continue };
                     let fitted = Fitted { geometry, kind: fitting.kind, why: None };
                     let mut new = shape_fits(spec, &fitted, &made.recipe);
-                    new.quality = quality(&new, loaded.pivot, &selected);
+                    new.quality = quality(&fitted.geometry, loaded.pivot, &selected);
                     *made = new;
                 }
             }

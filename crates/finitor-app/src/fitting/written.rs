@@ -1,7 +1,8 @@
 //! Shapes as the fits file has them.
 
 use super::request::Status;
-use finitor_core::fit::{Fitted, Selection, Source, measure};
+use finitor_core::Point;
+use finitor_core::fit::{Fitted, Geometry, Selection, Source, measure};
 use finitor_files::{ActorFile, FrameFits, Problem, QualityFits, ShapeFits, ShapeSpec, fits_path};
 
 /// A frame with its shapes.
@@ -85,9 +86,8 @@ pub(super) fn by_hand(
     Ok(with_meaning(ShapeFits { quality: None, ..old.clone() }, spec))
 }
 
-/// Quality of a shape against what is selected on its frame; `None` where nothing is, or its points are no polygon.
-pub(super) fn quality(shape: &ShapeFits, pivot: finitor_core::Point, selected: &Selection) -> Option<QualityFits> {
-    let geometry = shape.geometry().ok()?;
+/// Quality of a shape, from the pivot, against what is selected on its frame; `None` where nothing is.
+pub(super) fn quality(geometry: &Geometry, pivot: Point, selected: &Selection) -> Option<QualityFits> {
     let by = pivot.to_vec2() - selected.corner();
     let found = measure(&geometry.translated(by.x, by.y), &selected.mask)?;
     Some(QualityFits {

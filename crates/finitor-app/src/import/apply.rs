@@ -5,8 +5,8 @@ use crate::failure::Failure;
 use crate::fitting::refitted;
 use crate::project::OpenProject;
 use finitor_files::{
-    ActorFile, FileChange, FitsFile, NewShape, Problem, Problems, ShapeFits, fits_path, hand_made, write_changes,
-    write_fits,
+    ActorFile, FileChange, FitsFile, FitsText, NewShape, Problem, Problems, ShapeFits, fits_path, hand_made,
+    write_changes,
 };
 use std::path::Path;
 
@@ -24,8 +24,8 @@ pub(super) fn apply(open: &OpenProject<'_>, plan: &Plan<'_>) -> Result<(), Failu
             &again[..]
         };
         let fits = changed().map(|actor| fitted(open, files, actor)).collect::<Result<Vec<_>, Failure>>()?;
-        for (actor, fits) in changed().zip(&fits) {
-            write_fits(&fits_path(&actor.file.path), fits)?;
+        for (actor, text) in changed().zip(&fits) {
+            text.write(&fits_path(&actor.file.path))?;
         }
         Ok(())
     };
@@ -50,15 +50,15 @@ fn with_missing(actor: &ActorPlan<'_>) -> Option<Result<FileChange, Problems>> {
     (!shapes.is_empty()).then(read)
 }
 
-/// The fits of an actor with its edits, measured.
-fn fitted(open: &OpenProject<'_>, files: &[ActorFile], plan: &ActorPlan<'_>) -> Result<FitsFile, Failure> {
+/// The text of an actor's fits with its edits, measured.
+fn fitted(open: &OpenProject<'_>, files: &[ActorFile], plan: &ActorPlan<'_>) -> Result<FitsText, Failure> {
     let file = files.iter().find(|file| file.path == plan.file.path).unwrap_or(plan.file);
     // Once by the file as it was, so that every frame is there, and once more to measure what was put on them.
-    let mut fits = refitted(open, plan.file, plan.fits.as_ref())?;
+    let mut fits = refitted(open, plan.file, plan.fits.as_ref())?.fits;
     for edit in &plan.edits {
         put(&mut fits, plan.file, edit);
     }
-    refitted(open, file, Some(&fits))
+    Ok(refitted(open, file, Some(&fits))?.text)
 }
 
 fn put(fits: &mut FitsFile, file: &ActorFile, edit: &Edit) {

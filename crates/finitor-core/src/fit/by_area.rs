@@ -13,8 +13,8 @@ pub(super) const LEAST_CORNERS: usize = 3;
 
 /// How far ways between corners go from the boundary of a selection, px: those of small figures need not go far.
 fn farthest(selection: &Mask) -> f64 {
-    const SHARE: f64 = 1.0 / 16.0;
-    const LEAST: f64 = 6.0;
+    const SHARE: f64 = 1.0 / 24.0;
+    const LEAST: f64 = 3.0;
     /// Beyond nearly every corner sees every other.
     const FARTHEST: f64 = 16.0;
     let size = selection.bounds().map_or(0.0, |bounds| f64::from(bounds.width).hypot(f64::from(bounds.height)));

@@ -90,7 +90,9 @@ impl Boundary {
 
     /// The corner this many steps ahead.
     pub(super) fn ahead(&self, from: usize, steps: usize) -> usize {
-        (from + steps) % self.ring.len()
+        let at = from + steps;
+        // Divisions take long.
+        if at < self.ring.len() { at } else { at % self.ring.len() }
     }
 
     /// The line for the part between two corners, which differ, in its direction: that with the least squared distance; for
@@ -111,7 +113,8 @@ impl Boundary {
         let along = if way.hypot2() > 0.0 { way / way.hypot2().sqrt() } else { Vec2::new(1.0, 0.0) };
         // Along the way, and how far out.
         let places = self.part(from, to).map(|p| p - start).map(|by| (by.dot(along), side * along.cross(by)));
-        let (a, b) = hull_over_middle(places);
+        let places: Vec<Place> = places.collect();
+        let (a, b) = hull_over_middle(places.iter().copied());
         // The right of a way is its way turned by a quarter, (-dy, dx).
         let right = Vec2::new(-along.y, along.x);
         let place = |(s, h): (f64, f64)| start + along * s + right * (side * h);
@@ -148,9 +151,12 @@ impl Boundary {
 
     /// The corners of a part, both ends among them.
     pub(super) fn part(&self, from: usize, to: usize) -> impl Iterator<Item = Point> + Clone {
-        let (first, rest): (&[Point], &[Point]) =
-            if to >= from { (&self.ring[from..=to], &[]) } else { (&self.ring[from..], &self.ring[..=to]) };
+        let (first, rest) = self.slices(from, to);
         first.iter().chain(rest).copied()
+    }
+
+    fn slices(&self, from: usize, to: usize) -> (&[Point], &[Point]) {
+        if to >= from { (&self.ring[from..=to], &[]) } else { (&self.ring[from..], &self.ring[..=to]) }
     }
 
     /// Whether the part between two corners is as good as certain to have corners farther than `reach` from any line: its
@@ -199,48 +205,77 @@ impl Boundary {
         (a, b): (Point, Point),
         bounds: Bounds,
     ) -> Option<Between> {
-        let whole = b - a;
-        let length = whole.hypot2().sqrt();
-        if length == 0.0 {
-            return None;
-        }
-        let along = whole / length;
-        let limit = bounds.tolerance + ROUNDING;
-        let limit2 = limit * limit;
-        let mut between = Between::default();
-        let (mut s0, mut h0) = (0.0, 0.0);
-        let mut add = |s: f64, h: f64| {
-            let reach = s - s0;
-            between.gain += reach * (h0 + h) / 2.0;
-            between.area += reach
-                * if h0 * h >= 0.0 { (h0 + h).abs() / 2.0 } else { (h0 * h0 + h * h) / (2.0 * (h0.abs() + h.abs())) };
-            (s0, h0) = (s, h);
+        let mut sums = Sums::new((a, b), bounds)?;
+        let (first, rest) = self.slices(from, to);
+        let is_within = match bounds.goal {
+            FitGoal::Balance => sums.add(first, rest, |_, _| true),
+            FitGoal::Cover => sums.add(first, rest, |height, p| FitGoal::Cover.allows(height, (a, b), p)),
+            FitGoal::Inside => sums.add(first, rest, |height, p| FitGoal::Inside.allows(height, (a, b), p)),
         };
-        let mut index = from;
-        loop {
-            let p = self.ring[index];
-            let way = p - a;
-            let (s, h) = (way.dot(along), along.cross(way));
-            let near = if s < 0.0 {
-                way.hypot2() <= limit2
-            } else if s > length {
-                (p - b).hypot2() <= limit2
-            } else {
-                h.abs() <= limit
-            };
-            if !near || !bounds.goal.allows(h, (a, b), p) {
-                return None;
+        is_within.then(|| sums.between())
+    }
+}
+
+/// What lies between an edge and a part of the boundary, added up corner by corner.
+struct Sums {
+    edge: Edge,
+    along: Vec2,
+    length: f64,
+    limit: f64,
+    between: Between,
+    /// How far along the edge the last corner lies, and how far to its right.
+    last: Place,
+}
+
+impl Sums {
+    fn new(edge: Edge, bounds: Bounds) -> Option<Sums> {
+        let whole = edge.1 - edge.0;
+        let length = whole.hypot2().sqrt();
+        let limit = bounds.tolerance + ROUNDING;
+        let sums = Sums { edge, along: whole / length, length, limit, between: Between::default(), last: (0.0, 0.0) };
+        (length > 0.0).then_some(sums)
+    }
+
+    /// Adds the corners of a part, which may wrap round; false when one is too far away or on a side that is not allowed.
+    #[inline]
+    fn add(&mut self, first: &[Point], rest: &[Point], allows: impl Fn(f64, Point) -> bool) -> bool {
+        let limit2 = self.limit * self.limit;
+        let (a, b) = self.edge;
+        for corners in [first, rest] {
+            for &p in corners {
+                let way = p - a;
+                let (s, h) = (way.dot(self.along), self.along.cross(way));
+                let near = if s < 0.0 {
+                    way.hypot2() <= limit2
+                } else if s > self.length {
+                    (p - b).hypot2() <= limit2
+                } else {
+                    h.abs() <= self.limit
+                };
+                if !near || !allows(h, p) {
+                    return false;
+                }
+                self.to((s, h));
             }
-            add(s, h);
-            if index == to {
-                break;
-            }
-            index = if index + 1 < self.ring.len() { index + 1 } else { 0 };
         }
-        add(length, 0.0);
+        true
+    }
+
+    #[inline]
+    fn to(&mut self, (s, h): Place) {
+        let (s0, h0) = self.last;
+        let reach = s - s0;
+        self.between.gain += reach * (h0 + h) / 2.0;
+        self.between.area +=
+            reach * if h0 * h >= 0.0 { (h0 + h).abs() / 2.0 } else { (h0 * h0 + h * h) / (2.0 * (h0.abs() + h.abs())) };
+        self.last = (s, h);
+    }
+
+    fn between(mut self) -> Between {
+        self.to((self.length, 0.0));
         // Where the part turns back beside a short edge, areas on its two sides would cancel out.
-        between.area = between.area.max(between.gain.abs());
-        Some(between)
+        let Between { area, gain } = self.between;
+        Between { area: area.max(gain.abs()), gain }
     }
 }
 

@@ -39,11 +39,11 @@ impl Crossings {
     }
 
     /// The edges that have to go, as corners by island: of the two in each conflict the one that skips more, and never one
-    /// of the boundary's own.
+    /// of the boundary's own. Islands whose outlines are not new are known to be clear of each other.
     ///
     /// # Complexity
     /// O(n log n), n edges, as long as few are near any one.
-    pub(super) fn find(&self, islands: &[Island]) -> BTreeMap<usize, Vec<usize>> {
+    pub(super) fn find(&self, islands: &[Island], is_new: impl Fn(usize) -> bool) -> BTreeMap<usize, Vec<usize>> {
         let names: Vec<EdgeName> = islands
             .iter()
             .enumerate()
@@ -58,13 +58,13 @@ impl Crossings {
             }
         };
         let freedom = |(island, corner): EdgeName| (!islands[island].is_own(corner), islands[island].steps(corner));
-        for EdgePair { one, other } in near_pairs(&edges) {
+        for EdgePair { one, other } in near_pairs(&edges, |edge| is_new(names[edge].0)) {
             let (one, other) = (names[one], names[other]);
             if conflict(islands, one, other) {
                 add(if freedom(one) >= freedom(other) { one } else { other });
             }
         }
-        for (name, edge) in names.iter().zip(&edges) {
+        for (name, edge) in names.iter().zip(&edges).filter(|(name, _)| is_new(name.0)) {
             let island = &islands[name.0];
             if !island.is_own(name.1) && (self.is_cut(name.0, *edge) || island.strays(name.1)) {
                 add(*name);
@@ -100,18 +100,19 @@ impl Crossings {
     /// selection.
     fn is_cut(&self, island: usize, (a, b): Edge) -> bool {
         let Some((grid, owners)) = &self.traced else { return false };
-        grid.near(Rect::from_points(a, b)).into_iter().any(|index| {
+        grid.any_near(Rect::from_points(a, b), |index| {
             let (c, d) = grid.edge(index);
-            (self.goal == FitGoal::Inside || owners[index] == island) && segments_cross(a, b, c, d)
+            let may_cross = (self.goal == FitGoal::Inside || owners[index] == island) && !are_apart((a, b), (c, d));
+            may_cross && segments_cross(a, b, c, d)
         })
     }
 }
 
-/// Every two edges whose boxes meet, in order.
+/// Every two edges whose boxes meet, one of them new, in order.
 ///
 /// # Complexity
 /// O(n log n + p) for n edges: where they are few p is of pairs that share a stretch of x, else of those near each other.
-fn near_pairs(edges: &[Edge]) -> Vec<EdgePair> {
+fn near_pairs(edges: &[Edge], is_new: impl Fn(usize) -> bool) -> Vec<EdgePair> {
     const FEW: usize = 512;
     let boxes: Vec<Rect> = edges.iter().map(|edge| Rect::from_points(edge.0, edge.1)).collect();
     let mut pairs = Vec::new();
@@ -120,13 +121,16 @@ fn near_pairs(edges: &[Edge]) -> Vec<EdgePair> {
         by_x.sort_unstable_by(|a, b| boxes[*a].x0.total_cmp(&boxes[*b].x0));
         for (place, &one) in by_x.iter().enumerate() {
             let beside = by_x[place + 1..].iter().take_while(|other| boxes[**other].x0 <= boxes[one].x1);
-            let meet = beside.filter(|other| rects_meet(boxes[one], boxes[**other]));
+            let one_is_new = is_new(one);
+            let meet = beside.filter(|other| (one_is_new || is_new(**other)) && rects_meet(boxes[one], boxes[**other]));
             pairs.extend(meet.map(|other| EdgePair { one: one.min(*other), other: one.max(*other) }));
         }
     } else {
         let grid = EdgeGrid::new(edges.to_vec());
         for (one, of) in boxes.iter().enumerate() {
-            let near = grid.near(*of).into_iter().filter(|other| *other > one && rects_meet(*of, boxes[*other]));
+            let one_is_new = is_new(one);
+            let meet = |other: &usize| (one_is_new || is_new(*other)) && rects_meet(*of, boxes[*other]);
+            let near = grid.near(*of).into_iter().filter(|other| *other > one && meet(other));
             pairs.extend(near.map(|other| EdgePair { one, other }));
         }
     }

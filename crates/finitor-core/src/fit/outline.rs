@@ -39,11 +39,14 @@ fn fit(selection: &Mask, tolerance: f64, goal: FitGoal) -> Geometry {
     let allowed = f64::max(AREA_SHARE * selection.count() as f64, AREA_LEAST) / of_rings.max(1.0);
     let mut islands: Vec<Island> = rings.iter().map(|ring| Island::new(ring, bounds, allowed)).collect();
     let crossings = Crossings::new(goal, &islands);
+    let mut are_new = vec![true; islands.len()];
     loop {
-        let found = crossings.find(&islands);
+        let found = crossings.find(&islands, |island| are_new[island]);
+        are_new.fill(false);
         if !found.is_empty() {
             for (island, edges) in found {
                 islands[island].give_way(&edges);
+                are_new[island] = true;
             }
             continue;
         }
@@ -51,7 +54,10 @@ fn fit(selection: &Mask, tolerance: f64, goal: FitGoal) -> Geometry {
         if off.is_empty() {
             break;
         }
-        off.into_iter().for_each(|island| islands[island].give_up_worst());
+        for island in off {
+            islands[island].give_up_worst();
+            are_new[island] = true;
+        }
     }
     geometry(&islands)
 }

@@ -3,7 +3,7 @@
 use super::chain::{Boundary, Bounds};
 use super::crossings::Crossings;
 use super::refine::SWEEPS;
-use super::ring::{Corner, Ring};
+use super::ring::{Change, Corner, Ring};
 use super::trade::trade;
 use std::cmp::{Ordering, Reverse};
 use std::collections::BinaryHeap;
@@ -42,41 +42,69 @@ fn sweep(rings: &mut [Ring<'_>], crossings: &Crossings) {
 }
 
 /// Drops corners and edges until `most` corners are left; `None` when none can go before.
+///
+/// What a change costs is reckoned again when its turn comes, not whenever something changes near: as a rule it has become more.
 pub(super) fn drop_to(rings: &mut [Ring<'_>], crossings: &Crossings, most: usize) -> Option<()> {
-    // Counts changes round each node.
-    let mut versions: Vec<Vec<u32>> = rings.iter().map(|ring| vec![0; ring.size()]).collect();
+    let mut seats: Vec<Vec<Seat>> = rings.iter().map(|ring| vec![Seat::default(); ring.size()]).collect();
     let mut queue = BinaryHeap::new();
-    let offer = |ring: &Ring<'_>, at: Place, choice: usize| {
-        let cost = ring.less_at(at.node).nth(choice)?.cost;
-        Some(Reverse(Offer { cost, at, choice }))
-    };
-    for (index, ring) in rings.iter().enumerate() {
-        let places = ring.all().map(|node| Place { ring: index, node, version: 0 });
-        queue.extend(places.filter_map(|at| offer(ring, at, 0)));
+    for (ring, seats) in seats.iter_mut().enumerate() {
+        for (node, seat) in seats.iter_mut().enumerate() {
+            queue.extend(seat.look(rings, Place { ring, node }));
+        }
     }
     let mut size: usize = rings.iter().map(Ring::size).sum();
     while size > most {
         let Reverse(Offer { at, choice, .. }) = queue.pop()?;
-        let versions = &mut versions[at.ring];
-        if versions[at.node] != at.version {
+        let seat = &mut seats[at.ring][at.node];
+        let Some(known) = seat.cheapest else {
+            if !seat.is_gone {
+                queue.extend(seat.look(rings, at));
+            }
             continue;
-        }
-        let Some(less) = rings[at.ring].less_at(at.node).nth(choice) else { continue };
-        if !crossings.is_clear(rings, at.ring, &less) {
-            queue.extend(offer(&rings[at.ring], at, choice + 1));
+        };
+        let less = if choice == 0 { Some(known) } else { rings[at.ring].less_at(at.node).nth(choice) };
+        let Some(less) = less.filter(|less| crossings.is_clear(rings, at.ring, less)) else {
+            let next = rings[at.ring].less_at(at.node).nth(choice + 1);
+            seat.is_queued = next.is_some();
+            queue.extend(next.map(|next| Reverse(Offer { cost: next.cost, at, choice: choice + 1 })));
             continue;
-        }
-        let ring = &mut rings[at.ring];
-        if let Some(gone) = ring.take(&less) {
-            versions[gone] += 1;
-        }
+        };
+        seat.is_queued = false;
+        let gone = rings[at.ring].take(&less);
         size -= 1;
-        for node in ring.near(&less) {
-            versions[node] += 1;
-            queue.extend(offer(ring, Place { node, version: versions[node], ..at }, 0));
+        let seats = &mut seats[at.ring];
+        if let Some(gone) = gone {
+            seats[gone] = Seat { is_gone: true, ..seats[gone] };
+            seats[gone].cheapest = None;
+        }
+        let near: Vec<usize> = rings[at.ring].near(&less).collect();
+        for node in near {
+            seats[node].cheapest = None;
+            if !seats[node].is_queued {
+                queue.extend(seats[node].look(rings, Place { node, ..at }));
+            }
         }
     }
     Some(())
+}
+
+/// What is known of what could go at a node.
+#[derive(Clone, Copy, Default)]
+struct Seat {
+    /// The cheapest that could go; `None` where it is to be looked at again.
+    cheapest: Option<Change>,
+    /// Whether an offer of it waits.
+    is_queued: bool,
+    is_gone: bool,
+}
+
+impl Seat {
+    /// Looks what could go; an offer of it, if anything could.
+    fn look(&mut self, rings: &[Ring<'_>], at: Place) -> Option<Reverse<Offer>> {
+        self.cheapest = rings[at.ring].least_at(at.node);
+        self.is_queued = self.cheapest.is_some();
+        self.cheapest.map(|Change { cost, .. }| Reverse(Offer { cost, at, choice: 0 }))
+    }
 }
 
 /// A corner or edge that could go, as it was when it was looked at. The cost decides.
@@ -88,12 +116,11 @@ struct Offer {
     choice: usize,
 }
 
-/// A node of an outline, after a number of changes round it.
+/// A node of an outline.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 struct Place {
     ring: usize,
     node: usize,
-    version: u32,
 }
 
 impl Eq for Offer {}

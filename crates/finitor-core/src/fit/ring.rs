@@ -1,11 +1,16 @@
 //! An outline under work: corners move off the lattice, go and come.
 
+use super::FitGoal;
+mod choices;
+
 use super::chain::{Between, Boundary, Bounds, Line};
 use super::shortcuts::ROUNDING;
 use crate::geometry::{Edge, Point};
 
+pub(super) use choices::Splits;
+
 /// A corner of an outline.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(super) struct Corner {
     /// The corner of the boundary that it stands for; the edges on both sides stand for the parts up to there.
     pub(super) anchor: usize,
@@ -55,6 +60,13 @@ pub(super) struct Change {
     edges: [Between; MOST_NEW + 1],
     /// Area between outline and boundary more than before, px2.
     pub(super) cost: f64,
+}
+
+/// The nodes before and after what a change replaces.
+#[derive(Clone, Copy, Debug)]
+struct Ends {
+    first: usize,
+    last: usize,
 }
 
 impl Change {
@@ -111,6 +123,11 @@ impl<'b> Ring<'b> {
         self.from(before, (BESIDE + change.count + BESIDE).min(self.size))
     }
 
+    /// The nodes whose edges are others since a change was taken.
+    pub(super) fn changed(&self, change: &Change) -> impl Iterator<Item = usize> {
+        self.from(change.first, change.count + 1)
+    }
+
     fn from(&self, first: usize, count: usize) -> impl Iterator<Item = usize> {
         std::iter::successors(Some(first), |node| Some(self.nodes[*node].after)).take(count)
     }
@@ -141,8 +158,16 @@ impl<'b> Ring<'b> {
         }
     }
 
-    /// These corners in the place of those between `first` and `last`, if all edges keep within bounds.
-    fn change<const N: usize>(&self, first: usize, corners: [Corner; N], last: usize) -> Option<Change> {
+    /// These corners in the place of those between two nodes, if all edges keep within bounds. `None` also where it is sure, before
+    /// all edges are looked at, that this costs more than `limit`.
+    fn change<const N: usize>(&self, ends: Ends, corners: [Corner; N], limit: f64) -> Option<Change> {
+        /// More than sums in another order may differ, px2.
+        const ROUNDED: f64 = 1e-6;
+        let Ends { first, last } = ends;
+        // Of four nodes the first may be the last.
+        let inner = || self.from(self.nodes[first].after, self.size).take_while(|node| *node != last);
+        let old = || std::iter::once(first).chain(inner()).map(|node| self.nodes[node].between.area);
+        let too_much = limit + old().sum::<f64>() + ROUNDED;
         let mut change = Change {
             first,
             last,
@@ -156,16 +181,13 @@ impl<'b> Ring<'b> {
         for (edge, to) in change.edges.iter_mut().zip(corners.into_iter().chain([self.nodes[last].corner])) {
             *edge = self.boundary.between((from.anchor, to.anchor), (from.at, to.at), self.bounds)?;
             change.cost += edge.area;
+            if change.cost > too_much {
+                return None;
+            }
             from = to;
         }
-        let mut node = first;
-        loop {
-            change.cost -= self.nodes[node].between.area;
-            node = self.nodes[node].after;
-            if node == last {
-                return Some(change);
-            }
-        }
+        old().for_each(|area| change.cost -= area);
+        Some(change)
     }
 
     /// Drops corners, and edges, as long as the others can be moved to make up for them within bounds.
@@ -176,7 +198,8 @@ impl<'b> Ring<'b> {
         let mut untried = self.size;
         while untried > 0 && self.size > FEWEST {
             let before = self.nodes[self.nodes[at].before].before;
-            if let Some(less) = self.without_corner(at).or_else(|| self.without_edge(at)) {
+            let any = f64::INFINITY;
+            if let Some(less) = self.without_corner(at, any).or_else(|| self.without_edge(at, any)) {
                 self.take(&less);
                 // Its neighbours have new edges, so they may go as well.
                 at = before;
@@ -187,84 +210,6 @@ impl<'b> Ring<'b> {
             }
             self.entry = at;
         }
-    }
-
-    /// What the ring would be without a corner: those beside it move onto the line of the part that one edge then stands
-    /// for.
-    fn without_corner(&self, index: usize) -> Option<Change> {
-        let (p, n) = (self.nodes[index].before, self.nodes[index].after);
-        let (pp, nn) = (self.nodes[p].before, self.nodes[n].after);
-        let [pp_anchor, p_anchor, n_anchor, nn_anchor] = [pp, p, n, nn].map(|i| self.nodes[i].corner.anchor);
-        if self.boundary.is_bent(p_anchor, n_anchor, self.bounds.tolerance) {
-            return None;
-        }
-        let line = self.boundary.line(p_anchor, n_anchor, self.bounds.goal);
-        let before = self.nodes[pp].line.crossing(line)?;
-        let after = self.nodes[n].line.crossing(line)?;
-        let before = self.corner(before, p_anchor, (pp_anchor, n_anchor))?;
-        let after = self.corner(after, n_anchor, (before.anchor, nn_anchor))?;
-        self.change(pp, [before, after], nn)
-    }
-
-    /// What the ring would be without the edge from a corner to the next: the edges beside it are drawn out until they
-    /// cross.
-    fn without_edge(&self, index: usize) -> Option<Change> {
-        let other = self.nodes[index].after;
-        let (p, n) = (self.nodes[index].before, self.nodes[other].after);
-        let [p_anchor, i_anchor, o_anchor, n_anchor] = [p, index, other, n].map(|i| self.nodes[i].corner.anchor);
-        let place = self.nodes[p].line.crossing(self.nodes[other].line)?;
-        let middle = self.boundary.ahead(i_anchor, self.boundary.steps(i_anchor, o_anchor) / 2);
-        let corner = self.corner(place, middle, (p_anchor, n_anchor))?;
-        self.change(p, [corner], n)
-    }
-
-    /// What may go at a node, the cheapest first: its corner, those beside it moved or not, or the edge from there on.
-    pub(super) fn less_at(&self, node: usize) -> impl Iterator<Item = Change> {
-        const FEWEST: usize = 3;
-        let mut found = [None; 3];
-        if self.size > FEWEST {
-            let Node { before, after, .. } = self.nodes[node];
-            found = [self.without_corner(node), self.without_edge(node), self.change(before, [], after)];
-        }
-        let cost = |change: &Option<Change>| change.map_or(f64::INFINITY, |change| change.cost);
-        found.sort_by(|a, b| cost(a).total_cmp(&cost(b)));
-        found.into_iter().flatten()
-    }
-
-    /// One corner more at the edge from a node that takes away the most area; `None` where none does.
-    ///
-    /// # Complexity
-    /// O(corners of the part that the edge stands for).
-    pub(super) fn closest_at(&self, node: usize) -> Option<Change> {
-        /// Corners of the part that are tried.
-        const TRIED: usize = 8;
-        let next = self.nodes[node].after;
-        let (from, to) = (self.nodes[node].corner.anchor, self.nodes[next].corner.anchor);
-        let steps = self.steps(from, to);
-        let on_lattice = |steps: usize| {
-            let anchor = self.boundary.ahead(from, steps);
-            self.change(node, [Corner { anchor, at: self.boundary.corner(anchor) }], next)
-        };
-        let corner = least((1..steps).step_by(steps.div_ceil(TRIED)).filter_map(on_lattice))?;
-        let lines = self.with_lines(node, corner.corners[0].anchor);
-        least([Some(corner), lines].into_iter().flatten()).filter(|more| more.cost < 0.0)
-    }
-
-    /// What the ring would be with two lines in place of a node's edge, those of its part up to a corner of the boundary and
-    /// from there on.
-    fn with_lines(&self, index: usize, anchor: usize) -> Option<Change> {
-        let other = self.nodes[index].after;
-        let (p, n) = (self.nodes[index].before, self.nodes[other].after);
-        let [p_anchor, i_anchor, o_anchor, n_anchor] = [p, index, other, n].map(|i| self.nodes[i].corner.anchor);
-        let goal = self.bounds.goal;
-        let (coming, going) = (self.boundary.line(i_anchor, anchor, goal), self.boundary.line(anchor, o_anchor, goal));
-        let first = self.nodes[p].line.crossing(coming)?;
-        let middle = coming.crossing(going)?;
-        let last = going.crossing(self.nodes[other].line)?;
-        let first = self.corner(first, i_anchor, (p_anchor, anchor))?;
-        let middle = self.corner(middle, anchor, (first.anchor, o_anchor))?;
-        let last = self.corner(last, o_anchor, (middle.anchor, n_anchor))?;
-        self.change(p, [first, middle, last], n)
     }
 
     /// Takes a change over; the node that is gone, if one is.
@@ -335,7 +280,7 @@ impl<'b> Ring<'b> {
         let moved = move |(place, share): (Point, f64)| {
             let place = corner.at + (place - corner.at) * share;
             let moved = self.corner(place, corner.anchor, anchors)?;
-            self.change(before, [moved], after).filter(|change| change.cost < 0.0)
+            self.change(Ends { first: before, last: after }, [moved], 0.0).filter(|change| change.cost < 0.0)
         };
         place.into_iter().flat_map(|place| [(place, 1.0), (place, 0.5)]).filter_map(moved)
     }
@@ -365,6 +310,9 @@ impl<'b> Ring<'b> {
 
     /// Whether a part of the boundary would stray from its edge with a change, or beside it.
     pub(super) fn strays_with(&self, change: &Change) -> bool {
+        if self.bounds.goal == FitGoal::Balance {
+            return false;
+        }
         let before = self.nodes[change.first].before;
         let last = self.nodes[change.last];
         let mut corners = vec![self.nodes[self.nodes[before].before].corner, self.nodes[before].corner];
@@ -378,9 +326,4 @@ impl<'b> Ring<'b> {
             self.boundary.strays(part, edges, self.bounds.goal)
         })
     }
-}
-
-/// The change that costs the least, the first of equals.
-fn least(changes: impl Iterator<Item = Change>) -> Option<Change> {
-    changes.reduce(|best, other| if other.cost < best.cost { other } else { best })
 }

@@ -1,7 +1,7 @@
 //! Corners traded between places of outlines.
 
 use super::crossings::Crossings;
-use super::ring::{Change, Ring};
+use super::ring::{Change, Ring, Splits};
 
 /// Adds corners where they gain the most area until there are `most`; then trades them, one more there against one less where that costs
 /// the least, for as long as the outlines come closer so. What greed dropped too early comes back.
@@ -15,40 +15,44 @@ pub(super) fn trade(rings: &mut [Ring<'_>], crossings: &Crossings, most: usize) 
     const MOST_IN_VAIN: usize = 4;
     const MOST_EACH: usize = 2;
     let mut offers: Vec<Offers> = rings.iter().map(Offers::new).collect();
+    let mut splits: Vec<Splits> = rings.iter().map(|_| Splits::default()).collect();
     let mut size: usize = rings.iter().map(Ring::size).sum();
     let mut in_vain = 0;
     for _ in 0..MOST_EACH * most {
-        let Some(more) = best(&offers, |of| &of.more).filter(|more| more.cost < -LEAST) else { return };
-        let change =
-            rings[more.ring].closest_at(more.node).filter(|change| crossings.is_clear(rings, more.ring, change));
+        let more = cheapest(&mut offers, Offers::more, |ring, node| rings[ring].closest_at(node, &mut splits[ring]));
+        let Some(more) = more.filter(|more| more.cost < -LEAST) else { return };
+        let change = rings[more.ring].closest_at(more.node, &mut splits[more.ring]);
+        let change = change.filter(|change| crossings.is_clear(rings, more.ring, change));
         let Some(change) = change else {
-            offers[more.ring].more[more.node] = f64::INFINITY;
+            offers[more.ring].more.withdraw(more.node);
             continue;
         };
+        // What is looked at now need not be again where the trade is undone.
+        cheapest(&mut offers, Offers::less, |ring, node| rings[ring].least_at(node));
         let known = (rings[more.ring].clone(), offers[more.ring].clone());
         rings[more.ring].take(&change);
-        offers[more.ring].look(&rings[more.ring], Looked::Less, &change);
+        offers[more.ring].outdate(&rings[more.ring], &change);
         if size < most {
             size += 1;
-            offers[more.ring].look(&rings[more.ring], Looked::More, &change);
             continue;
         }
-        let less = best(&offers, |of| &of.less).filter(|less| less.cost + more.cost < -LEAST);
-        let found = less.as_ref().and_then(|less| rings[less.ring].less_at(less.node).next());
+        let less = cheapest(&mut offers, Offers::less, |ring, node| rings[ring].least_at(node));
+        let less = less.filter(|less| less.cost + more.cost < -LEAST);
+        let found = less.as_ref().and_then(|less| rings[less.ring].least_at(less.node));
         if let (Some(less), Some(drop)) = (less, found)
             && crossings.is_clear(rings, less.ring, &drop)
         {
-            offers[more.ring].look(&rings[more.ring], Looked::More, &change);
-            let (ring, offers) = (&mut rings[less.ring], &mut offers[less.ring]);
-            let gone = ring.take(&drop);
-            gone.into_iter().for_each(|gone| offers.forget(gone));
-            offers.look(ring, Looked::Less, &drop);
-            offers.look(ring, Looked::More, &drop);
+            let gone = rings[less.ring].take(&drop);
+            offers[less.ring].outdate(&rings[less.ring], &drop);
+            if let Some(gone) = gone {
+                offers[less.ring].less.withdraw(gone);
+                offers[less.ring].more.withdraw(gone);
+            }
             in_vain = 0;
         } else {
             (rings[more.ring], offers[more.ring]) = known;
             // Until something changes near.
-            offers[more.ring].more[more.node] = f64::INFINITY;
+            offers[more.ring].more.withdraw(more.node);
             in_vain += 1;
             if in_vain == MOST_IN_VAIN {
                 return;
@@ -57,67 +61,93 @@ pub(super) fn trade(rings: &mut [Ring<'_>], crossings: &Crossings, most: usize) 
     }
 }
 
-/// What changes to an outline would cost, by node, px2; infinite where there is none.
+/// What changes to an outline would cost.
 #[derive(Clone)]
 struct Offers {
-    /// Without its corner, or its edge.
-    less: Vec<f64>,
-    /// With a corner more on its edge.
-    more: Vec<f64>,
+    /// Without a node's corner, or its edge.
+    less: Costs,
+    /// With a corner more on a node's edge.
+    more: Costs,
 }
 
-/// Which offers are looked at.
-#[derive(Clone, Copy)]
-enum Looked {
-    Less,
-    More,
+impl Offers {
+    fn new(ring: &Ring<'_>) -> Offers {
+        let mut unseen = Costs { costs: vec![f64::INFINITY; ring.nodes()], are_old: vec![false; ring.nodes()] };
+        ring.all().for_each(|node| unseen.outdate(node));
+        Offers { less: unseen.clone(), more: unseen }
+    }
+
+    fn less(&mut self) -> &mut Costs {
+        &mut self.less
+    }
+
+    fn more(&mut self) -> &mut Costs {
+        &mut self.more
+    }
+
+    /// Near a change that was taken costs may be others.
+    fn outdate(&mut self, ring: &Ring<'_>, change: &Change) {
+        for costs in [&mut self.less, &mut self.more] {
+            costs.costs.resize(ring.nodes(), f64::INFINITY);
+            costs.are_old.resize(ring.nodes(), false);
+            ring.near(change).for_each(|node| costs.outdate(node));
+        }
+        // Guesses at corners that were not there would end the trade too early.
+        ring.changed(change).for_each(|node| self.less.costs[node] = f64::NEG_INFINITY);
+    }
 }
 
-/// The cheapest offer of all.
-struct Best {
+/// What the cheapest change of a sort would cost, by node, px2; infinite where there is none.
+#[derive(Clone)]
+struct Costs {
+    costs: Vec<f64>,
+    /// By node: whether something has changed near since it was looked at.
+    are_old: Vec<bool>,
+}
+
+impl Costs {
+    /// Something has changed near: what was known is a guess, and where there was nothing there may be something.
+    fn outdate(&mut self, node: usize) {
+        self.are_old[node] = true;
+        if self.costs[node] == f64::INFINITY {
+            self.costs[node] = f64::NEG_INFINITY;
+        }
+    }
+
+    /// Offers nothing at a node until something changes near.
+    fn withdraw(&mut self, node: usize) {
+        (self.costs[node], self.are_old[node]) = (f64::INFINITY, false);
+    }
+}
+
+/// The cheapest change of all.
+struct Cheapest {
     cost: f64,
     ring: usize,
     node: usize,
 }
 
-fn best(offers: &[Offers], of: impl Fn(&Offers) -> &[f64]) -> Option<Best> {
-    let all = offers.iter().enumerate().flat_map(|(ring, offers)| {
-        of(offers).iter().enumerate().map(move |(node, cost)| Best { cost: *cost, ring, node })
-    });
-    all.reduce(|best, other| if other.cost < best.cost { other } else { best })
-}
-
-impl Offers {
-    fn new(ring: &Ring<'_>) -> Offers {
-        let mut offers = Offers { less: Vec::new(), more: Vec::new() };
-        offers.look_at(ring, Looked::Less, ring.all());
-        offers.look_at(ring, Looked::More, ring.all());
-        offers
-    }
-
-    /// Looks again near a change that was taken.
-    fn look(&mut self, ring: &Ring<'_>, looked: Looked, change: &Change) {
-        self.look_at(ring, looked, ring.near(change));
-    }
-
-    fn look_at(&mut self, ring: &Ring<'_>, looked: Looked, nodes: impl Iterator<Item = usize>) {
-        let costs = match looked {
-            Looked::Less => &mut self.less,
-            Looked::More => &mut self.more,
-        };
-        costs.resize(ring.nodes(), f64::INFINITY);
-        for node in nodes {
-            let change: Option<Change> = match looked {
-                Looked::Less => ring.less_at(node).next(),
-                Looked::More => ring.closest_at(node),
-            };
-            costs[node] = change.map_or(f64::INFINITY, |change| change.cost);
+/// The cheapest change of a sort by what is known; what is a guess is looked at when its turn comes.
+fn cheapest(
+    offers: &mut [Offers],
+    sort: impl Fn(&mut Offers) -> &mut Costs,
+    mut change_at: impl FnMut(usize, usize) -> Option<Change>,
+) -> Option<Cheapest> {
+    loop {
+        let mut found: Option<Cheapest> = None;
+        for (ring, offers) in offers.iter_mut().enumerate() {
+            for (node, &cost) in sort(offers).costs.iter().enumerate() {
+                if found.as_ref().is_none_or(|found| cost < found.cost) {
+                    found = Some(Cheapest { cost, ring, node });
+                }
+            }
         }
-    }
-
-    /// Offers nothing at a node that is gone.
-    fn forget(&mut self, node: usize) {
-        (self.less[node], self.more[node]) = (f64::INFINITY, f64::INFINITY);
+        let Cheapest { ring, node, .. } = found.as_ref()?;
+        let costs = sort(&mut offers[*ring]);
+        if !std::mem::take(&mut costs.are_old[*node]) {
+            return found;
+        }
+        costs.costs[*node] = change_at(*ring, *node).map_or(f64::INFINITY, |change| change.cost);
     }
 }
 
@@ -177,5 +207,26 @@ mod tests {
         // Six corners are few for shapes with deep bays.
         assert!(none_to_drop <= 2, "{none_to_drop} of 40 keep more corners");
         assert!(traded > 20 && closer > 40.0, "{traded} outlines of 40, {closer} px2");
+    }
+
+    #[test]
+    fn the_cheapest_change_is_the_first_of_all() {
+        for goal in [FitGoal::Cover, FitGoal::Inside, FitGoal::Balance] {
+            let bounds = Bounds { tolerance: 1e6, goal };
+            let mut looked_at = 0;
+            for ring in (0..12).flat_map(|seed| contours(&discs(seed))) {
+                let island = Island::traced(&ring, bounds, f64::INFINITY);
+                let every_third: Vec<usize> = (0..island.boundary().ring().len()).step_by(3).collect();
+                for kept in [island.kept(), every_third] {
+                    let Some(ring) = Ring::new(island.boundary(), &kept, bounds) else { continue };
+                    for node in ring.all() {
+                        let cost = |change: Option<Change>| change.map(|change| change.cost);
+                        assert_eq!(cost(ring.least_at(node)), cost(ring.less_at(node).next()), "{goal:?} {node}");
+                        looked_at += 1;
+                    }
+                }
+            }
+            assert!(looked_at > 100, "{goal:?} {looked_at}");
+        }
     }
 }

@@ -116,8 +116,9 @@ impl Walk<'_> {
         let allowed = self.largest * self.largest;
         let is_near = |point: Point, on: usize| squared_distance(point, segments[on]) <= allowed;
         // Both run the same way round, as a rule.
-        let beside = [0, 1, 2, 3, count - 1].map(|steps| (self.segment + steps) % count);
-        let mut on = beside.into_iter().find(|near| is_near(a, *near))?;
+        let beside = [0, 1, 2, 3, count - 1].into_iter();
+        let wrapped = |on: usize| if on < count { on } else { on % count };
+        let mut on = beside.map(|steps| wrapped(self.segment + steps)).find(|near| is_near(a, *near))?;
         let along = b - a;
         let length = along.hypot2();
         for _ in 0..count {
@@ -127,7 +128,7 @@ impl Walk<'_> {
             let corner = segments[on].1;
             let past = (corner - a).dot(along) - length;
             let off = along.cross(corner - a);
-            on = (on + 1) % count;
+            on = wrapped(on + 1);
             // Behind the end of a ring another one begins.
             if off * off > allowed * length
                 || (past > 0.0 && past * past > allowed * length)

@@ -98,6 +98,11 @@ impl EdgeGrid {
         found
     }
 
+    /// Whether any edge is of a sort, among all that meet the rectangle and some beside it.
+    pub(crate) fn any_near(&self, rect: Rect, mut is: impl FnMut(usize) -> bool) -> bool {
+        self.cells(rect).any(|cell| self.in_cell(cell).iter().any(|index| is(*index)))
+    }
+
     /// Calls for edges whose cells meet the rectangle's, for some of them several times.
     pub(crate) fn each_near(&self, rect: Rect, mut each: impl FnMut(usize)) {
         for cell in self.cells(rect) {

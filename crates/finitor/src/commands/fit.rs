@@ -13,7 +13,6 @@ use finitor_app::{Failure, FitRequest, Outcome, Warning, fit_actor, shape_findin
 use finitor_core::rule::Severity;
 use finitor_files::{
     ActorFile, Problems, Settlement, actor_from_fits, counted, fits_path, match_frames, read_fits, settle, settlement,
-    write_fits,
 };
 use rename::rename;
 use std::io::Write;
@@ -49,10 +48,13 @@ pub(crate) fn run(session: &Session<'_>, args: &FitArgs, format: Format, out: &m
     let mut fitted = fit(session, &actors, args)?;
     if !args.dry_run {
         for (actor, path, outcome) in &mut fitted {
-            if args.only.is_empty() {
-                session.pool.install(|| settle(&mut outcome.fits, actor, &session.project))?;
-            }
-            write_fits(path, &outcome.fits)?;
+            let fits = &mut outcome.fits;
+            // What was asked for in part may not be all that there is to do.
+            let text = session.pool.install(|| match args.only.is_empty() {
+                true => settle(fits, actor, &session.project),
+                false => fits.text(),
+            })?;
+            text.write(path)?;
         }
     }
     if let Some(name) = &args.why {

@@ -79,7 +79,7 @@ pub(super) fn read(
     let edits = read_edit_svg(source, &mut all.iter_mut().collect::<Vec<_>>())?;
     for ((actor, fits), before) in actors.iter().zip(&all).zip(&before) {
         if fits != before && !dry_run {
-            write_fits(&fits_path(&actor.path), fits)?;
+            session.pool.install(|| write_fits(&fits_path(&actor.path), fits))?;
         }
     }
     for edit in &edits.shapes {
