@@ -19,24 +19,28 @@ pub(super) fn trade(rings: &mut [Ring<'_>], crossings: &Crossings, most: usize) 
     let mut size: usize = rings.iter().map(Ring::size).sum();
     let mut in_vain = 0;
     for _ in 0..MOST_EACH * most {
-        let more = cheapest(&mut offers, Offers::more, |ring, node| rings[ring].closest_at(node, &mut splits[ring]));
-        let Some(more) = more.filter(|more| more.cost < -LEAST) else { return };
+        let closest = |ring: usize, node| rings[ring].closest_at(node, &mut splits[ring]);
+        let Some(more) = cheapest(&mut offers, Offers::more, -LEAST, closest) else { return };
         let change = rings[more.ring].closest_at(more.node, &mut splits[more.ring]);
         let change = change.filter(|change| crossings.is_clear(rings, more.ring, change));
         let Some(change) = change else {
             offers[more.ring].more.withdraw(more.node);
             continue;
         };
-        // What is looked at now need not be again where the trade is undone.
-        cheapest(&mut offers, Offers::less, |ring, node| rings[ring].least_at(node));
-        let known = (rings[more.ring].clone(), offers[more.ring].clone());
-        rings[more.ring].take(&change);
-        offers[more.ring].outdate(&rings[more.ring], &change);
         if size < most {
+            rings[more.ring].take(&change);
+            offers[more.ring].outdate(&rings[more.ring], &change);
             size += 1;
             continue;
         }
-        let less = cheapest(&mut offers, Offers::less, |ring, node| rings[ring].least_at(node));
+        // What is looked at now need not be again where the trade is undone.
+        cheapest(&mut offers, Offers::less, f64::INFINITY, |ring, node| rings[ring].least_at(node));
+        let known = (rings[more.ring].clone(), offers[more.ring].clone());
+        rings[more.ring].take(&change);
+        offers[more.ring].outdate(&rings[more.ring], &change);
+        let least = |ring: usize, node| rings[ring].least_at(node);
+        // A guess that is too high ends the trade a little early, no more.
+        let less = cheapest(&mut offers, Offers::less, f64::INFINITY, least);
         let less = less.filter(|less| less.cost + more.cost < -LEAST);
         let found = less.as_ref().and_then(|less| rings[less.ring].least_at(less.node));
         if let (Some(less), Some(drop)) = (less, found)
@@ -114,6 +118,18 @@ impl Costs {
         }
     }
 
+    /// Looks at guesses up to a cost; whether there was any.
+    fn look(&mut self, until: f64, mut change_at: impl FnMut(usize) -> Option<Change>) -> bool {
+        let mut any = false;
+        for (node, (cost, is_old)) in self.costs.iter_mut().zip(&mut self.are_old).enumerate() {
+            if *is_old && *cost <= until {
+                *cost = change_at(node).map_or(f64::INFINITY, |change| change.cost);
+                (*is_old, any) = (false, true);
+            }
+        }
+        any
+    }
+
     /// Offers nothing at a node until something changes near.
     fn withdraw(&mut self, node: usize) {
         (self.costs[node], self.are_old[node]) = (f64::INFINITY, false);
@@ -127,12 +143,23 @@ struct Cheapest {
     node: usize,
 }
 
-/// The cheapest change of a sort by what is known; what is a guess is looked at when its turn comes.
+/// The cheapest change of a sort that costs less than a limit. What is a guess is looked at when its turn comes, and all of them before there is
+/// said to be none.
+///
+/// # Complexity
+/// O(nodes) for each guess whose turn comes, and once for all others.
 fn cheapest(
     offers: &mut [Offers],
     sort: impl Fn(&mut Offers) -> &mut Costs,
+    limit: f64,
     mut change_at: impl FnMut(usize, usize) -> Option<Change>,
 ) -> Option<Cheapest> {
+    let mut look = |offers: &mut [Offers], until: f64| -> bool {
+        let each = offers.iter_mut().enumerate();
+        each.fold(false, |any, (ring, offers)| sort(offers).look(until, |node| change_at(ring, node)) || any)
+    };
+    // Where nothing is known there is no guess.
+    look(offers, f64::NEG_INFINITY);
     loop {
         let mut found: Option<Cheapest> = None;
         for (ring, offers) in offers.iter_mut().enumerate() {
@@ -142,12 +169,11 @@ fn cheapest(
                 }
             }
         }
-        let Cheapest { ring, node, .. } = found.as_ref()?;
-        let costs = sort(&mut offers[*ring]);
-        if !std::mem::take(&mut costs.are_old[*node]) {
-            return found;
+        let found = found?;
+        let is_enough = found.cost < limit;
+        if !look(offers, if is_enough { found.cost } else { f64::INFINITY }) {
+            return is_enough.then_some(found);
         }
-        costs.costs[*node] = change_at(*ring, *node).map_or(f64::INFINITY, |change| change.cost);
     }
 }
 
