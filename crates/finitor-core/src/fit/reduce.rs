@@ -74,8 +74,7 @@ pub(super) fn drop_to(rings: &mut [Ring<'_>], crossings: &Crossings, most: usize
         size -= 1;
         let seats = &mut seats[at.ring];
         if let Some(gone) = gone {
-            seats[gone] = Seat { is_gone: true, ..seats[gone] };
-            seats[gone].cheapest = None;
+            seats[gone] = Seat { cheapest: None, is_gone: true, ..seats[gone] };
         }
         let near: Vec<usize> = rings[at.ring].near(&less).collect();
         for node in near {

@@ -1,13 +1,11 @@
 //! An outline under work: corners move off the lattice, go and come.
 
 use super::FitGoal;
-mod choices;
+pub(super) mod choices;
 
 use super::chain::{Between, Boundary, Bounds, Line};
 use super::shortcuts::ROUNDING;
 use crate::geometry::{Edge, Point};
-
-pub(super) use choices::Splits;
 
 /// A corner of an outline.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]

@@ -1,7 +1,8 @@
 //! Corners traded between places of outlines.
 
 use super::crossings::Crossings;
-use super::ring::{Change, Ring, Splits};
+use super::ring::choices::Splits;
+use super::ring::{Change, Ring};
 
 /// Adds corners where they gain the most area until there are `most`; then trades them, one more there against one less where that costs
 /// the least, for as long as the outlines come closer so. What greed dropped too early comes back.
@@ -34,14 +35,12 @@ pub(super) fn trade(rings: &mut [Ring<'_>], crossings: &Crossings, most: usize) 
             continue;
         }
         // What is looked at now need not be again where the trade is undone.
-        cheapest(&mut offers, Offers::less, f64::INFINITY, |ring, node| rings[ring].least_at(node));
+        cheapest_loss(rings, &mut offers);
         let known = (rings[more.ring].clone(), offers[more.ring].clone());
         rings[more.ring].take(&change);
         offers[more.ring].outdate(&rings[more.ring], &change);
-        let least = |ring: usize, node| rings[ring].least_at(node);
         // A guess that is too high ends the trade a little early, no more.
-        let less = cheapest(&mut offers, Offers::less, f64::INFINITY, least);
-        let less = less.filter(|less| less.cost + more.cost < -LEAST);
+        let less = cheapest_loss(rings, &mut offers).filter(|less| less.cost + more.cost < -LEAST);
         let found = less.as_ref().and_then(|less| rings[less.ring].least_at(less.node));
         if let (Some(less), Some(drop)) = (less, found)
             && crossings.is_clear(rings, less.ring, &drop)
@@ -141,6 +140,11 @@ struct Cheapest {
     cost: f64,
     ring: usize,
     node: usize,
+}
+
+/// The corner or edge of all outlines that costs the least to drop.
+fn cheapest_loss(rings: &[Ring<'_>], offers: &mut [Offers]) -> Option<Cheapest> {
+    cheapest(offers, Offers::less, f64::INFINITY, |ring, node| rings[ring].least_at(node))
 }
 
 /// The cheapest change of a sort that costs less than a limit. What is a guess is looked at when its turn comes, and all of them before there is
