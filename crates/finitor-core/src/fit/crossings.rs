@@ -115,22 +115,20 @@ impl Crossings {
 fn near_pairs(edges: &[Edge], is_new: impl Fn(usize) -> bool) -> Vec<EdgePair> {
     const FEW: usize = 512;
     let boxes: Vec<Rect> = edges.iter().map(|edge| Rect::from_points(edge.0, edge.1)).collect();
+    let meet = |one: usize, other: usize| (is_new(one) || is_new(other)) && rects_meet(boxes[one], boxes[other]);
     let mut pairs = Vec::new();
     if edges.len() <= FEW {
         let mut by_x: Vec<usize> = (0..edges.len()).collect();
         by_x.sort_unstable_by(|a, b| boxes[*a].x0.total_cmp(&boxes[*b].x0));
         for (place, &one) in by_x.iter().enumerate() {
             let beside = by_x[place + 1..].iter().take_while(|other| boxes[**other].x0 <= boxes[one].x1);
-            let one_is_new = is_new(one);
-            let meet = beside.filter(|other| (one_is_new || is_new(**other)) && rects_meet(boxes[one], boxes[**other]));
-            pairs.extend(meet.map(|other| EdgePair { one: one.min(*other), other: one.max(*other) }));
+            let near = beside.filter(|other| meet(one, **other));
+            pairs.extend(near.map(|other| EdgePair { one: one.min(*other), other: one.max(*other) }));
         }
     } else {
         let grid = EdgeGrid::new(edges.to_vec());
         for (one, of) in boxes.iter().enumerate() {
-            let one_is_new = is_new(one);
-            let meet = |other: &usize| (one_is_new || is_new(*other)) && rects_meet(*of, boxes[*other]);
-            let near = grid.near(*of).into_iter().filter(|other| *other > one && meet(other));
+            let near = grid.near(*of).into_iter().filter(|other| *other > one && meet(one, *other));
             pairs.extend(near.map(|other| EdgePair { one, other }));
         }
     }

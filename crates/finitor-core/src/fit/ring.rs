@@ -1,8 +1,8 @@
 //! An outline under work: corners move off the lattice, go and come.
 
-use super::FitGoal;
 pub(super) mod choices;
 
+use super::FitGoal;
 use super::chain::{Between, Boundary, Bounds, Line};
 use super::shortcuts::ROUNDING;
 use crate::geometry::{Edge, Point};

@@ -32,15 +32,12 @@ impl Splits {
         if self.0.len() <= node {
             self.0.resize(node + 1, None);
         }
-        let known = self.0[node].filter(|known| known.edge == edge);
-        known.map_or_else(
-            || {
-                let best = find();
-                self.0[node] = Some(SplitOf { edge, best });
-                best
-            },
-            |known| known.best,
-        )
+        if let Some(known) = self.0[node].filter(|known| known.edge == edge) {
+            return known.best;
+        }
+        let best = find();
+        self.0[node] = Some(SplitOf { edge, best });
+        best
     }
 }
 
@@ -118,15 +115,14 @@ impl Ring<'_> {
         let next = self.nodes[node].after;
         let edge = [node, next].map(|node| self.nodes[node].corner);
         let split = splits.of(node, edge, || self.split(node))?;
-        let mut corner = Change {
+        let corner = Change {
             first: node,
             last: next,
             count: 1,
             corners: [split.corner; MOST_NEW],
             edges: [split.edges[0], split.edges[1], Between::default(), Between::default()],
-            cost: split.cost(),
+            cost: split.cost() - self.nodes[node].between.area,
         };
-        corner.cost -= self.nodes[node].between.area;
         let lines = self.with_lines(node, split.corner.anchor, corner.cost.min(0.0));
         least([Some(corner), lines].into_iter().flatten()).filter(|more| more.cost < 0.0)
     }
