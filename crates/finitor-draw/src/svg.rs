@@ -6,7 +6,8 @@ use base64::Engine;
 use finitor_core::art::Picture;
 use finitor_core::{Point, Rect};
 use quick_xml::escape::partial_escape;
-use std::fmt::Write;
+use std::collections::BTreeMap;
+use std::fmt::{Display, Formatter, Write};
 
 /// Which parts of the panels to write.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -35,6 +36,46 @@ impl Ink {
     }
 }
 
+/// A picture's width and bytes, by which it is found again.
+type Content<'a> = (u32, &'a [u8]);
+
+/// The pictures of a file, each written once however often it is placed: both facings of a frame show the same, and a play few
+/// frames many times.
+#[derive(Default)]
+struct Pictures<'a> {
+    numbers: BTreeMap<Content<'a>, usize>,
+}
+
+impl<'a> Pictures<'a> {
+    fn content(picture: &Picture) -> Content<'_> {
+        (picture.width(), picture.pixels().as_flattened())
+    }
+
+    /// Writes a picture that is not in the file yet.
+    fn define(&mut self, svg: &mut Ink, picture: &'a Picture) {
+        let number = self.numbers.len();
+        if self.numbers.contains_key(&Pictures::content(picture)) {
+            return;
+        }
+        let Some(bytes) = png_bytes(picture) else {
+            return;
+        };
+        let data = base64::engine::general_purpose::STANDARD.encode(bytes);
+        svg.push(format_args!(
+            "<image id=\"art{number}\" width=\"{}\" height=\"{}\" style=\"image-rendering:pixelated\" \
+             href=\"data:image/png;base64,{data}\"/>\n",
+            picture.width(),
+            picture.height()
+        ));
+        self.numbers.insert(Pictures::content(picture), number);
+    }
+
+    /// The number of a picture that is in the file.
+    fn number(&self, picture: &Picture) -> Option<usize> {
+        self.numbers.get(&Pictures::content(picture)).copied()
+    }
+}
+
 /// The scene as a self-contained SVG file.
 pub fn to_svg(scene: &Scene) -> String {
     parts_to_svg(scene, Parts::All)
@@ -44,7 +85,7 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
     let (width, height) = (number(scene.width), number(scene.height));
     let (own_width, own_height) = match scene.shrink < 1.0 {
         true => (number(scene.size().x), number(scene.size().y)),
-        false => (width.clone(), height.clone()),
+        false => (width, height),
     };
     let text = format!(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{own_width}\" height=\"{own_height}\" viewBox=\"0 0 {width} \
@@ -61,39 +102,38 @@ pub(crate) fn parts_to_svg(scene: &Scene, parts: Parts) -> String {
         let frame = rect_attributes(panel.frame);
         svg.push(format_args!("<clipPath id=\"panel{index}\"><rect {frame}/></clipPath>\n"));
     }
+    let mut pictures = Pictures::default();
+    if parts == Parts::All {
+        let arts = scene.panels.iter().flat_map(|panel| &panel.art);
+        arts.for_each(|placed| pictures.define(&mut svg, &placed.picture));
+    }
     svg.text.push_str("</defs>\n");
     if parts == Parts::All {
         let page = svg.colour(PAGE);
         svg.push(format_args!("<rect width=\"{width}\" height=\"{height}\" fill=\"{page}\"/>\n"));
     }
     for (index, panel) in scene.panels.iter().enumerate() {
-        let (under, over) = (
-            matches!(parts, Parts::All) || parts == Parts::Under(index),
-            parts == Parts::All || parts == Parts::Over(index),
-        );
-        if under || over {
-            write_panel(&mut svg, panel, is_clipped(panel).then_some(index), (under, parts == Parts::All, over));
+        let is_shown = |part: Parts| parts == Parts::All || parts == part;
+        if !is_shown(Parts::Under(index)) && !is_shown(Parts::Over(index)) {
+            continue;
         }
+        match is_clipped(panel) {
+            true => svg.push(format_args!("<g clip-path=\"url(#panel{index})\">\n")),
+            false => svg.text.push_str("<g>\n"),
+        }
+        if is_shown(Parts::Under(index)) {
+            panel.under.iter().for_each(|item| write_item(&mut svg, item));
+        }
+        if parts == Parts::All {
+            panel.art.iter().for_each(|placed| write_art(&mut svg, placed, &pictures));
+        }
+        if is_shown(Parts::Over(index)) {
+            panel.over.iter().for_each(|item| write_item(&mut svg, item));
+        }
+        svg.text.push_str("</g>\n");
     }
     svg.text.push_str("</svg>\n");
     svg.text
-}
-
-fn write_panel(svg: &mut Ink, panel: &Panel, clip: Option<usize>, (under, art, over): (bool, bool, bool)) {
-    match clip {
-        Some(index) => svg.push(format_args!("<g clip-path=\"url(#panel{index})\">\n")),
-        None => svg.text.push_str("<g>\n"),
-    }
-    if under {
-        panel.under.iter().for_each(|item| write_item(svg, item));
-    }
-    if art {
-        panel.art.iter().for_each(|placed| write_art(svg, placed));
-    }
-    if over {
-        panel.over.iter().for_each(|item| write_item(svg, item));
-    }
-    svg.text.push_str("</g>\n");
 }
 
 fn push(text: &mut String, arguments: std::fmt::Arguments<'_>) {
@@ -101,13 +141,23 @@ fn push(text: &mut String, arguments: std::fmt::Arguments<'_>) {
 }
 
 /// Two decimals at most: a hundredth of a pixel is more than any screen shows.
-fn number(value: f64) -> String {
-    let hundredths = (value * 100.0).round_ties_even() as i64;
-    let (sign, whole, part) = (if hundredths < 0 { "-" } else { "" }, hundredths.abs() / 100, hundredths.abs() % 100);
-    match part {
-        0 => format!("{sign}{whole}"),
-        part if part % 10 == 0 => format!("{sign}{whole}.{}", part / 10),
-        part => format!("{sign}{whole}.{part:02}"),
+#[derive(Clone, Copy)]
+struct Hundredths(i64);
+
+fn number(value: f64) -> Hundredths {
+    Hundredths((value * 100.0).round_ties_even() as i64)
+}
+
+impl Display for Hundredths {
+    fn fmt(&self, f: &mut Formatter<'_>) -> std::fmt::Result {
+        let Hundredths(hundredths) = *self;
+        let (sign, whole, part) =
+            (if hundredths < 0 { "-" } else { "" }, hundredths.unsigned_abs() / 100, hundredths.unsigned_abs() % 100);
+        match part {
+            0 => write!(f, "{sign}{whole}"),
+            part if part % 10 == 0 => write!(f, "{sign}{whole}.{}", part / 10),
+            part => write!(f, "{sign}{whole}.{part:02}"),
+        }
     }
 }
 
@@ -220,19 +270,16 @@ fn safe(words: &str) -> String {
     partial_escape(words.chars().map(allowed).collect::<String>()).into_owned()
 }
 
-fn write_art(svg: &mut Ink, placed: &Placed) {
+fn write_art(svg: &mut Ink, placed: &Placed, pictures: &Pictures<'_>) {
     let Placed { picture, at, scale, mirrored, opacity } = placed;
-    let Some(bytes) = png_bytes(picture) else {
+    let Some(number_in_file) = pictures.number(picture) else {
         return;
     };
-    let data = base64::engine::general_purpose::STANDARD.encode(bytes);
-    let (width, height) = (picture.width(), picture.height());
-    let left = if *mirrored { at.x + f64::from(width * scale) } else { at.x };
+    let left = if *mirrored { at.x + f64::from(picture.width() * scale) } else { at.x };
     let faint = if *opacity < 1.0 { format!(" opacity=\"{}\"", number(*opacity)) } else { String::new() };
     let flip = if *mirrored { format!("-{scale}") } else { scale.to_string() };
     svg.push(format_args!(
-        "<image transform=\"translate({} {}) scale({flip} {scale})\" width=\"{width}\" height=\"{height}\" \
-             style=\"image-rendering:pixelated\"{faint} href=\"data:image/png;base64,{data}\"/>\n",
+        "<use href=\"#art{number_in_file}\" transform=\"translate({} {}) scale({flip} {scale})\"{faint}/>\n",
         number(left),
         number(at.y)
     ));
