@@ -134,27 +134,27 @@ impl Tracer<'_> {
 
     /// The way on from a lattice point reached by going `way`.
     fn next_way(&self, at: LatticePoint, way: usize) -> usize {
-        // The pixels ahead, to the left and to the right of the way, as seen from the lattice point.
-        const LEFT: [(i32, i32); 4] = [(0, -1), (0, 0), (-1, 0), (-1, -1)];
-        let pixel = |side: usize| {
-            let (dx, dy) = LEFT[side % 4];
-            (i64::from(at.x + dx), i64::from(at.y + dy))
-        };
-        let set = |(x, y): (i64, i64)| self.mask.get(x, y);
-        let (left, right) = (pixel(way), pixel(way + 1));
-        match (set(left), set(right)) {
+        let (left, right) = (ahead(at, way), ahead(at, way + 1));
+        match (self.mask.has(left), self.mask.has(right)) {
             (false, true) => way,
             (true, true) => (way + 3) % 4,
             (false, false) => (way + 1) % 4,
             (true, false) => {
                 // The pixel along which the curve came, and one that touches it only at this corner.
-                let same = self.patch(left) == self.patch(pixel(way + 2));
+                let same = self.patch(left) == self.patch(ahead(at, way + 2));
                 if same { (way + 3) % 4 } else { (way + 1) % 4 }
             }
         }
     }
 
-    fn patch(&self, (x, y): (i64, i64)) -> Option<u32> {
-        self.patches.get_or_init(|| Patches::of(self.mask)).at(x as u32, y as u32)
+    fn patch(&self, pixel: LatticePoint) -> Option<u32> {
+        self.patches.get_or_init(|| Patches::of(self.mask)).at(pixel.x as u32, pixel.y as u32)
     }
+}
+
+/// The pixel ahead and to the left of a way from a lattice point, by its upper left corner; that to the right for the next way.
+fn ahead(at: LatticePoint, way: usize) -> LatticePoint {
+    const LEFT: [(i32, i32); 4] = [(0, -1), (0, 0), (-1, 0), (-1, -1)];
+    let (dx, dy) = LEFT[way % 4];
+    LatticePoint { x: at.x + dx, y: at.y + dy }
 }

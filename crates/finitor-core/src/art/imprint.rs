@@ -66,14 +66,14 @@ impl Imprint {
             let start = run.row * imprint.width + run.start;
             imprint.add(start - at, NOTHING);
             at = start + run.len();
-            let (row, map) = (picture.row(run.row), parts.as_ref().map(|parts| parts.row(run.row)));
-            let seen = |x: usize| (row[x], map.map_or([0; 4], |map| map[x]));
-            let (mut x, end) = (run.start as usize, run.end as usize);
-            while x < end {
-                let (pixel, part) = seen(x);
-                let alike = (x + 1..end).take_while(|next| seen(*next) == (pixel, part)).count() as u32 + 1;
-                imprint.add(alike, mark(pixel, part));
-                x += alike as usize;
+            let seen = run.start as usize..run.end as usize;
+            let row = &picture.row(run.row)[seen.clone()];
+            match parts.as_ref().map(|parts| &parts.row(run.row)[seen.clone()]) {
+                None => {
+                    let alike = row.chunk_by(|one, next| one == next);
+                    alike.for_each(|alike| imprint.add(alike.len() as u32, mark(alike[0], [0; 4])));
+                }
+                Some(parts) => row.iter().zip(parts).for_each(|(pixel, part)| imprint.add(1, mark(*pixel, *part))),
             }
             if imprint.runs.len() > MOST_RUNS {
                 return Imprint::bare(picture.width(), picture.height(), opaque);

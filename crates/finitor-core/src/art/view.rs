@@ -56,11 +56,7 @@ impl View<'_> {
         let alpha = alpha.max(1);
         let mut words = Vec::with_capacity(self.rect.width.div_ceil(64) as usize * self.rect.height as usize);
         for y in 0..self.rect.height {
-            let (blocks, rest) = self.row(y).as_chunks::<64>();
-            words.extend(blocks.iter().map(|block| bits(block, alpha)));
-            if !rest.is_empty() {
-                words.push(bits(&filled_up(rest), alpha));
-            }
+            words.extend(self.row(y).chunks(64).map(|block| bits(block, alpha)));
         }
         Mask::from_words(self.rect.width, self.rect.height, words)
     }
@@ -78,24 +74,17 @@ impl View<'_> {
         }
         for y in 0..self.rect.height {
             let mut open = [const { Open { start: 0, before: 0 } }; N];
-            let mut add = |first: usize, block: Option<&[[u8; 4]; 64]>| {
+            // Behind the last pixel nothing is set, which ends a run that reaches the row's end: a block of none where the last is full.
+            let row = self.row(y);
+            let blocks = (0..=row.len() / 64).map(|index| &row[index * 64..row.len().min(index * 64 + 64)]);
+            for (index, block) in blocks.enumerate() {
                 let mut any = true;
                 for n in 0..N {
                     // Where no pixel reaches an alpha none reaches a higher one.
-                    let set = block.filter(|_| any).map_or(0, |block| bits(block, alphas[n].max(1)));
+                    let set = if any { bits(block, alphas[n].max(1)) } else { 0 };
                     any = set != 0;
-                    open[n].add(first, set, y, &mut runs[n]);
+                    open[n].add(index * 64, set, y, &mut runs[n]);
                 }
-            };
-            let (blocks, rest) = self.row(y).as_chunks::<64>();
-            for (index, block) in blocks.iter().enumerate() {
-                add(index * 64, Some(block));
-            }
-            if rest.is_empty() {
-                // Nothing follows: that ends a run that reaches the row's end.
-                add(blocks.len() * 64, None);
-            } else {
-                add(blocks.len() * 64, Some(&filled_up(rest)));
             }
         }
         runs
@@ -127,27 +116,23 @@ impl Open {
     }
 }
 
-/// The rest of a row, filled up with pixels that no alpha counts, which end its last run too.
-fn filled_up(rest: &[[u8; 4]]) -> [[u8; 4]; 64] {
-    let mut block = [[0; 4]; 64];
-    block[..rest.len()].copy_from_slice(rest);
-    block
-}
-
-/// Which of 64 pixels are set, the first in the lowest bit. Eight at a time and kept apart from its caller, so that
+/// Which of at most 64 pixels are set, the first in the lowest bit. Eight at a time and kept apart from its caller, so that
 /// compilers make vector code of it.
 #[inline(never)]
-fn bits(pixels: &[[u8; 4]; 64], alpha: u8) -> u64 {
+fn bits(pixels: &[[u8; 4]], alpha: u8) -> u64 {
     const WEIGHTS: [u32; 8] = [1, 2, 4, 8, 16, 32, 64, 128];
     // Alpha is the highest byte, so the others do not matter to the comparison.
     let least = u32::from(alpha) << 24;
+    let is_set = |pixel: [u8; 4]| u32::from_le_bytes(pixel) >= least;
+    let (eights, rest) = pixels.as_chunks::<8>();
     let mut bytes = [0; 8];
-    for (byte, eight) in bytes.iter_mut().zip(pixels.as_chunks::<8>().0) {
+    for (byte, eight) in bytes.iter_mut().zip(eights) {
         let mut set = [0; 8];
         for i in 0..8 {
-            set[i] = if u32::from_le_bytes(eight[i]) >= least { WEIGHTS[i] } else { 0 };
+            set[i] = if is_set(eight[i]) { WEIGHTS[i] } else { 0 };
         }
         *byte = set.iter().sum::<u32>() as u8;
     }
-    u64::from_le_bytes(bytes)
+    let of_rest = rest.iter().enumerate().map(|(at, pixel)| u64::from(is_set(*pixel)) << (eights.len() * 8 + at));
+    u64::from_le_bytes(bytes) | of_rest.sum::<u64>()
 }

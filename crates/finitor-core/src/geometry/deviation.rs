@@ -60,7 +60,7 @@ impl Edges {
 /// The larger of a value and the largest distance from one boundary to the other.
 fn directed(from: &Edges, to: &Edges, least: f64) -> f64 {
     let (parts, open) = (Vec::new(), Vec::new());
-    let mut walk = Walk { goal: to, largest: least, last: None, segment: 0, parts, open };
+    let mut walk = Walk { goal: to, largest: least, last: None, segment: 0, near: None, parts, open };
     from.list.iter().for_each(|edge| walk.along(*edge));
     walk.largest
 }
@@ -81,6 +81,8 @@ struct Walk<'g> {
     last: Option<Known>,
     /// The segment that the edge before ended near: the next one begins near it or its neighbours as a rule.
     segment: usize,
+    /// The end of the edge before, where that segment is within the largest distance of it.
+    near: Option<Point>,
     /// Parts of the edge that are still to be looked at, the first one last.
     parts: Vec<Edge>,
     open: Vec<(Known, Known)>,
@@ -98,7 +100,7 @@ impl Walk<'_> {
         self.parts.push(edge);
         while let Some(part) = self.parts.pop() {
             if let Some(last) = self.alongside(part) {
-                self.segment = last;
+                (self.segment, self.near) = (last, Some(part.1));
             } else if part.0.distance_squared(part.1) > LONG * LONG {
                 let middle = part.0.midpoint(part.1);
                 self.parts.extend([(middle, part.1), (part.0, middle)]);
@@ -118,7 +120,10 @@ impl Walk<'_> {
         // Both run the same way round, as a rule.
         let beside = [0, 1, 2, 3, count - 1].into_iter();
         let wrapped = |on: usize| if on < count { on } else { on % count };
-        let mut on = beside.map(|steps| wrapped(self.segment + steps)).find(|near| is_near(a, *near))?;
+        let mut on = match self.near == Some(a) {
+            true => self.segment,
+            false => beside.map(|steps| wrapped(self.segment + steps)).find(|near| is_near(a, *near))?,
+        };
         let along = b - a;
         let length = along.hypot2();
         for _ in 0..count {
@@ -144,7 +149,7 @@ impl Walk<'_> {
     fn search(&mut self, part: Edge) {
         let start = self.last.filter(|last| last.at == part.0).unwrap_or_else(|| self.goal.known(part.0));
         let end = self.goal.known(part.1);
-        (self.segment, self.last) = (end.segment, Some(end));
+        (self.segment, self.near, self.last) = (end.segment, Some(part.1), Some(end));
         self.largest = self.largest.max(start.distance).max(end.distance);
         self.open.push((start, end));
         while let Some((a, b)) = self.open.pop() {
