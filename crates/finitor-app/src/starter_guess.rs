@@ -297,6 +297,7 @@ pub fn evidence(cutting: &Cutting) -> String {
                 };
                 format!("; {crossed}, neighbours agree to IoU {iou:.2}")
             }
+            GridEvidence::Lines => "; lines are drawn between them".to_string(),
             GridEvidence::Edges(times) => format!("; colours change {times:.1} times as much at the borders"),
         },
         _ => String::new(),

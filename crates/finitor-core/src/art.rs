@@ -9,6 +9,7 @@ mod guess;
 mod guess_tiles;
 mod imprint;
 mod landmark;
+mod lines;
 mod look;
 mod mask;
 mod patches;

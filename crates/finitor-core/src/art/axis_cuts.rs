@@ -102,6 +102,11 @@ impl Axis {
         AxisCut { cell: room, before: margin, after: margin, ..self.whole() }
     }
 
+    /// Where art ends.
+    fn used(&self) -> u32 {
+        self.sums.partition_point(|sum| sum < self.sums.last().unwrap_or(&0)) as u32
+    }
+
     fn is_empty(&self, from: u32, to: u32) -> bool {
         self.sums[from as usize] == self.sums[to as usize]
     }
@@ -116,7 +121,9 @@ impl Axis {
         for pitch in LEAST_CELL..=self.length / 2 + MOST_GAP {
             let most = (self.length + MOST_GAP) / pitch;
             let least = (self.length / pitch).saturating_sub(2 * MOST_GAP / pitch + 1).max(2);
-            for count in least..=most {
+            // Behind the art a canvas may go on for more than a cell.
+            let used = self.used().div_ceil(pitch);
+            for count in (2..least).filter(|count| *count == used).chain(least..=most) {
                 let layouts = self.layouts(pitch, count);
                 let uneven = layouts.first().and_then(|cut| self.unevenness(cut));
                 let layouts = |uneven: f64| layouts.iter().map(|cut| AxisCut { uneven, ..*cut }).collect();
@@ -134,7 +141,7 @@ impl Axis {
         kept
     }
 
-    /// The layouts of a pitch and a count: cells side by side, else with a margin and a gap, else with a rest.
+    /// The layouts of a pitch and a count: cells side by side, else with a margin and a gap, and with a rest.
     fn layouts(&self, pitch: u32, count: u32) -> Vec<AxisCut> {
         let taken = pitch * count;
         let of = |before: u32, after: u32, gap: u32, rest: u32| AxisCut {
@@ -162,7 +169,8 @@ impl Axis {
         }
         // Filled cells show where they end.
         found.sort_by_key(|cut| (!self.fills_cells(cut), !cut.is_plain(), cut.gap + cut.before));
-        if found.is_empty() && self.length > taken && self.length - taken < pitch {
+        let is_last = self.length.saturating_sub(taken) < pitch || count == self.used().div_ceil(pitch);
+        if self.length > taken && is_last {
             found.extend(self.allowed(of(0, 0, 0, self.length - taken)));
         }
         found

@@ -25,6 +25,8 @@ pub enum GridEvidence {
     Alike(f64),
     /// Colours change this many times as much across the borders as elsewhere.
     Edges(f64),
+    /// Lines are drawn between them.
+    Lines,
 }
 
 /// Doubt that a picture of equal sides is one frame.
@@ -39,26 +41,44 @@ const MOST_READ: usize = 1500;
 const PARTED: f64 = 0.4;
 /// Readings with at most this much more doubt than the best are listed beside it.
 const NEAR: f64 = 0.12;
+/// A grid with at most this much more doubt than one picture is told beside it.
+const NEAR_WHOLE: f64 = 0.25;
 /// Readings told beside the best.
 const MOST_TOLD: usize = 3;
 
-/// The grids that explain the sheet's art, best first: the first is the one to take, and others follow that explain it about
-/// as well. None when it is one single picture, or no grid does.
-///
-/// Along each axis those cuts are followed up whose borders hardly any art crosses and in whose cells art lies most evenly.
-/// Pairs of them are read against the art: how alike neighbours are, whether they stand on one line and in the middle of
-/// their row, whether cells in between are empty, and whether cells fall into several of one size.
+/// What explains a sheet's art.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) enum Explained {
+    /// Grids, best first: the first is the one to take, and others follow that explain it about as well.
+    ByGrids(Vec<GridGuess>),
+    /// One single picture, rather than any grid; one that explains it nearly as well, if there is one.
+    AsOne(Option<GridGuess>),
+}
+
+/// The grids that explain the sheet's art, best first; none when it is one single picture, or no grid does.
 ///
 /// # Complexity
 /// O(pixels / 64 + pairs of cuts * (runs + compared pixels / 64)).
 pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
+    match explained(art) {
+        Explained::ByGrids(grids) => grids,
+        Explained::AsOne(_) => Vec::new(),
+    }
+}
+
+/// What explains the sheet's art.
+///
+/// Along each axis those cuts are followed up whose borders hardly any art crosses and in whose cells art lies most evenly.
+/// Pairs of them are read against the art: how alike neighbours are, whether they stand on one line and in the middle of
+/// their row, whether cells in between are empty, and whether cells fall into several of one size.
+pub(super) fn explained(art: &Mask) -> Explained {
     let read = Art::new(art);
     let mut found = readings(art, &read);
     found.iter_mut().for_each(|guess| guess.doubt += 0.8 * read.merged(&guess.grid));
     found.sort_by(|a, b| a.doubt.total_cmp(&b.doubt));
     let whole = whole_doubt(art);
     if found.first().is_none_or(|best| best.doubt > whole) {
-        return Vec::new();
+        return Explained::AsOne(found.first().copied().filter(|best| best.doubt <= whole + NEAR_WHOLE));
     }
     found = refined(found);
     let most = found.first().map_or(0.0, |best| best.doubt + NEAR);
@@ -70,7 +90,7 @@ pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
             told.push(guess);
         }
     }
-    told
+    Explained::ByGrids(told)
 }
 
 /// Pairs of cuts read against the art, the likeliest of each number of columns and rows.
@@ -192,14 +212,21 @@ fn of_one_layout(columns: &[AxisCut], rows: &[AxisCut]) -> (AxisCut, AxisCut) {
     columns.iter().find_map(same).unwrap_or((columns[0], rows[0]))
 }
 
-/// The plainer the likelier, and margins and gaps are most often the same across and down.
+/// The plainer the likelier, and margins and gaps are most often the same across and down. Where a rest leaves the size of cells open they
+/// are likelier square, and of a size that people choose.
 fn layout(x: &AxisCut, y: &AxisCut) -> f64 {
     let of = |cut: &AxisCut| {
         let spaced = if cut.gap + cut.before > 0 { 0.03 } else { 0.0 };
-        spaced + if cut.rest > 0 { 0.06 } else { 0.0 }
+        let chosen = match cut.cell {
+            cell if cell.is_multiple_of(8) => 0.0,
+            cell if cell.is_multiple_of(2) => 0.03,
+            _ => 0.05,
+        };
+        spaced + if cut.rest > 0 { 0.03 + chosen } else { 0.0 }
     };
     let differ = x.count > 1 && y.count > 1 && (x.before, x.gap) != (y.before, y.gap);
-    of(x) + of(y) + if differ { 0.12 } else { 0.0 }
+    let is_odd = x.rest + y.rest > 0 && x.count > 1 && y.count > 1 && x.cell != y.cell;
+    of(x) + of(y) + if differ { 0.12 } else { 0.0 } + if is_odd { 0.04 } else { 0.0 }
 }
 
 /// Cells are seldom much wider than high, or higher than wide.

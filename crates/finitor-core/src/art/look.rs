@@ -1,7 +1,8 @@
 //! What a picture shows at first sight: its background, its cells, and what is odd about them.
 
-use super::guess::{GridGuess, guess_grid};
+use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
+use super::lines::drawn_lines;
 use super::{Colour, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
 
@@ -148,21 +149,29 @@ const BACKGROUND_SHARE: f64 = 0.2;
 /// Looks at a picture. Without a key, a coloured background counts as transparent for the cells.
 ///
 /// # Complexity
-/// That of [`guess_grid`], and O(p log n), p pixels and n cells, for cells that are alike.
+/// That of [`super::guess_grid`], and O(p log n), p pixels and n cells, for cells that are alike.
 pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     let mut picture = picture.clone();
     if let Some(key) = wishes.key {
         picture.apply_key(key);
     }
-    let background = background(&picture);
+    let lines = wishes.cutting.is_none().then(|| drawn_lines(&picture)).flatten();
+    let background = match lines {
+        None => background(&picture),
+        Some(lines) => lines.background.map_or(Background::Transparent, |(of, share)| Background::Coloured(of, share)),
+    };
     if let Background::Coloured(colour, _) = background {
         picture.apply_key(Key { colour: Some(colour), tolerance: 0 });
     }
     let art = picture.opaque(1);
     let size = (picture.width(), picture.height());
-    let (cutting, others) = match wishes.cutting {
-        Some(cutting) => (cutting, Vec::new()),
-        None => guessed(&picture, &art),
+    let (cutting, others) = match (wishes.cutting, lines) {
+        (Some(cutting), _) => (cutting, Vec::new()),
+        (None, Some(lines)) => {
+            let guess = GridGuess { grid: lines.grid, crossed: 0.0, evidence: GridEvidence::Lines, doubt: 0.0 };
+            (Cutting::Guessed(guess), Vec::new())
+        }
+        (None, None) => guessed(&picture, &art),
     };
     let rects = match cutting {
         Cutting::Gaps(gap) => cells_by_gaps(&art, gap),
@@ -200,21 +209,10 @@ fn guessed(picture: &Picture, art: &Mask) -> (Cutting, Vec<Cutting>) {
     // Filled cells leave no gaps to cut by, but their borders show in the colours.
     let filled = 2 * art.count() >= picture.pixels().len() as u64;
     let tiles = || filled.then(|| guess_tiles(picture)).flatten();
-    let grids = guess_grid(art);
-    if let Some(best) = grids.first() {
-        let mut all: Vec<Cutting> = grids.iter().copied().map(Cutting::Guessed).collect();
-        // Where the grid cuts through art, or holds several pieces in a cell, clean pieces in rows are as likely.
-        if let Some(Pieces { gap, count, lie_in_rows: true }) = pieces(art) {
-            let cells = best.grid.rects(art.width(), art.height()).len();
-            if best.crossed > 0.0 && best.doubt > CUT_DOUBT {
-                all.insert(0, Cutting::Gaps(gap));
-            } else if best.crossed > 0.0 || count > cells {
-                all.push(Cutting::Gaps(gap));
-            }
-        }
-        let first = all.remove(0);
-        return (first, all);
-    }
+    let near = match explained(art) {
+        Explained::ByGrids(grids) => return by_grids(art, &grids),
+        Explained::AsOne(near) => near.map(Cutting::Guessed),
+    };
     if let Some(guess) = tiles() {
         return (Cutting::Guessed(guess), Vec::new());
     }
@@ -222,8 +220,25 @@ fn guessed(picture: &Picture, art: &Mask) -> (Cutting, Vec<Cutting>) {
     match pieces(art) {
         Some(Pieces { gap, lie_in_rows: true, .. }) => (Cutting::Gaps(gap), vec![Cutting::Whole]),
         Some(Pieces { gap, lie_in_rows: false, .. }) => (Cutting::Whole, vec![Cutting::Gaps(gap)]),
-        None => (Cutting::Whole, Vec::new()),
+        None => (Cutting::Whole, near.into_iter().collect()),
     }
+}
+
+/// The best of grids, and what else the art may be cut by.
+fn by_grids(art: &Mask, grids: &[GridGuess]) -> (Cutting, Vec<Cutting>) {
+    let mut all: Vec<Cutting> = grids.iter().copied().map(Cutting::Guessed).collect();
+    // Where the grid cuts through art, or holds several pieces in a cell, clean pieces in rows are as likely.
+    let found = pieces(art).filter(|found| found.lie_in_rows);
+    if let (Some(best), Some(Pieces { gap, count, .. })) = (grids.first(), found) {
+        let cells = best.grid.rects(art.width(), art.height()).len();
+        if best.crossed > 0.0 && best.doubt > CUT_DOUBT {
+            all.insert(0, Cutting::Gaps(gap));
+        } else if best.crossed > 0.0 || count > cells {
+            all.push(Cutting::Gaps(gap));
+        }
+    }
+    let first = if all.is_empty() { Cutting::Whole } else { all.remove(0) };
+    (first, all)
 }
 
 /// Pieces of art that may be frames.

@@ -28,7 +28,7 @@ pub(super) struct Reading {
     pub(super) sizes: f64,
     /// Share of the cells that are empty with art after them in their row.
     pub(super) holes: f64,
-    /// Share of the rows without art.
+    /// Share of the rows without art that have some below.
     pub(super) unused: f64,
     /// Cells with art.
     pub(super) used: usize,
@@ -95,6 +95,10 @@ impl<'a> Art<'a> {
             let mean = all.iter().sum::<f64>() / all.len() as f64;
             astray = all.iter().map(|at| (at - mean).abs() / f64::from(grid.cell.0)).sum();
         }
+        // Sheets may end before their canvas does.
+        let has_art = |row: &&[Option<InCell>]| row.iter().any(Option::is_some);
+        let last = rows_of.iter().rposition(|row| has_art(&row.as_ref())).unwrap_or(0);
+        let unused = rows_of[..last].iter().filter(|row| !has_art(row)).count();
         let count = used as f64;
         let line = median(lines.clone());
         let lines = lines.iter().map(|at| (at - line).abs()).sum::<f64>() / lines.len() as f64;
@@ -106,8 +110,7 @@ impl<'a> Art<'a> {
             off_line: off_line / count,
             sizes: sizes / count,
             holes: holes as f64 / slots.max(1) as f64,
-            unused: rows_of.iter().filter(|row| row.iter().all(Option::is_none)).count() as f64
-                / f64::from(rows.max(1)),
+            unused: unused as f64 / rows_of.len().max(1) as f64,
             used,
         })
     }

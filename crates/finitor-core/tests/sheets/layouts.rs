@@ -1,4 +1,4 @@
-//! Sheets in six layouts, and what their cells truly are.
+//! Sheets in eight layouts, and what their cells truly are.
 
 use super::dice::Dice;
 use super::figures::{Build, Frame, Motion, SORTS, draw};
@@ -14,11 +14,22 @@ pub enum Layout {
     Gapped,
     Loose,
     Single,
+    Padded,
+    Lined,
 }
 
 impl Layout {
-    pub const ALL: [Layout; 7] =
-        [Layout::Strip, Layout::Rows, Layout::Spaced, Layout::Roomy, Layout::Gapped, Layout::Loose, Layout::Single];
+    pub const ALL: [Layout; 9] = [
+        Layout::Strip,
+        Layout::Rows,
+        Layout::Spaced,
+        Layout::Roomy,
+        Layout::Gapped,
+        Layout::Loose,
+        Layout::Single,
+        Layout::Padded,
+        Layout::Lined,
+    ];
 
     pub fn name(self) -> &'static str {
         match self {
@@ -29,6 +40,8 @@ impl Layout {
             Layout::Gapped => "rows with a gap or a margin alone",
             Layout::Loose => "figures of several sizes, packed loosely",
             Layout::Single => "one frame alone",
+            Layout::Padded => "rows on a canvas with sides of a power of two",
+            Layout::Lined => "rows with lines drawn between",
         }
     }
 }
@@ -72,13 +85,27 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
         Layout::Spaced => (dice.whole(1, 8), dice.whole(1, 8)),
         Layout::Gapped if dice.below(2) == 0 => (dice.whole(1, 6), 0),
         Layout::Gapped => (0, dice.whole(1, 6)),
+        Layout::Lined => {
+            let thick = dice.whole(1, 2);
+            (if dice.below(3) == 0 { 0 } else { thick }, thick)
+        }
         Layout::Roomy if dice.below(10) < 3 => (dice.whole(0, 3), dice.whole(0, 3)),
         _ => (0, 0),
     };
     let size = (2 * margin + columns * cell.0 + (columns - 1) * gap, 2 * margin + rows * cell.1 + (rows - 1) * gap);
+    let size = match layout {
+        Layout::Padded => (size.0.next_power_of_two(), size.1.next_power_of_two()),
+        _ => size,
+    };
     let build = Build::new(dice, sort, cell, share);
     let mut canvas = vec![[0; 4]; (size.0 * size.1) as usize];
     let mut cells = Vec::new();
+    if layout == Layout::Lined {
+        let between = |at: u32, cell: u32| (at + gap - margin) % (cell + gap) < gap;
+        let places = (0..size.1).flat_map(|y| (0..size.0).map(move |x| (x, y)));
+        let drawn = places.zip(&mut canvas).filter(|((x, y), _)| between(*x, cell.0) || between(*y, cell.1));
+        drawn.for_each(|(_, pixel)| *pixel = [230, 40, 200, 255]);
+    }
     for row in 0..rows {
         let motion = MOTIONS[row as usize % 5];
         let used = if rows > 1 && dice.below(2) == 0 { dice.whole(2, columns) } else { columns };

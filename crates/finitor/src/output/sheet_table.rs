@@ -145,7 +145,7 @@ fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
     // Cells cut by gaps end where the art does, and so does the one cell of a picture that was trimmed; the cells of a
     // tile set are filled to their edges.
     let cut_by_art = match look.cutting {
-        Cutting::Guessed(guess) => matches!(guess.evidence, GridEvidence::Alike(_)),
+        Cutting::Guessed(guess) => matches!(guess.evidence, GridEvidence::Alike(_) | GridEvidence::Lines),
         Cutting::Given(_) => look.background != Background::None,
         Cutting::Gaps(_) | Cutting::Whole => false,
     };
