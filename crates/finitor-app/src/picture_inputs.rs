@@ -1,6 +1,6 @@
 //! Pictures named one by one or by their folder.
 
-use finitor_files::{Problem, Problems, natural_order};
+use finitor_files::{Problem, Problems, first_few, natural_order};
 use std::path::{Path, PathBuf};
 
 /// A picture that was asked for.
@@ -34,8 +34,8 @@ pub fn picture_inputs(named: &[PathBuf]) -> Result<Vec<PictureInput>, Problems> 
         }
         let mut inside = files_in(path, 1)?;
         if inside.is_empty() {
-            let problem = Problem::of_file(path, "the folder holds no picture");
-            return Err(problem.with_hint("name a folder with PNG or GIF files in it, or files").into());
+            let problem = Problem::of_file(path, "neither the folder nor one in it holds a picture");
+            return Err(problem.with_hint(deeper(path)?).into());
         }
         inside.sort_by(|a, b| natural_order(&a.to_string_lossy(), &b.to_string_lossy()));
         found.extend(inside.into_iter().map(|file| {
@@ -44,6 +44,21 @@ pub fn picture_inputs(named: &[PathBuf]) -> Result<Vec<PictureInput>, Problems> 
         }));
     }
     Ok(found)
+}
+
+/// What to name in place of a folder without pictures: those of its folders that have some deeper down.
+fn deeper(folder: &Path) -> Result<String, Problems> {
+    const LEVELS: usize = 4;
+    let first = |file: &PathBuf| {
+        Some(file.strip_prefix(folder).ok()?.components().next()?.as_os_str().to_string_lossy().into_owned())
+    };
+    let mut folders: Vec<String> = files_in(folder, LEVELS)?.iter().filter_map(first).collect();
+    folders.sort_by(|a, b| natural_order(a, b));
+    folders.dedup();
+    Ok(match folders.as_slice() {
+        [] => "name a folder with PNG or GIF files in it, or files".to_string(),
+        some => format!("pictures lie deeper: name {}", first_few(some, 4, " or ")),
+    })
 }
 
 /// The pictures in a folder and in its folders, down to some level.

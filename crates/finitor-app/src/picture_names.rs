@@ -69,7 +69,8 @@ pub fn actor_name(pictures: &[impl AsRef<Path>]) -> String {
         true => common.trim_end_matches(SEPARATORS),
         false => common.rfind(SEPARATORS).map_or("", |at| &common[..at]),
     };
-    let common = cleaned(side_of(common).0);
+    let common = if side_of(common).1.is_some() { last_word(common).0 } else { common };
+    let common = cleaned(without_motions(common));
     if common.chars().count() > 1 && !MOTIONS.contains(&common.to_lowercase().as_str()) {
         return common;
     }
@@ -78,10 +79,46 @@ pub fn actor_name(pictures: &[impl AsRef<Path>]) -> String {
     let mut names =
         folders.ancestors().skip(1).filter_map(Path::file_name).map(|name| cleaned(&name.to_string_lossy()));
     let says_whose = |name: &String| {
-        let lower = name.to_lowercase();
-        !PLAIN_FOLDERS.contains(&lower.as_str()) && !MOTIONS.contains(&lower.as_str()) && name.chars().count() > 1
+        !is_plain_folder(name) && !MOTIONS.contains(&name.to_lowercase().as_str()) && name.chars().count() > 1
     };
     names.find(says_whose).unwrap_or_else(|| "figure".to_string())
+}
+
+/// A name without the motions at its end: `keeper` for `keeper_walk`, `KeeperRun` and `keeper_attack2`. One that is nothing else stays.
+fn without_motions(name: &str) -> &str {
+    let (rest, word) = last_word(name);
+    let motion = word.trim_end_matches(|c: char| c.is_ascii_digit()).to_lowercase();
+    match MOTIONS.contains(&motion.as_str()) && rest.chars().count() > 1 {
+        true => without_motions(rest),
+        false => name,
+    }
+}
+
+/// A name's last word, behind a separator or from a capital letter on, and what is before it.
+fn last_word(name: &str) -> (&str, &str) {
+    let after_separator = name.rfind(SEPARATORS).map(|at| (at, at + 1));
+    let letters = || name.char_indices().zip(name.chars().skip(1));
+    let capital = letters().filter(|((_, before), next)| before.is_lowercase() && next.is_uppercase()).last();
+    let from_capital = capital.map(|((at, before), _)| at + before.len_utf8()).map(|at| (at, at));
+    match after_separator.max(from_capital) {
+        Some((end, start)) => (name[..end].trim_end_matches(SEPARATORS), &name[start..]),
+        None => ("", name),
+    }
+}
+
+/// What the name of a picture says beside its actor's: `walk` for `Red Keeper walk` of the actor Red_Keeper.
+pub(crate) fn motion_name(picture: &str, actor: &str) -> Option<String> {
+    let name = cleaned(picture);
+    let rest = name.strip_prefix(actor)?;
+    // Half a word is no name.
+    let begins = |c: char| SEPARATORS.contains(&c) || c.is_uppercase() || c.is_ascii_digit();
+    let rest = rest.starts_with(begins).then(|| cleaned(rest))?;
+    (!rest.is_empty()).then_some(rest)
+}
+
+/// Whether a folder says what kind of files it holds and not whose.
+pub(crate) fn is_plain_folder(name: &str) -> bool {
+    PLAIN_FOLDERS.contains(&name.to_lowercase().as_str())
 }
 
 /// The letters that a name may hold.
@@ -90,15 +127,25 @@ fn cleaned(text: &str) -> String {
     text.trim_matches(SEPARATORS).chars().map(allowed).collect()
 }
 
-/// A name without the word for a side at its end, and the side: `walk_left`, `walk-l`, `walk_west` look to the left.
+/// A name without the word for a side at its end, and the side: `walk_left`, `walk-l`, `walkWest` and `left` look to the left. Of
+/// `walk_nw` and `walk_ne` the same is left, which is not what is left of `walk_w`.
 pub(crate) fn side_of(name: &str) -> (&str, Option<Facing>) {
-    let Some(at) = name.rfind(SEPARATORS) else { return (name, None) };
-    let facing = match name[at + 1..].to_lowercase().as_str() {
-        "left" | "l" | "west" | "w" => Facing::Left,
-        "right" | "r" | "east" | "e" => Facing::Right,
-        _ => return (name, None),
-    };
-    (&name[..at], Some(facing))
+    let (rest, word) = last_word(name);
+    let without = |side: &str| &name[..name.len() - side.len()];
+    match word.to_lowercase().as_str() {
+        "left" | "l" | "west" | "w" => (rest, Some(Facing::Left)),
+        "right" | "r" | "east" | "e" => (rest, Some(Facing::Right)),
+        "nw" | "sw" => (without("w"), Some(Facing::Left)),
+        "ne" | "se" => (without("e"), Some(Facing::Right)),
+        "northwest" | "southwest" => (without("west"), Some(Facing::Left)),
+        "northeast" | "southeast" => (without("east"), Some(Facing::Right)),
+        _ => (name, None),
+    }
+}
+
+/// Whether a name ends with a way between two of the compass, as `walk_nw` does.
+pub(crate) fn is_diagonal(name: &str) -> bool {
+    side_of(name).1.is_some() && last_word(name).0 != side_of(name).0
 }
 
 /// Whether an animation's name says that it is off the ground.
@@ -119,6 +166,16 @@ mod tests {
         assert_eq!(named(&["mop-walk.png", "mop-wait.png"]), "mop", "and not `mop-wa`");
         assert_eq!(named(&["gull 2.png"]), "gull");
         assert_eq!(named(&["gull_left.png", "gull_right.png"]), "gull");
+        assert_eq!(named(&["Gull-Glide-East-01.png", "Gull-Glide-West-01.png"]), "Gull-Glide");
+        assert_eq!(named(&["Crab-Walk-East-01.png", "Crab-Walk-West-01.png"]), "Crab");
+        assert_eq!(named(&["crab_walk_l1.png", "crab_walk_r1.png"]), "crab");
+        assert_eq!(named(&["CRAB_ATTACK2_1.png", "CRAB_ATTACK2_2.png"]), "CRAB");
+        assert_eq!(named(&["crabWalk1.png", "crabWalk2.png"]), "crab");
+        assert_eq!(motion_name("Red Crab walk", "Red_Crab"), Some("walk".into()));
+        assert_eq!(motion_name("crabWalk_l", "crab"), Some("Walk_l".into()));
+        assert_eq!(motion_name("crab", "crab"), None);
+        assert_eq!(motion_name("gull", "crab"), None);
+        assert_eq!(motion_name("crabby", "crab"), None);
         let named = |path: &str| picture_name(Path::new(path));
         assert_eq!(named("art/walk/12.png"), PictureName { base: "walk".into(), is_frame: true });
         assert_eq!(named("walk (3).png"), PictureName { base: "walk".into(), is_frame: true });
@@ -127,7 +184,13 @@ mod tests {
         assert_eq!(lettered(Path::new("walk_l.png")), None);
         assert_eq!(side_of("walk_left"), ("walk", Some(Facing::Left)));
         assert_eq!(side_of("walk-E"), ("walk", Some(Facing::Right)));
+        assert_eq!(side_of("walkLeft"), ("walk", Some(Facing::Left)));
+        assert_eq!(side_of("r"), ("", Some(Facing::Right)));
+        assert_eq!(side_of("walk_NW"), ("walk_N", Some(Facing::Left)));
+        assert_eq!(side_of("walk-southeast"), ("walk-south", Some(Facing::Right)));
         assert_eq!(side_of("shuffle"), ("shuffle", None));
+        assert_eq!(side_of("Bright"), ("Bright", None));
+        assert!(is_diagonal("walk_nw") && !is_diagonal("walk_w") && !is_diagonal("walk") && !is_diagonal("walk_n"));
         assert!(is_airborne("keeper_jump") && is_airborne("Falling") && !is_airborne("idle"));
     }
 }

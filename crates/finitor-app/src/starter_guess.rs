@@ -1,7 +1,7 @@
 //! From pictures looked at to a starter actor file.
 
 use crate::picture_groups::{Canvas, PictureGroup, What, canvases};
-use crate::picture_names::{is_airborne, side_of};
+use crate::picture_names::{is_airborne, is_diagonal, is_plain_folder, motion_name, side_of};
 use finitor_core::Facing;
 use finitor_core::art::{Background, Cutting, Grid, GridEvidence, Key, Run, SheetLook};
 use finitor_files::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, counted, name_matches};
@@ -68,11 +68,11 @@ fn with_sides(mut animations: Vec<StarterAnimation>, given: Option<Facing>) -> (
         let Some(side) = side.filter(|side| *side != faces) else { continue };
         animation.faces = Some(side);
         let base = side_of(&animation.name).0;
-        let is_other = |(name, of): &(&String, &Option<Facing>)| match of {
-            Some(facing) => *facing == faces && side_of(name).0 == base,
-            None => name.as_str() == base,
-        };
-        animation.stands_for = names.iter().zip(&sides).find(is_other).map(|(name, _)| name.clone());
+        let is_mirrored = |(name, of): &(&String, &Option<Facing>)| **of == Some(faces) && side_of(name).0 == base;
+        let mirrored = names.iter().zip(&sides).find(is_mirrored).map(|(name, _)| name);
+        // What is named without a side is seen from it, but `walk_n` is not for `walk_nw`.
+        let plain = || names.iter().find(|name| name.as_str() == base).filter(|_| !is_diagonal(&animation.name));
+        animation.stands_for = mirrored.or_else(plain).cloned();
     }
     (faces, animations)
 }
@@ -152,20 +152,21 @@ impl Found<'_> {
                 let (cut, why) = cut(look, naming.key);
                 let name = if self.is_alone { "main".to_string() } else { group.name.clone() };
                 self.sheets.push(StarterSheet { name, image, cut, why, parts });
-                self.add_rows(look, placed, &named());
+                let is_told = !self.is_alone || motion_name(&group.name, naming.actor).is_some();
+                self.add_rows(look, placed, is_told.then(named).as_deref());
             }
         }
         Ok(())
     }
 
     /// The rows of the sheet added last. Cells of gaps are numbered without empty ones, as those of a grid are with them.
-    fn add_rows(&mut self, look: &SheetLook, placed: &Placed<'_>, named: &str) {
+    fn add_rows(&mut self, look: &SheetLook, placed: &Placed<'_>, named: Option<&str>) {
         for (index, row) in look.rows.iter().enumerate() {
-            let (name, guessed) = match self.names.next() {
-                Some(name) => (name.clone(), Guessed::No),
-                None if look.rows.len() == 1 && !self.is_alone => (named.to_string(), Guessed::No),
-                None if look.cells.len() == 1 => ("still".to_string(), Guessed::Yes),
-                None => (format!("row_{}", index + 1), Guessed::Yes),
+            let (name, guessed) = match (self.names.next(), named) {
+                (Some(name), _) => (name.clone(), Guessed::No),
+                (None, Some(named)) if look.rows.len() == 1 => (named.to_string(), Guessed::No),
+                (None, _) if look.cells.len() == 1 => ("still".to_string(), Guessed::Yes),
+                (None, _) => (format!("row_{}", index + 1), Guessed::Yes),
             };
             let frames = StarterFrames::Cells(self.sheets.len() - 1, row.iter().map(|cell| *cell as u32).collect());
             let standing = placed.stands(&name, row.iter().map(|cell| &look.cells[*cell].solid));
@@ -304,10 +305,11 @@ pub fn evidence(cutting: &Cutting) -> String {
     }
 }
 
-/// A name for an animation from a file's: without the actor's name in front.
+/// A name for an animation from a file's: without the actor's name in front. Numbers alone are called after their folder, or after the
+/// actor where that says nothing.
 fn animation_name(file: &str, actor: &str) -> String {
-    let rest = file.strip_prefix(actor).map(|rest| rest.trim_start_matches(['_', '-', ' ', '.']));
-    let name = rest.filter(|rest| !rest.is_empty()).unwrap_or(file);
+    let plain = if is_plain_folder(file) { actor } else { file };
+    let name = motion_name(file, actor).unwrap_or_else(|| plain.to_string());
     name.chars().map(|c| if c.is_whitespace() || "/.:,\"".contains(c) { '_' } else { c }).collect()
 }
 

@@ -58,13 +58,42 @@ fn names_say_whose_the_art_is_which_way_it_looks_and_what_is_a_frame() {
 }
 
 #[test]
+fn motions_and_sides_in_names_of_files_are_not_the_actors() {
+    let project = Project::empty();
+    let starter = |folder: &str, files: &[&str], actor: &str| {
+        files.iter().for_each(|file| project.write(&format!("{folder}/{file}.png"), block(0, 0)));
+        project.ok(&["new", &format!("of_{folder}"), "--from", folder]);
+        project.read(&format!("of_{folder}/actors/{actor}.toml"))
+    };
+    let sides = |starter: &str| [lines(starter, "faces"), lines(starter, "stands_for")];
+    let files = ["Crab-Walk-East-01", "Crab-Walk-East-02", "Crab-Walk-West-01", "Crab-Walk-West-02"];
+    let found = sides(&starter("compass", &files, "Crab"));
+    assert_eq!(found, [vec!["faces = \"right\"", "faces = \"left\""], vec!["stands_for = \"Walk-East\""]]);
+    let found = sides(&starter("letters", &["gull_fly_l0", "gull_fly_l1", "gull_fly_r0", "gull_fly_r1"], "gull"));
+    assert_eq!(found, [vec!["faces = \"right\"", "faces = \"left\""], vec!["stands_for = \"fly_r\""]]);
+    let files = ["n", "ne", "e", "se", "s", "sw", "w", "nw"].map(|way| format!("rook_walk_{way}_0"));
+    let again = files.iter().map(|file| file.replace("_0", "_1"));
+    let all: Vec<String> = files.iter().cloned().chain(again).collect();
+    let found = sides(&starter("ways", &all.iter().map(String::as_str).collect::<Vec<_>>(), "rook"));
+    let others = ["walk_ne", "walk_se", "walk_e"].map(|other| format!("stands_for = \"{other}\""));
+    assert_eq!(found[1], others, "of the north-west, the south-west and the west");
+    let files = ["Old Barrel roll 1", "Old Barrel roll 2", "Old Barrel open 1", "Old Barrel open 2"];
+    assert!(starter("spaces", &files, "Old_Barrel").contains("[animation.roll]"));
+    assert!(starter("alone", &["moleJump1", "moleJump2"], "mole").contains("[animation.Jump]"));
+    // Numbers alone are called after their folder.
+    assert!(starter("mop", &["0001", "0002"], "mop").contains("[animation.mop]"));
+}
+
+#[test]
 fn art_may_stay_where_it_is_and_what_is_mixed_up_is_named() {
     let project = Project::empty();
     project.write("here/mop.png", block(0, 0));
     project.refused(&["new", "here/mop.png"], &["is a picture", "`finitor new mop --from here/mop.png`"]);
     project.refused(&["new", "here"], &["not empty", "`finitor new here --from here`"]);
     project.write("bare/notes.txt", "");
-    project.refused(&["new", "game", "--from", "bare"], &["holds no picture"]);
+    project.refused(&["new", "game", "--from", "bare"], &["neither the folder nor one in it holds a picture"]);
+    project.write("deep/crab/walk/1.png", block(0, 0));
+    project.refused(&["new", "game", "--from", "deep"], &["pictures lie deeper: name crab"]);
     assert!(!project.path("game").exists());
     project.ok(&["new", "here", "--from", "here"]);
     assert!(!project.path("here/actors/mop.png").exists(), "not copied");

@@ -165,7 +165,7 @@ mod tests {
     #[test]
     fn lines_at_the_ends_may_be_thinner_than_those_between() {
         // Frames drawn round cells that touch: 1, 10, 2, 10, 2, 10, 1.
-        let line = |at: u32| (at % 12 == 0 || at % 12 == 11).then_some(LINE);
+        let line = |at: u32| [0, 11].contains(&(at % 12)).then_some(LINE);
         let axis: Vec<Option<[u8; 4]>> = (0..36).map(line).collect();
         assert_eq!(bands(&axis, LINE), Some(Bands { cell: 10, thickness: 2, before: 1, after: 1 }));
         // Cells of other lengths, and lines that are as thick as what they part.
