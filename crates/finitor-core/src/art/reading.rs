@@ -97,7 +97,7 @@ impl<'a> Art<'a> {
         }
         // Sheets may end before their canvas does.
         let has_art = |row: &&[Option<InCell>]| row.iter().any(Option::is_some);
-        let last = rows_of.iter().rposition(|row| has_art(row)).unwrap_or(0);
+        let last = rows_of.iter().rposition(has_art).unwrap_or(0);
         let unused = rows_of[..last].iter().filter(|row| !has_art(row)).count();
         let count = used as f64;
         let line = median(lines.clone());
