@@ -41,7 +41,7 @@ const MOST_READ: usize = 1500;
 const PARTED: f64 = 0.4;
 /// Readings with at most this much more doubt than the best are listed beside it.
 const NEAR: f64 = 0.12;
-/// A grid with at most this much more doubt than one picture is told beside it.
+/// A grid with at most this much more doubt than one picture is named beside it.
 const NEAR_WHOLE: f64 = 0.25;
 /// Readings told beside the best.
 const MOST_TOLD: usize = 3;
