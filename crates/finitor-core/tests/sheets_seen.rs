@@ -71,6 +71,27 @@ fn odd_cells_are_named() {
 }
 
 #[test]
+fn lines_are_neither_art_nor_its_ground_whoever_says_where_the_cells_are() {
+    let (cell, line, ground) = ((20, 24), [200, 0, 90, 255], [0, 200, 0, 255]);
+    let pixels = (0..26_u32).flat_map(|y| (0..64_u32).map(move |x| (x, y))).map(|(x, y)| match (x % 21, y % 25) {
+        (0, _) | (_, 0) => line,
+        (in_x, in_y) if figure(in_x - 1, in_y - 1, cell, 0, x / 21, 2) => [90, 60, 30, 255],
+        _ => ground,
+    });
+    let sheet = Picture::new(64, 26, pixels.collect()).unwrap();
+    let guessed = look(&sheet, &LookWishes::default());
+    let grid = Grid { cell, before: (1, 1), after: (1, 1), gap: (1, 0) };
+    assert_eq!(guessed.cutting.grid(), Some(grid));
+    let given = look(&sheet, &LookWishes { cutting: Some(Cutting::Given(grid)), ..LookWishes::default() });
+    for seen in [&guessed, &given] {
+        assert!(matches!(seen.background, Background::Coloured(colour, _) if colour.to_string() == "#00c800"));
+        let art = |frame: u32| (0..480).filter(|at| figure(at % 20, at / 20, cell, 0, frame, 2)).count() as u32;
+        let counts: Vec<u32> = seen.cells.iter().map(|cell| cell.solid.iter().map(|run| run.len()).sum()).collect();
+        assert_eq!(counts, [art(0), art(1), art(2)], "opaque pixels, cell by cell");
+    }
+}
+
+#[test]
 fn filled_tiles_show_their_grid_by_their_colours() {
     let tiles = |side: u32, columns: u32, rows: u32| {
         let pixel = |x: u32, y: u32| {

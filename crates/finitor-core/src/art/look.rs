@@ -155,7 +155,9 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     if let Some(key) = wishes.key {
         picture.apply_key(key);
     }
-    let lines = wishes.cutting.is_none().then(|| drawn_lines(&picture)).flatten();
+    // Between lines is the ground that the art stands on, whoever says where the cells are.
+    let may_have_lines = !matches!(wishes.cutting, Some(Cutting::Whole | Cutting::Gaps(_)));
+    let lines = may_have_lines.then(|| drawn_lines(&picture)).flatten();
     let background = match lines {
         None => background(&picture),
         Some(lines) => lines.background.map_or(Background::Transparent, |(of, share)| Background::Coloured(of, share)),
