@@ -71,24 +71,22 @@ pub fn actor_name(pictures: &[impl AsRef<Path>]) -> String {
     };
     let common = if side_of(common).1.is_some() { last_word(common).0 } else { common };
     let common = cleaned(without_motions(common));
-    if common.chars().count() > 1 && !MOTIONS.contains(&common.to_lowercase().as_str()) {
+    if common.chars().count() > 1 && !is_motion(&common) {
         return common;
     }
     let folders = pictures.first().map(|path| path.as_ref().to_path_buf());
     let folders = folders.and_then(|path| path.canonicalize().ok()).unwrap_or_default();
     let mut names =
         folders.ancestors().skip(1).filter_map(Path::file_name).map(|name| cleaned(&name.to_string_lossy()));
-    let says_whose = |name: &String| {
-        !is_plain_folder(name) && !MOTIONS.contains(&name.to_lowercase().as_str()) && name.chars().count() > 1
-    };
+    let says_whose = |name: &String| !is_plain_folder(name) && !is_motion(name) && name.chars().count() > 1;
     names.find(says_whose).unwrap_or_else(|| "figure".to_string())
 }
 
 /// A name without the motions at its end: `keeper` for `keeper_walk`, `KeeperRun` and `keeper_attack2`. One that is nothing else stays.
 fn without_motions(name: &str) -> &str {
     let (rest, word) = last_word(name);
-    let motion = word.trim_end_matches(|c: char| c.is_ascii_digit()).to_lowercase();
-    match MOTIONS.contains(&motion.as_str()) && rest.chars().count() > 1 {
+    let motion = word.trim_end_matches(|c: char| c.is_ascii_digit());
+    match is_motion(motion) && rest.chars().count() > 1 {
         true => without_motions(rest),
         false => name,
     }
@@ -114,6 +112,10 @@ pub(crate) fn motion_name(picture: &str, actor: &str) -> Option<String> {
     let begins = |c: char| SEPARATORS.contains(&c) || c.is_uppercase() || c.is_ascii_digit();
     let rest = rest.starts_with(begins).then(|| cleaned(rest))?;
     (!rest.is_empty()).then_some(rest)
+}
+
+fn is_motion(word: &str) -> bool {
+    MOTIONS.contains(&word.to_lowercase().as_str())
 }
 
 /// Whether a folder says what kind of files it holds and not whose.

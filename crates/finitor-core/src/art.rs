@@ -1,6 +1,7 @@
 //! Pictures, the pixels chosen from them, and the exact edges of those pixels; sheets, and how they are cut.
 
 mod axis_cuts;
+mod background;
 mod composite;
 mod contour;
 mod gaps;
@@ -20,6 +21,7 @@ mod summed;
 mod tidy;
 mod view;
 
+pub use background::Background;
 pub use composite::{Blend, Canvas, Disposal};
 pub use contour::{LatticePoint, LatticeRing, contours};
 pub use gaps::cells_by_gaps;
@@ -28,7 +30,7 @@ pub use guess::{GridEvidence, GridGuess, guess_grid};
 pub use guess_tiles::guess_tiles;
 pub use imprint::{Imprint, ImprintChange};
 pub use landmark::{Landmark, Stance, centroid, feet, landmark, stance};
-pub use look::{Background, CellLook, Cutting, LookWishes, SheetLook, look};
+pub use look::{CellLook, Cutting, LookWishes, SheetLook, look};
 pub use mask::Mask;
 pub use picture::{Colour, Key, Picture, PixelRect};
 pub use run::Run;

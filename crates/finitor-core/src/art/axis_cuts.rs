@@ -45,6 +45,8 @@ impl AxisCut {
 /// What lies along one axis of the sheet.
 pub(super) struct Axis {
     length: u32,
+    /// Where art ends.
+    used: u32,
     /// Art pixels before each column, or row.
     sums: Vec<u64>,
     /// Rows or columns in which both the pixel before a border and the one after it are art.
@@ -85,7 +87,8 @@ impl Axis {
             sums.push(sums.last().copied().unwrap_or(0) + filled);
         }
         let crossing_mean = crossing.iter().map(|c| f64::from(*c)).sum::<f64>() / f64::from(length.max(1));
-        Axis { length, sums, crossing, crossing_mean }
+        let used = sums.partition_point(|sum| Some(sum) < sums.last()) as u32;
+        Axis { length, used, sums, crossing, crossing_mean }
     }
 
     /// The axis in one piece.
@@ -100,11 +103,6 @@ impl Axis {
             return self.whole();
         }
         AxisCut { cell: room, before: margin, after: margin, ..self.whole() }
-    }
-
-    /// Where art ends.
-    fn used(&self) -> u32 {
-        self.sums.partition_point(|sum| sum < self.sums.last().unwrap_or(&0)) as u32
     }
 
     fn is_empty(&self, from: u32, to: u32) -> bool {
@@ -122,8 +120,8 @@ impl Axis {
             let most = (self.length + MOST_GAP) / pitch;
             let least = (self.length / pitch).saturating_sub(2 * MOST_GAP / pitch + 1).max(2);
             // Behind the art a canvas may go on for more than a cell.
-            let used = self.used().div_ceil(pitch);
-            for count in (2..least).filter(|count| *count == used).chain(least..=most) {
+            let holds_art = Some(self.used.div_ceil(pitch)).filter(|count| (2..least).contains(count));
+            for count in holds_art.into_iter().chain(least..=most) {
                 let layouts = self.layouts(pitch, count);
                 let uneven = layouts.first().and_then(|cut| self.unevenness(cut));
                 let layouts = |uneven: f64| layouts.iter().map(|cut| AxisCut { uneven, ..*cut }).collect();
@@ -169,9 +167,9 @@ impl Axis {
         }
         // Filled cells show where they end.
         found.sort_by_key(|cut| (!self.fills_cells(cut), !cut.is_plain(), cut.gap + cut.before));
-        let is_last = self.length.saturating_sub(taken) < pitch || count == self.used().div_ceil(pitch);
-        if self.length > taken && is_last {
-            found.extend(self.allowed(of(0, 0, 0, self.length - taken)));
+        let rest = self.length.saturating_sub(taken);
+        if rest > 0 && (rest < pitch || count == self.used.div_ceil(pitch)) {
+            found.extend(self.allowed(of(0, 0, 0, rest)));
         }
         found
     }

@@ -135,7 +135,8 @@ impl Tracer<'_> {
     /// The way on from a lattice point reached by going `way`.
     fn next_way(&self, at: LatticePoint, way: usize) -> usize {
         let (left, right) = (ahead(at, way), ahead(at, way + 1));
-        match (self.mask.has(left), self.mask.has(right)) {
+        let is_set = |pixel: LatticePoint| self.mask.get(pixel.x.into(), pixel.y.into());
+        match (is_set(left), is_set(right)) {
             (false, true) => way,
             (true, true) => (way + 3) % 4,
             (false, false) => (way + 1) % 4,

@@ -1,6 +1,6 @@
 //! Lines drawn between the cells of a sheet.
 
-use super::{Colour, Grid, Picture};
+use super::{Background, Colour, Grid, Picture, View};
 
 /// Lines are at most this thick, px.
 const THICKEST: u32 = 4;
@@ -8,14 +8,16 @@ const THICKEST: u32 = 4;
 const LEAST_CELL: u32 = 8;
 /// At most this share of the pixels beside the lines is art: what fills its cells is a pattern of tiles.
 const FILLED: f64 = 0.3;
+/// Colours that are tried.
+const MOST_TRIED: usize = 8;
 
 /// Lines of one colour from end to end of a sheet, with equal cells between them.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(super) struct DrawnLines {
     /// The cells between them.
     pub(super) grid: Grid,
-    /// The colour that the cells' art stands on, where that is not transparent, and its share of their pixels.
-    pub(super) background: Option<(Colour, f64)>,
+    /// What the cells' art stands on.
+    pub(super) background: Background,
 }
 
 /// How lines cut an axis.
@@ -40,7 +42,7 @@ pub(super) fn drawn_lines(picture: &Picture) -> Option<DrawnLines> {
     let mut colours: Vec<[u8; 4]> = columns.iter().chain(&rows).flatten().copied().filter(|of| of[3] > 0).collect();
     colours.sort_unstable();
     colours.dedup();
-    colours.into_iter().take(8).find_map(|colour| of_colour(picture, colour, [&columns, &rows]))
+    colours.into_iter().take(MOST_TRIED).find_map(|colour| of_colour(picture, colour, [&columns, &rows]))
 }
 
 /// The colour of each column that has one alone.
@@ -73,35 +75,33 @@ fn of_colour(picture: &Picture, colour: [u8; 4], [columns, rows]: [&[Option<[u8;
         gap: (x.thickness, y.thickness),
     };
     let cells = grid.rects(picture.width(), picture.height());
+    let cells: Vec<View<'_>> = cells.into_iter().filter_map(|cell| picture.view(cell)).collect();
     if cells.len() < 2 {
         return None;
     }
-    let pixels = || cells.iter().flat_map(|cell| (cell.y..cell.y + cell.height).map(move |y| (cell, y)));
-    let in_cells = || pixels().flat_map(|(cell, y)| &picture.row(y)[cell.x as usize..(cell.x + cell.width) as usize]);
-    let count = cells.len() as f64 * f64::from(x.cell) * f64::from(y.cell);
-    let ground = match in_cells().any(|pixel| pixel[3] < 255) {
-        true => None,
-        false => Some(*in_cells().next()?),
-    };
+    let background = Background::of(cells.iter().flat_map(pixels));
     // What looks like lines may be the ground between pieces of art.
-    if ground == Some(colour) {
+    let [r, g, b, _] = colour;
+    if matches!(background, Background::Coloured(ground, _) if ground == Colour([r, g, b])) {
         return None;
     }
-    let is_art = |pixel: &[u8; 4]| ground.map_or(pixel[3] > 0, |ground| *pixel != ground);
-    let (mut beside, mut filled, mut used) = (0.0, 0.0, 0);
-    for cell in &cells {
-        let row = |y: u32| &picture.row(cell.y + y)[cell.x as usize..(cell.x + cell.width) as usize];
-        let (first, last) = (row(0), row(cell.height - 1));
-        let sides = (0..cell.height).flat_map(|y| [row(y)[0], row(y)[cell.width as usize - 1]]);
-        beside += 2.0 * f64::from(cell.width + cell.height);
-        filled +=
-            (first.iter().chain(last).filter(|pixel| is_art(pixel)).count() + sides.filter(&is_art).count()) as f64;
-        used += usize::from((0..cell.height).any(|y| row(y).iter().any(is_art)));
-    }
-    let is_sheet = used >= 2 && used * 4 >= cells.len() && filled <= FILLED * beside;
-    let background = ground
-        .map(|[r, g, b, _]| (Colour([r, g, b]), in_cells().filter(|pixel| !is_art(pixel)).count() as f64 / count));
+    let is_art = |pixel: &&[u8; 4]| background.shows(**pixel);
+    let used = cells.iter().filter(|cell| pixels(cell).any(|pixel| is_art(&pixel))).count();
+    let filled = cells.iter().flat_map(rim).filter(is_art).count();
+    let beside = cells.iter().flat_map(rim).count();
+    let is_sheet = used >= 2 && used * 4 >= cells.len() && filled as f64 <= FILLED * beside as f64;
     is_sheet.then_some(DrawnLines { grid, background })
+}
+
+fn pixels<'v>(cell: &'v View<'_>) -> impl Iterator<Item = &'v [u8; 4]> + Clone {
+    (0..cell.height()).flat_map(|y| cell.row(y))
+}
+
+/// The pixels at the sides of a cell; those at its corners twice.
+fn rim<'v>(cell: &'v View<'_>) -> impl Iterator<Item = &'v [u8; 4]> {
+    let ends = [0, cell.height() - 1].into_iter().flat_map(|y| cell.row(y));
+    let sides = (0..cell.height()).flat_map(|y| [cell.row(y).first(), cell.row(y).last()]).flatten();
+    ends.chain(sides)
 }
 
 /// How lines of a colour cut an axis into equal cells, all between them as thick; those at its ends may differ. One cell where there is
@@ -146,12 +146,12 @@ mod tests {
     fn lines_give_the_cells_between_them_on_any_ground() {
         let grid = Grid { cell: (20, 24), before: (1, 1), after: (1, 1), gap: (1, 1) };
         let clear = drawn_lines(&sheet([0; 4], 6)).expect("there are lines");
-        assert_eq!(clear, DrawnLines { grid, background: None });
+        assert_eq!(clear, DrawnLines { grid, background: Background::Transparent });
         let on_green = drawn_lines(&sheet([0, 200, 0, 255], 6)).expect("there are lines");
         assert_eq!(on_green.grid, grid);
         let share = 1.0 - 11.0 * 11.0 / 480.0;
         assert!(
-            on_green.background.is_some_and(|(colour, of)| colour == Colour([0, 200, 0]) && (of - share).abs() < 1e-9)
+            matches!(on_green.background, Background::Coloured(colour, of) if colour == Colour([0, 200, 0]) && (of - share).abs() < 1e-9)
         );
         // The same between the cells alone.
         let whole = sheet([0; 4], 6);

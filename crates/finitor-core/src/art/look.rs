@@ -3,7 +3,7 @@
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
 use super::lines::drawn_lines;
-use super::{Colour, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
+use super::{Background, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
 
 /// How a picture's cells were told apart.
@@ -28,17 +28,6 @@ impl Cutting {
             Cutting::Gaps(_) | Cutting::Whole => None,
         }
     }
-}
-
-/// The picture's background.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Background {
-    /// Some pixels are transparent.
-    Transparent,
-    /// No pixel is, and this share of them has the corner's colour: the art is likely to stand on it.
-    Coloured(Colour, f64),
-    /// No pixel is transparent, and no colour stands for the background.
-    None,
 }
 
 /// One cell.
@@ -143,9 +132,6 @@ impl Default for LookWishes {
     }
 }
 
-/// A colour that fills less than this share of a picture without transparency is not taken for its background.
-const BACKGROUND_SHARE: f64 = 0.2;
-
 /// Looks at a picture. Without a key, a coloured background counts as transparent for the cells.
 ///
 /// # Complexity
@@ -158,10 +144,7 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     // Between lines is the ground that the art stands on, whoever says where the cells are.
     let may_have_lines = !matches!(wishes.cutting, Some(Cutting::Whole | Cutting::Gaps(_)));
     let lines = may_have_lines.then(|| drawn_lines(&picture)).flatten();
-    let background = match lines {
-        None => background(&picture),
-        Some(lines) => lines.background.map_or(Background::Transparent, |(of, share)| Background::Coloured(of, share)),
-    };
+    let background = lines.map_or_else(|| Background::of(picture.pixels().iter()), |lines| lines.background);
     if let Background::Coloured(colour, _) = background {
         picture.apply_key(Key { colour: Some(colour), tolerance: 0 });
     }
@@ -185,23 +168,6 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     mark_twins(&picture, &mut cells);
     let rows = rows(&cells);
     SheetLook { size, background, cutting, others, cells, rows }
-}
-
-fn background(picture: &Picture) -> Background {
-    if picture.pixels().iter().any(|pixel| pixel[3] < 255) {
-        return Background::Transparent;
-    }
-    let Some(corner) = picture.corner() else {
-        return Background::None;
-    };
-    let alike = picture.pixels().iter().filter(|[r, g, b, _]| Colour([*r, *g, *b]) == corner).count();
-    let share = alike as f64 / picture.pixels().len() as f64;
-    // A picture of one colour alone is art, not background.
-    if alike < picture.pixels().len() && share >= BACKGROUND_SHARE {
-        Background::Coloured(corner, share)
-    } else {
-        Background::None
-    }
 }
 
 /// A grid that cuts through art and is doubted more than this comes after the pieces of art.

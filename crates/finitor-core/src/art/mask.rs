@@ -1,7 +1,7 @@
 //! Sets of pixels.
 
 use super::patches::Patches;
-use super::{LatticePoint, PixelRect, Run};
+use super::{PixelRect, Run};
 
 /// A set of pixels within a cell.
 ///
@@ -82,17 +82,9 @@ impl Mask {
     /// Whether the pixel is set; outside the cell none is.
     #[inline]
     pub fn get(&self, x: i64, y: i64) -> bool {
-        let inside = x >= 0 && y >= 0 && x < i64::from(self.width) && y < i64::from(self.height);
-        inside && self.words[y as usize * self.stride + (x as u32 / WORD) as usize] >> (x as u32 % WORD) & 1 == 1
-    }
-
-    /// Whether the pixel with this upper left corner is set.
-    #[inline]
-    pub(super) fn has(&self, pixel: LatticePoint) -> bool {
         // Below 0 they are more than any size.
-        let (x, y) = (pixel.x as u32, pixel.y as u32);
-        let inside = x < self.width && y < self.height;
-        inside && self.words[y as usize * self.stride + (x / WORD) as usize] >> (x % WORD) & 1 == 1
+        let inside = (x as u64) < u64::from(self.width) && (y as u64) < u64::from(self.height);
+        inside && self.words[y as usize * self.stride + (x as u32 / WORD) as usize] >> (x as u32 % WORD) & 1 == 1
     }
 
     /// One row, 64 pixels a word, the leftmost in the lowest bit of the first.
