@@ -29,9 +29,10 @@ pub(crate) struct PictureName {
 /// `walk_02.png` -> walk; `12.png` in the folder walk -> walk; others as they are.
 pub(crate) fn picture_name(path: &Path) -> PictureName {
     let stem = path.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
-    let trimmed = stem.trim_end_matches(')').trim_end_matches(|c: char| c.is_ascii_digit());
+    let closed = stem.trim_end_matches([')', ']']);
+    let trimmed = without_count(closed).trim_end_matches(|c: char| c.is_ascii_digit());
     let base = trimmed.trim_end_matches(SEPARATORS);
-    if trimmed.len() == stem.len() {
+    if trimmed.len() == closed.len() {
         return PictureName { base: stem, is_frame: false };
     }
     let folder = || path.parent().and_then(Path::file_name).map(|name| name.to_string_lossy().into_owned());
@@ -40,6 +41,16 @@ pub(crate) fn picture_name(path: &Path) -> PictureName {
         (true, Some(folder)) => PictureName { base: folder, is_frame: true },
         (true, None) => PictureName { base: stem, is_frame: false },
     }
+}
+
+/// `walk_1` for `walk_1of4`, and for `walk_1_of_4`: without the number of frames behind that of the frame.
+fn without_count(stem: &str) -> &str {
+    let number = |text: &str| text.len() - text.trim_end_matches(|c: char| c.is_ascii_digit()).len();
+    let before_count = stem[..stem.len() - number(stem)].trim_end_matches(SEPARATORS);
+    let Some((at, _)) = before_count.char_indices().rev().nth(1).filter(|_| number(stem) > 0) else { return stem };
+    let before_of = before_count[..at].trim_end_matches(SEPARATORS);
+    let is_count = before_count[at..].eq_ignore_ascii_case("of") && number(before_of) > 0;
+    if is_count { before_of } else { stem }
 }
 
 /// `walk_b.png` -> walk, b: a frame by a letter, where others of its name have letters too.
@@ -53,7 +64,7 @@ pub(crate) fn lettered(path: &Path) -> Option<(String, char)> {
     (base.len() < rest.len() && !base.is_empty() && !"lrnesw".contains(last)).then(|| (base.to_string(), last))
 }
 
-const SEPARATORS: [char; 5] = ['_', '-', ' ', '.', '('];
+const SEPARATORS: [char; 7] = ['_', '-', ' ', '.', '(', '[', '#'];
 
 /// The name of an actor: what its pictures' names have in common, else the folder's, else `figure`.
 pub fn actor_name(pictures: &[impl AsRef<Path>]) -> String {
@@ -181,6 +192,12 @@ mod tests {
         let named = |path: &str| picture_name(Path::new(path));
         assert_eq!(named("art/walk/12.png"), PictureName { base: "walk".into(), is_frame: true });
         assert_eq!(named("walk (3).png"), PictureName { base: "walk".into(), is_frame: true });
+        for frame in ["walk#1.png", "walk[3].png", "walk-1of4.png", "walk 2 of 12.png", "walk_1_OF_4.png", "walk1of4.png"] {
+            assert_eq!(named(frame), PictureName { base: "walk".into(), is_frame: true }, "{frame}");
+        }
+        for (single, base) in [("roof4.png", "roof"), ("proof_of_4.png", "proof_of"), ("a/1of4.png", "a")] {
+            assert_eq!(named(single).base, base, "{single}");
+        }
         assert_eq!(named("walk.png"), PictureName { base: "walk".into(), is_frame: false });
         assert_eq!(lettered(Path::new("walk_b.png")), Some(("walk".into(), 'b')));
         assert_eq!(lettered(Path::new("walk_l.png")), None);

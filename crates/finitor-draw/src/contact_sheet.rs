@@ -51,6 +51,10 @@ pub struct ContactSheet<'a> {
 pub(crate) const MOST_HIGH: f64 = 4096.0;
 /// Room at the foot for the legend.
 const FOOT: f64 = 40.0;
+/// Pixels are enlarged this many times at most, unless somebody asks for more.
+const MOST_ENLARGED: f64 = 3.0;
+/// Cells up to this width are enlarged even where an animation then takes several rows, page px.
+const SMALL: f64 = 112.0;
 const GAP: f64 = 6.0;
 const LABEL: f64 = 24.0;
 /// Room at the left of each block for the names of the facings.
@@ -62,6 +66,18 @@ struct Layout {
     cell: (f64, f64),
     pivot_y: f64,
     aids: Aids,
+}
+
+impl Layout {
+    /// From one row of blocks to the next.
+    fn block_height(&self) -> f64 {
+        LABEL + 2.0 * (self.cell.1 + GAP) + 10.0
+    }
+
+    /// Rows that a page has room for.
+    fn per_page(&self) -> usize {
+        ((MOST_HIGH - HEAD - FOOT) / self.block_height()).floor().max(1.0) as usize
+    }
 }
 
 /// Frames of an animation that stand in one row.
@@ -90,9 +106,8 @@ fn blocks<'s, 'a>(sheet: &'s ContactSheet<'a>, layout: &Layout) -> Vec<Block<'s,
 /// as high as its rows, and at most `MOST_HIGH` unless a single row is higher.
 pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
     let layout = layout(sheet);
-    let block_height = LABEL + 2.0 * (layout.cell.1 + GAP) + 10.0;
     let rows = rows(sheet, &layout);
-    let per_page = ((MOST_HIGH - HEAD - FOOT) / block_height).floor().max(1.0) as usize;
+    let per_page = layout.per_page();
     let pages = rows.len().div_ceil(per_page).max(1);
     let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
     let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
@@ -107,7 +122,7 @@ pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
                 block(&mut panel, &layout, Point::new(*x, y), of);
                 right = right.max(x + block_width(&layout, of) - GAP);
             }
-            y += block_height;
+            y += layout.block_height();
         }
         panel.over.extend(legend(Point::new(EDGE, y + 4.0), &looks, Extra::Marks));
         page(panel, right + EDGE, y + FOOT)
@@ -151,11 +166,20 @@ fn layout(sheet: &ContactSheet<'_>) -> Layout {
         above = above.max(art.pivot.y);
         below = below.max(height - art.pivot.y);
     }
+    let at = |scale: u32| {
+        let enlarged = f64::from(scale);
+        let cell = ((2.0 * half * enlarged).ceil(), ((above + below) * enlarged).ceil());
+        Layout { scale, cell, pivot_y: (above * enlarged).round(), aids: sheet.aids }
+    };
+    if let Some(scale) = sheet.scale {
+        return at(scale);
+    }
     let room = (INNER_WIDTH - SIDE) / longest as f64 - GAP;
-    let scale = sheet.scale.unwrap_or(enlargement(room, 2.0 * half, 3.0));
-    let enlarged = f64::from(scale);
-    let cell = ((2.0 * half * enlarged).ceil(), ((above + below) * enlarged).ceil());
-    Layout { scale, cell, pivot_y: (above * enlarged).round(), aids: sheet.aids }
+    let in_one_row = enlargement(room, 2.0 * half, MOST_ENLARGED);
+    // Shapes hide art of a few pixels: it is rather shown in several rows, as long as one page has room for them.
+    let larger = (in_one_row + 1..=MOST_ENLARGED as u32).rev().map(at);
+    let mut larger = larger.filter(|layout| layout.cell.0 <= SMALL && rows(sheet, layout).len() <= layout.per_page());
+    larger.next().unwrap_or_else(|| at(in_one_row))
 }
 
 fn block(panel: &mut Panel, layout: &Layout, at: Point, block: &Block<'_, '_>) {
@@ -232,6 +256,27 @@ fn role_looks(sheet: &ContactSheet<'_>) -> Vec<(Look, String)> {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn small_art_is_enlarged_over_several_rows_as_long_as_a_page_has_room() {
+        let enlarged = |side: u32, length: usize| {
+            let picture = Picture::new(side, side, vec![[0, 0, 0, 255]; (side * side) as usize]).expect("its size");
+            let poses = [Pose::default(), Pose::default()];
+            let middle = f64::from(side) / 2.0;
+            let art = Art { picture: &picture, pivot: Point::new(middle, middle), flipped: false, drift: 0.0 };
+            let frames = vec![SheetFrame { art: [art; 2], poses: &poses }; length];
+            let animations = vec![("spin", frames)];
+            let aids = Aids::default();
+            let pages =
+                contact_sheet(&ContactSheet { actor: "coin", words: String::new(), animations, scale: None, aids });
+            (pages[0].panels[0].art[0].scale, pages.len())
+        };
+        assert_eq!(enlarged(32, 8), (3, 1), "in one row");
+        assert_eq!(enlarged(32, 64), (3, 1), "in six rows of 12");
+        assert_eq!(enlarged(64, 64), (1, 1), "large enough to be seen");
+        assert_eq!(enlarged(32, 300), (2, 1), "three times it would take two pages");
+        assert_eq!(enlarged(32, 4000), (1, 4), "in as few pages as can be");
+    }
 
     #[test]
     fn long_animations_go_on_in_rows_of_their_own_and_every_frame_is_on_the_page_once() {
