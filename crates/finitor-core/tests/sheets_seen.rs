@@ -71,6 +71,32 @@ fn odd_cells_are_named() {
 }
 
 #[test]
+fn a_coin_from_the_front_and_from_its_edge_is_two_frames_or_they_are_named() {
+    for (side, widths) in [(24, [9.0, 1.5]), (32, [13.0, 2.0]), (48, [19.0, 3.5]), (64, [25.0, 1.5])] {
+        let middle = f64::from(side) / 2.0;
+        let coin = |x: u32, y: u32, wide: f64| {
+            let (u, v) = (f64::from(x) + 0.5 - middle, f64::from(y) + 0.5 - middle);
+            (u / wide).powi(2) + (v / widths[0]).powi(2) <= 1.0
+        };
+        let sheet = Mask::from_fn(2 * side, side, |x, y| coin(x % side, y, widths[(x / side) as usize]));
+        let seen = look(&painted(&sheet, |_, _| [200, 160, 40, 255]), &LookWishes::default());
+        let mut readings = std::iter::once(&seen.cutting).chain(&seen.others);
+        assert!(
+            readings.any(|cutting| cutting.grid() == Some(Grid::plain(side, side))),
+            "{side}: {:?}",
+            seen.cutting
+        );
+        // The same figures that do not keep to the middle of halves are a picture of two things.
+        let shifted = Mask::from_fn(2 * side, side, |x, y| {
+            let x = x + side / 5;
+            x < 2 * side && coin(x % side, y, widths[(x / side) as usize])
+        });
+        let seen = look(&painted(&shifted, |_, _| [200, 160, 40, 255]), &LookWishes::default());
+        assert_eq!((seen.cutting, seen.others.len()), (Cutting::Whole, 0), "{side}");
+    }
+}
+
+#[test]
 fn lines_are_neither_art_nor_its_ground_whoever_says_where_the_cells_are() {
     let (cell, line, ground) = ((20, 24), [200, 0, 90, 255], [0, 200, 0, 255]);
     let pixels = (0..26_u32).flat_map(|y| (0..64_u32).map(move |x| (x, y))).map(|(x, y)| match (x % 21, y % 25) {

@@ -31,6 +31,8 @@ pub enum GridEvidence {
 
 /// Doubt that a picture of equal sides is one frame.
 const WHOLE: f64 = 0.8;
+/// Cells whose silhouettes say little by how alike they are.
+const FEW: usize = 4;
 /// The best readings whose cells are looked into, whether they fall apart.
 const LOOKED_INTO: usize = 120;
 /// Of these with one number of columns and rows.
@@ -45,6 +47,18 @@ const NEAR: f64 = 0.12;
 const NEAR_WHOLE: f64 = 0.25;
 /// Readings told beside the best.
 const MOST_TOLD: usize = 3;
+
+/// A grid that may explain a sheet.
+#[derive(Clone, Copy)]
+struct Candidate {
+    guess: GridGuess,
+    /// Columns and rows.
+    counts: [u32; 2],
+    /// Cells with art.
+    used: usize,
+    /// Doubt that goes where art keeps to the middle of its cells: a coin that turns differs from frame to frame, but stays there.
+    steady: f64,
+}
 
 /// What explains a sheet's art.
 #[derive(Clone, Debug, PartialEq)]
@@ -74,9 +88,16 @@ pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
 pub(super) fn explained(art: &Mask) -> Explained {
     let read = Art::new(art);
     let mut found = readings(art, &read);
-    found.iter_mut().for_each(|guess| guess.doubt += 0.8 * read.merged(&guess.grid));
-    found.sort_by(|a, b| a.doubt.total_cmp(&b.doubt));
+    found.iter_mut().for_each(|of| of.guess.doubt += 0.8 * read.merged(&of.guess.grid));
+    let by_doubt = |a: &Candidate, b: &Candidate| a.guess.doubt.total_cmp(&b.guess.doubt);
+    found.sort_by(by_doubt);
     let whole = whole_doubt(art);
+    let has_few = |of: &Candidate| of.used <= FEW;
+    if found.first().is_some_and(|best| best.guess.doubt > whole || has_few(best)) {
+        found.iter_mut().filter(|of| has_few(of)).for_each(|of| of.guess.doubt -= of.steady);
+        found.sort_by(by_doubt);
+    }
+    let mut found: Vec<GridGuess> = found.into_iter().map(|of| of.guess).collect();
     if found.first().is_none_or(|best| best.doubt > whole) {
         return Explained::AsOne(found.first().copied().filter(|best| best.doubt <= whole + NEAR_WHOLE));
     }
@@ -94,7 +115,7 @@ pub(super) fn explained(art: &Mask) -> Explained {
 }
 
 /// Pairs of cuts read against the art, the likeliest of each number of columns and rows.
-fn readings(art: &Mask, read: &Art<'_>) -> Vec<GridGuess> {
+fn readings(art: &Mask, read: &Art<'_>) -> Vec<Candidate> {
     let [across, down] = [Along::Columns, Along::Rows].map(|along| Axis::new(art, read.runs(), along));
     let with_whole = |axis: &Axis| {
         let mut cuts = axis.cuts();
@@ -109,7 +130,7 @@ fn readings(art: &Mask, read: &Art<'_>) -> Vec<GridGuess> {
     pairs.sort_by(|a, b| {
         is_plain(b).cmp(&is_plain(a)).then((a.0.uneven + a.1.uneven).total_cmp(&(b.0.uneven + b.1.uneven)))
     });
-    let mut found: Vec<(GridGuess, [u32; 2])> = Vec::new();
+    let mut found: Vec<Candidate> = Vec::new();
     for (x, y) in pairs.into_iter().take(MOST_READ) {
         // A single row or column has the margin of the other direction, if it has the room.
         let x = if x.count == 1 { across.whole_within(y.before) } else { x };
@@ -128,17 +149,18 @@ fn readings(art: &Mask, read: &Art<'_>) -> Vec<GridGuess> {
             let crossed = x.crossed.max(y.crossed);
             let doubt = doubt(&reading) + 2.0 * crossed + layout(&x, &y) + slender(&grid);
             let evidence = GridEvidence::Alike(reading.alike);
-            found.push((GridGuess { grid, crossed, evidence, doubt }, [x.count, y.count]));
+            let guess = GridGuess { grid, crossed, evidence, doubt };
+            found.push(Candidate { guess, counts: [x.count, y.count], used: reading.used, steady: steady(&reading) });
         }
     }
-    found.sort_by(|a, b| a.0.doubt.total_cmp(&b.0.doubt));
-    let mut kept: Vec<(GridGuess, [u32; 2])> = Vec::new();
-    for (guess, counts) in found {
-        if kept.len() < LOOKED_INTO && kept.iter().filter(|known| known.1 == counts).count() < OF_ONE_COUNT {
-            kept.push((guess, counts));
+    found.sort_by(|a, b| a.guess.doubt.total_cmp(&b.guess.doubt));
+    let mut kept: Vec<Candidate> = Vec::new();
+    for of in found {
+        if kept.len() < LOOKED_INTO && kept.iter().filter(|known| known.counts == of.counts).count() < OF_ONE_COUNT {
+            kept.push(of);
         }
     }
-    kept.into_iter().map(|(guess, _)| guess).collect()
+    kept
 }
 
 fn doubt(of: &Reading) -> f64 {
@@ -152,6 +174,11 @@ fn doubt(of: &Reading) -> f64 {
         + 1.5 * of.holes
         + of.unused
         + few
+}
+
+/// How much less doubt there is as art keeps to the middle of its cells, though it is not alike.
+fn steady(of: &Reading) -> f64 {
+    (1.0 - of.alike) * (0.6 - 10.0 * of.off_middle).max(0.0)
 }
 
 /// Doubt that the picture is one frame: strips are long, and a figure hangs together.

@@ -18,6 +18,8 @@ pub(super) struct Reading {
     pub(super) alike: f64,
     /// How far the middles of the art vary from that of their row, in cells.
     pub(super) astray: f64,
+    /// How far the middles of the art are from those of their cells across, and from one height or one foot line down; in cells.
+    pub(super) off_middle: f64,
     /// How far the lower ends of the art vary from that of their row, in cells.
     pub(super) off_line: f64,
     /// How far the lines on which rows stand vary, in cells.
@@ -72,7 +74,8 @@ impl<'a> Art<'a> {
             return None;
         }
         let rows_of: Vec<&[Option<InCell>]> = cells.chunks(columns as usize).collect();
-        let (mut astray, mut off_line, mut sizes, mut holes, mut slots) = (0.0, 0.0, 0.0, 0, 0);
+        let (mut astray, mut off_line, mut off_height, mut sizes, mut holes, mut slots) = (0.0, 0.0, 0.0, 0.0, 0, 0);
+        let middle = |cell: &InCell| f64::from(cell.x[0] + cell.x[1]) / 2.0 / f64::from(grid.cell.0);
         let mut lines: Vec<f64> = Vec::new();
         for row in &rows_of {
             let held: Vec<&InCell> = row.iter().flatten().collect();
@@ -85,10 +88,14 @@ impl<'a> Art<'a> {
                 all.iter().map(|at| (at - middle).abs().min(1.5)).sum()
             };
             lines.push(median(held.iter().map(|cell| f64::from(cell.y[1]) / f64::from(grid.cell.1)).collect()));
-            astray += spread(&|cell| f64::from(cell.x[0] + cell.x[1]) / 2.0 / f64::from(grid.cell.0));
+            astray += spread(&middle);
             off_line += spread(&|cell| f64::from(cell.y[1]) / f64::from(grid.cell.1));
+            off_height += spread(&|cell| f64::from(cell.y[0] + cell.y[1]) / 2.0 / f64::from(grid.cell.1));
             sizes += spread(&|cell| (f64::from(cell.x[1] - cell.x[0]) * f64::from(cell.y[1] - cell.y[0])).ln());
         }
+        // Head and body of one figure are over one another in the middle, too.
+        let aside = |cell: &InCell| if columns > 1 { (middle(cell) - 0.5).abs() } else { 0.5 };
+        let aside: f64 = cells.iter().flatten().map(aside).sum();
         // In a single column frames follow each other downward.
         if columns == 1 {
             let all: Vec<f64> = cells.iter().flatten().map(|c| f64::from(c.x[0] + c.x[1]) / 2.0).collect();
@@ -107,6 +114,7 @@ impl<'a> Art<'a> {
             lines,
             rows_alike: if rows > 1 && columns > 1 { self.alike(grid, columns, &cells, Follows::Under) } else { 1.0 },
             astray: astray / count,
+            off_middle: (aside + f64::min(off_line, off_height)) / count,
             off_line: off_line / count,
             sizes: sizes / count,
             holes: holes as f64 / slots.max(1) as f64,
