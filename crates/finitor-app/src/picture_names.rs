@@ -192,7 +192,9 @@ mod tests {
         let named = |path: &str| picture_name(Path::new(path));
         assert_eq!(named("art/walk/12.png"), PictureName { base: "walk".into(), is_frame: true });
         assert_eq!(named("walk (3).png"), PictureName { base: "walk".into(), is_frame: true });
-        for frame in ["walk#1.png", "walk[3].png", "walk-1of4.png", "walk 2 of 12.png", "walk_1_OF_4.png", "walk1of4.png"] {
+        for frame in
+            ["walk#1.png", "walk[3].png", "walk-1of4.png", "walk 2 of 12.png", "walk_1_OF_4.png", "walk1of4.png"]
+        {
             assert_eq!(named(frame), PictureName { base: "walk".into(), is_frame: true }, "{frame}");
         }
         for (single, base) in [("roof4.png", "roof"), ("proof_of_4.png", "proof_of"), ("a/1of4.png", "a")] {

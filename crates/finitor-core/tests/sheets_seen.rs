@@ -81,11 +81,7 @@ fn a_coin_from_the_front_and_from_its_edge_is_two_frames_or_they_are_named() {
         let sheet = Mask::from_fn(2 * side, side, |x, y| coin(x % side, y, widths[(x / side) as usize]));
         let seen = look(&painted(&sheet, |_, _| [200, 160, 40, 255]), &LookWishes::default());
         let mut readings = std::iter::once(&seen.cutting).chain(&seen.others);
-        assert!(
-            readings.any(|cutting| cutting.grid() == Some(Grid::plain(side, side))),
-            "{side}: {:?}",
-            seen.cutting
-        );
+        assert!(readings.any(|cutting| cutting.grid() == Some(Grid::plain(side, side))), "{side}: {:?}", seen.cutting);
         // The same figures that do not keep to the middle of halves are a picture of two things.
         let shifted = Mask::from_fn(2 * side, side, |x, y| {
             let x = x + side / 5;
