@@ -276,6 +276,36 @@ impl Strips {
     }
 }
 
+/// What two places of a part of a line gain at most.
+#[derive(Clone, Copy)]
+struct Gain {
+    lowest: f64,
+    highest: f64,
+    most: f64,
+}
+
+impl Gain {
+    const NONE: Gain = Gain { lowest: f64::INFINITY, highest: f64::NEG_INFINITY, most: 0.0 };
+
+    /// With one place more.
+    #[inline]
+    fn take(&mut self, worth: f64) {
+        let more = |one: f64, other: f64| if other > one { other } else { one };
+        self.most = more(self.most, worth - self.lowest);
+        self.lowest = if worth < self.lowest { worth } else { self.lowest };
+        self.highest = more(self.highest, worth);
+    }
+
+    /// With those of the part behind it.
+    fn then(self, next: Gain) -> Gain {
+        Gain {
+            lowest: self.lowest.min(next.lowest),
+            highest: self.highest.max(next.highest),
+            most: self.most.max(next.most).max(next.highest - self.lowest),
+        }
+    }
+}
+
 /// Between two rows, by place across: what all that lies left of it gains.
 struct Line {
     worth: Vec<f64>,
@@ -291,12 +321,20 @@ impl Line {
 
     /// The most that any two places gain, and 0 at least.
     fn most(&self) -> f64 {
-        let (mut lowest, mut most) = (f64::INFINITY, 0.0_f64);
-        for worth in &self.worth {
-            most = most.max(worth - lowest);
-            lowest = lowest.min(*worth);
+        /// Parts of the line that are gone through side by side, so that none waits for the figures of the one before.
+        const LANES: usize = 4;
+        let part = self.worth.len() / LANES;
+        let mut lanes = [Gain::NONE; LANES];
+        let (even, rest) = self.worth.split_at(part * LANES);
+        let parts: [&[f64]; LANES] = std::array::from_fn(|lane| &even[lane * part..][..part]);
+        for at in 0..part {
+            for (lane, part) in lanes.iter_mut().zip(&parts) {
+                lane.take(part[at]);
+            }
         }
-        most
+        let mut all = lanes.into_iter().fold(Gain::NONE, Gain::then);
+        rest.iter().for_each(|worth| all.take(*worth));
+        all.most
     }
 
     /// The two places that gain most, if any gain more than so far.
@@ -348,6 +386,9 @@ impl Sums {
         let (column, row) = (x.floor() as usize, y.floor() as usize);
         let (dx, dy) = (x - column as f64, y - row as f64);
         let at = |column: usize, row: usize| f64::from(self.table.before(column, row));
+        if dx == 0.0 && dy == 0.0 {
+            return at(column, row);
+        }
         let upper = at(column, row) * (1.0 - dx) + at(column + 1, row) * dx;
         let lower = at(column, row + 1) * (1.0 - dx) + at(column + 1, row + 1) * dx;
         upper * (1.0 - dy) + lower * dy
