@@ -1,7 +1,7 @@
 //! Room inside a selection: how far places are from its boundary.
 
 use crate::art::{Mask, contours};
-use crate::geometry::{EdgeGrid, Point, Rect, bounds_of, segments_meet, squared_distance};
+use crate::geometry::{Edge, EdgeGrid, Point, Rect, bounds_of, segments_meet, squared_distance};
 use std::cell::Cell;
 use std::collections::BinaryHeap;
 
@@ -23,13 +23,13 @@ pub(super) struct Inner<'m> {
 
 const BLOCKERS: usize = 6;
 
-/// The distance between two segments.
-fn apart(one: [Point; 2], other: [Point; 2]) -> f64 {
+/// The squared distance between two segments.
+fn squared_apart(one: [Point; 2], other: [Point; 2]) -> f64 {
     if segments_meet(one[0], one[1], other[0], other[1]) {
         return 0.0;
     }
     let ends = [(one[0], other), (one[1], other), (other[0], one), (other[1], one)];
-    ends.into_iter().map(|(end, [from, to])| squared_distance(end, (from, to))).fold(f64::INFINITY, f64::min).sqrt()
+    ends.into_iter().map(|(end, [from, to])| squared_distance(end, (from, to))).fold(f64::INFINITY, f64::min)
 }
 
 /// A square of places, by the most that any of them may have.
@@ -38,6 +38,8 @@ struct Square {
     most: f64,
     middle: Point,
     half: f64,
+    /// Which of the lists of edges may hold the one nearest to a place in it.
+    near: usize,
 }
 
 impl Eq for Square {}
@@ -75,53 +77,59 @@ impl<'m> Inner<'m> {
         if inside { self.depths[y as usize * self.mask.width() as usize + x as usize] - 0.5 } else { 0.0 }
     }
 
-    /// The distance of a place from the boundary, px; below 0 outside.
-    pub(super) fn depth(&self, at: Point) -> f64 {
-        self.depth_and_edge(at).0
+    /// The distance of a place from the boundary, px, of which these are the nearest edges; below 0 outside.
+    fn depth(&self, at: Point, near: &[Edge]) -> f64 {
+        let distance = near.iter().map(|edge| squared_distance(at, *edge)).fold(f64::INFINITY, f64::min).sqrt();
+        let inside = self.mask.get(at.x.floor() as i64, at.y.floor() as i64);
+        if inside { distance } else { -distance }
     }
 
-    /// That, and the nearest edge.
-    fn depth_and_edge(&self, at: Point) -> (f64, usize) {
-        let (distance, edge) = self.edges.nearest(at).unwrap_or((0.0, 0));
-        let inside = self.mask.get(at.x.floor() as i64, at.y.floor() as i64);
-        (if inside { distance } else { -distance }, edge)
+    /// The edges of which one is nearest to a place, or to another one at most so far from it; the boundary is at most `most` away from
+    /// the place.
+    fn near(&self, at: Point, reach: f64, most: f64) -> Vec<Edge> {
+        let mut found: Vec<(f64, Edge)> = Vec::new();
+        let mut least = most * most;
+        self.edges.each_near(Rect::from_points(at, at).inflate(most + 2.0 * reach, most + 2.0 * reach), |index| {
+            let edge = self.edges.edge(index);
+            let distance = squared_distance(at, edge);
+            least = least.min(distance);
+            found.push((distance, edge));
+        });
+        let limit = (least.sqrt() + 2.0 * reach + HAIR).powi(2);
+        found.into_iter().filter(|(distance, _)| *distance <= limit).map(|(_, edge)| edge).collect()
     }
 
     /// The least distance of a segment's points from the boundary, px, less a hair; 0 or less when it is not inside, and any value
     /// up to `enough` when it is no more than that.
     pub(super) fn depth_of_segment(&self, segment: [Point; 2], enough: f64) -> f64 {
         let [a, b] = segment;
-        if segment.into_iter().any(|end| self.at_most(end) <= enough) || self.is_blocked(segment, enough) {
+        let limit = enough.max(0.0);
+        // An end by itself leaves no more room than this.
+        let most = self.at_most(a).min(self.at_most(b));
+        if most <= limit || self.is_blocked(segment, enough) {
             return enough.min(0.0);
         }
-        let (mut least, mut nearest) = self.depth_and_edge(a);
-        if least > enough.max(0.0) {
-            let (other, edge) = self.depth_and_edge(b);
-            (least, nearest) = if other < least { (other, edge) } else { (least, nearest) };
-        }
-        if least > enough.max(0.0) {
-            let along = Rect::from_points(a, b);
-            // No nearer edge lies farther off than the nearest to an end.
-            self.edges.each_near(along.inflate(least, least), |edge| {
-                let (from, to) = self.edges.edge(edge);
-                let off = |low: f64, high: f64, one: f64, other: f64| {
-                    (one.min(other) - high).max(low - one.max(other)).max(0.0)
-                };
-                let (dx, dy) = (off(along.x0, along.x1, from.x, to.x), off(along.y0, along.y1, from.y, to.y));
-                if dx * dx + dy * dy < least * least {
-                    let apart = apart(segment, [from, to]);
-                    (least, nearest) = if apart < least { (apart, edge) } else { (least, nearest) };
-                }
-            });
-        }
-        if least <= enough {
+        let along = Rect::from_points(a, b);
+        let (mut least, mut nearest) = (most * most, None);
+        let too_near = self.edges.any_near(along.inflate(most, most), |edge| {
+            let (from, to) = self.edges.edge(edge);
+            let off =
+                |low: f64, high: f64, one: f64, other: f64| (one.min(other) - high).max(low - one.max(other)).max(0.0);
+            let (dx, dy) = (off(along.x0, along.x1, from.x, to.x), off(along.y0, along.y1, from.y, to.y));
+            if dx * dx + dy * dy < least {
+                let apart = squared_apart(segment, [from, to]);
+                (least, nearest) = if apart < least { (apart, Some(edge)) } else { (least, nearest) };
+            }
+            least <= limit * limit
+        });
+        if let Some(nearest) = nearest.filter(|_| too_near) {
             let mut blockers = self.blockers.get();
             let known = blockers.iter().position(|edge| *edge == nearest);
             blockers[..=known.unwrap_or(BLOCKERS - 1)].rotate_right(1);
             blockers[0] = nearest;
             self.blockers.set(blockers);
         }
-        least - HAIR
+        least.sqrt() - HAIR
     }
 
     /// Whether one of the edges that lately were too near is so to this segment.
@@ -148,7 +156,7 @@ impl<'m> Inner<'m> {
     /// inside, to [`PRECISION`]. `None` when the axis meets no pixel.
     ///
     /// # Complexity
-    /// As a rule some hundred searches of the nearest edge.
+    /// As a rule a search of the edges near some ten pixels, and some hundred looks at those of one.
     ///
     /// # Source
     /// Squares of places, halved where they may still hold a better one: A. H. Land and A. G. Doig, "An automatic method of
@@ -171,13 +179,16 @@ impl<'m> Inner<'m> {
         let deepest = pixels.clone().map(depth).fold(0.0, f64::max);
         let least = deepest - HALF_DIAGONAL - (HALF_DIAGONAL - 0.5);
         let mut open = BinaryHeap::new();
-        let square = |middle: Point, half: f64| Square { most: self.depth(middle) + reach(half), middle, half };
+        // By pixel: its edges serve all places in it.
+        let mut lists: Vec<Vec<Edge>> = Vec::new();
         for (x, y) in pixels.filter(|&pixel| depth(pixel) > 0.0 && depth(pixel) >= least) {
             let middle = Point::new(axis.unwrap_or(x as f64 + 0.5), y as f64 + 0.5);
-            open.push(square(middle, 0.5));
+            let near = self.near(middle, reach(0.5), depth((x, y)) + 1.0);
+            open.push(Square { most: self.depth(middle, &near) + reach(0.5), middle, half: 0.5, near: lists.len() });
+            lists.push(near);
         }
         let mut best: Option<(Point, f64)> = None;
-        while let Some(Square { most, middle, half }) = open.pop() {
+        while let Some(Square { most, middle, half, near }) = open.pop() {
             let known = best.map_or(0.0, |(_, depth)| depth);
             if most <= known + PRECISION {
                 break;
@@ -188,12 +199,16 @@ impl<'m> Inner<'m> {
                 best = Some((middle, depth - HAIR));
             }
             let quarter = half / 2.0;
+            let square = |middle: Point| {
+                let most = self.depth(middle, &lists[near]) + reach(quarter);
+                Square { most, middle, half: quarter, near }
+            };
             for down in [-quarter, quarter] {
                 match axis {
-                    Some(_) => open.push(square(Point::new(middle.x, middle.y + down), quarter)),
-                    None => open.extend(
-                        [-quarter, quarter].map(|across| square(middle + kurbo::Vec2::new(across, down), quarter)),
-                    ),
+                    Some(_) => open.push(square(Point::new(middle.x, middle.y + down))),
+                    None => {
+                        open.extend([-quarter, quarter].map(|across| square(middle + kurbo::Vec2::new(across, down))))
+                    }
                 }
             }
         }
