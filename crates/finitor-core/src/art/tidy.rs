@@ -162,39 +162,41 @@ fn lengthened(mask: &Mask, by: i64) -> Mask {
 /// Pedro Felzenszwalb and Daniel Huttenlocher, "Distance transforms of sampled functions", Theory of Computing 8 (2012).
 fn squared_distances(mask: &Mask) -> Vec<f64> {
     let (width, height) = (mask.width() as usize, mask.height() as usize);
+    // First along columns, row by row: down, then up.
     let mut squares = vec![f64::INFINITY; width * height];
-    for x in 0..width {
-        // Along a column: a pass down and a pass up.
-        let mut last: Option<usize> = None;
-        for y in 0..height {
-            if mask.get(x as i64, y as i64) {
-                last = Some(y);
-            }
-            squares[y * width + x] = last.map_or(f64::INFINITY, |last| (y - last) as f64);
+    for y in 0..height {
+        let (above, row) = squares[..(y + 1) * width].split_at_mut(y * width);
+        if y > 0 {
+            row.iter_mut().zip(&above[(y - 1) * width..]).for_each(|(own, above)| *own = above + 1.0);
         }
-        let mut last: Option<usize> = None;
-        for y in (0..height).rev() {
-            if mask.get(x as i64, y as i64) {
-                last = Some(y);
-            }
-            let below = last.map_or(f64::INFINITY, |last| (last - y) as f64);
-            let nearest = squares[y * width + x].min(below);
-            squares[y * width + x] = nearest * nearest;
-        }
+        row.iter_mut().zip(mask.row(y as u32)).filter(|(_, set)| *set).for_each(|(own, _)| *own = 0.0);
     }
-    let mut parabolas: Vec<(usize, f64)> = Vec::with_capacity(width);
+    for y in (1..height).rev() {
+        let (above, row) = squares.split_at_mut(y * width);
+        let above = &mut above[(y - 1) * width..];
+        above.iter_mut().zip(row).for_each(|(own, below)| *own = if *below + 1.0 < *own { *below + 1.0 } else { *own });
+    }
+    squares.iter_mut().for_each(|distance| *distance *= *distance);
+    let (mut parabolas, mut old) = (Vec::with_capacity(width), Vec::with_capacity(width));
     for row in squares.chunks_mut(width.max(1)) {
-        lower_envelope(row, &mut parabolas);
-        let mut at = 0;
-        let old: Vec<f64> = row.to_vec();
-        for (x, square) in row.iter_mut().enumerate() {
-            while parabolas.get(at + 1).is_some_and(|next| next.1 <= x as f64) {
-                at += 1;
+        let mut from = 0;
+        // What lies beyond a set pixel is no nearer than that.
+        while let Some(start) = row[from..].iter().position(|square| *square > 0.0).map(|at| from + at) {
+            let end = row[start..].iter().position(|square| *square == 0.0).map_or(width, |at| start + at);
+            old.clear();
+            old.extend_from_slice(&row[start.saturating_sub(1)..(end + 1).min(width)]);
+            lower_envelope(&old, &mut parabolas);
+            let mut at = 0;
+            for (x, square) in (usize::from(start > 0)..).zip(&mut row[start..end]) {
+                while parabolas.get(at + 1).is_some_and(|next| next.1 <= x as f64) {
+                    at += 1;
+                }
+                *square = parabolas.get(at).map_or(f64::INFINITY, |(middle, _)| {
+                    let across = x as f64 - *middle as f64;
+                    across * across + old[*middle]
+                });
             }
-            *square = parabolas.get(at).map_or(f64::INFINITY, |(middle, _)| {
-                let across = x as f64 - *middle as f64;
-                across * across + old[*middle]
-            });
+            from = end;
         }
     }
     squares

@@ -40,10 +40,10 @@ impl RowSums {
         let mut left = vec![Left::default(); stride * rows];
         for (row, line) in left.chunks_exact_mut(stride).enumerate() {
             let mut sum = Left::default();
-            for (column, entry) in line.iter_mut().enumerate() {
+            let pixels = mask.row(bounds.y + row as u32).skip(bounds.x as usize).take(columns);
+            for (entry, set) in line.iter_mut().zip(pixels.chain([false; 2])) {
                 *entry = sum;
-                let set = mask.get(i64::from(bounds.x) + column as i64, i64::from(bounds.y) + row as i64);
-                let next = sum.pixels + u32::from(set && column < columns);
+                let next = sum.pixels + u32::from(set);
                 sum = Left { pixels: next, twice: sum.twice + sum.pixels + next };
             }
         }
