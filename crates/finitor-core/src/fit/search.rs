@@ -87,15 +87,17 @@ where
         (self.drawn)(&mut HalfCircles::default(), numbers).map_or(0.0, |ring| self.sums.iou(ring))
     }
 
-    /// The numbers within a pixel of those that agree best, of what is found from the starts.
+    /// The numbers within a pixel of those that agree best, of what is found from the starts: the best within two pixels goes on.
     ///
     /// # Complexity
     /// Some fifty measurements a start, by [`RowSums::rough_iou`].
     pub(super) fn near_best(&self, starts: &[[f64; N]]) -> [f64; N] {
         let mut halves = HalfCircles::default();
-        climbed(starts, self.moves, Steps { first: 4.0, last: 1.0 }, |numbers, _| {
+        let mut score = |numbers: [f64; N], _: f64| {
             (self.drawn)(&mut halves, numbers).map_or(0.0, |ring| self.sums.rough_iou(ring))
-        })
+        };
+        let far = climbed(starts, self.moves, Steps { first: 4.0, last: 2.0 }, &mut score);
+        climbed(&[far], self.moves, Steps { first: 1.0, last: 1.0 }, score)
     }
 
     /// Those that agree best of what is found from there, to [`PRECISION`].
