@@ -92,9 +92,11 @@ pub(super) fn explained(art: &Mask) -> Explained {
     let by_doubt = |a: &Candidate, b: &Candidate| a.guess.doubt.total_cmp(&b.guess.doubt);
     found.sort_by(by_doubt);
     let whole = whole_doubt(art);
-    let has_few = |of: &Candidate| of.used <= FEW;
-    if found.first().is_some_and(|best| best.guess.doubt > whole || has_few(best)) {
-        found.iter_mut().filter(|of| has_few(of)).for_each(|of| of.guess.doubt -= of.steady);
+    if let Some(best) = found.first().copied() {
+        // In place of one picture any few cells will do, and in place of few cells those that part them.
+        let is_finer = |of: &Candidate| best.guess.doubt > whole || parts(&of.guess.grid, &best.guess.grid);
+        let few = found.iter_mut().filter(|of| of.used <= FEW && is_finer(of));
+        few.for_each(|of| of.guess.doubt -= of.steady);
         found.sort_by(by_doubt);
     }
     let mut found: Vec<GridGuess> = found.into_iter().map(|of| of.guess).collect();
