@@ -2,6 +2,7 @@
 
 mod axis_cuts;
 mod background;
+mod boxed;
 mod composite;
 mod contour;
 mod gaps;

@@ -3,9 +3,9 @@
 use super::{Background, Colour, Grid, Picture, View};
 
 /// Lines are at most this thick, px.
-const THICKEST: u32 = 4;
+pub(super) const THICKEST: u32 = 4;
 /// Cells between lines are at least this long, px.
-const LEAST_CELL: u32 = 8;
+pub(super) const LEAST_CELL: u32 = 8;
 /// At most this share of the pixels beside the lines is art: what fills its cells is a pattern of tiles.
 const FILLED: f64 = 0.3;
 /// Colours that are tried.
@@ -74,6 +74,11 @@ fn of_colour(picture: &Picture, colour: [u8; 4], [columns, rows]: [&[Option<[u8;
         after: (x.after, y.after),
         gap: (x.thickness, y.thickness),
     };
+    lined(picture, grid, colour)
+}
+
+/// What lies between lines of a colour, where that is a sheet of art with room around.
+pub(super) fn lined(picture: &Picture, grid: Grid, colour: [u8; 4]) -> Option<DrawnLines> {
     let cells = grid.rects(picture.width(), picture.height());
     let cells: Vec<View<'_>> = cells.into_iter().filter_map(|cell| picture.view(cell)).collect();
     if cells.len() < 2 {

@@ -1,5 +1,6 @@
 //! What a picture shows at first sight: its background, its cells, and what is odd about them.
 
+use super::boxed::drawn_boxes;
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
 use super::lines::drawn_lines;
@@ -143,7 +144,7 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     }
     // Between lines is the ground that the art stands on, whoever says where the cells are.
     let may_have_lines = !matches!(wishes.cutting, Some(Cutting::Whole | Cutting::Gaps(_)));
-    let lines = may_have_lines.then(|| drawn_lines(&picture)).flatten();
+    let lines = may_have_lines.then(|| drawn_lines(&picture).or_else(|| drawn_boxes(&picture))).flatten();
     let background = lines.map_or_else(|| Background::of(picture.pixels().iter()), |lines| lines.background);
     if let Background::Coloured(colour, _) = background {
         picture.apply_key(Key { colour: Some(colour), tolerance: 0 });
