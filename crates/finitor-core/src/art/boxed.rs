@@ -48,15 +48,21 @@ impl Places {
         }
         let length = ends.first()?.checked_sub(first)?;
         let apart = starts.get(1).map_or(0, |next| next - ends[0]);
-        // A box may be missing, but none may lie elsewhere.
+        // A box may be missing, here or in all rows, but none may lie elsewhere.
         let pitch = (length + apart).max(1);
-        let last = starts.last()?;
-        let places = Places { first, length, apart, count: (last - first) / pitch + 1 };
+        let room = line.len() as u32 - first + apart;
+        let places = Places { first, length, apart, count: if apart == 0 { 1 } else { room / pitch } };
         let are_even = starts.iter().zip(&ends).all(|(start, end)| {
             let index = (start - first) / pitch;
             *start == places.start(index) && end - start == length
         });
         are_even.then_some(places)
+    }
+
+    /// Those up to the last that is used.
+    fn up_to(self, is_used: impl Fn(u32) -> bool) -> Places {
+        let count = (0..self.count).rev().find(|index| is_used(self.start(*index))).map_or(0, |last| last + 1);
+        Places { count, ..self }
     }
 }
 
@@ -90,8 +96,7 @@ fn boxes(picture: &Picture) -> Option<Boxes> {
         let colour = at(x, y);
         let column: Vec<[u8; 4]> = (0..picture.height()).map(|y| at(x, y)).collect();
         let (across, down) = (Places::along(picture.row(y), colour, x)?, Places::along(&column, colour, y)?);
-        let is_apart = (across.apart > 0 || across.count == 1) && (down.apart > 0 || down.count == 1);
-        if !is_apart || across.length <= 2 || down.length <= 2 {
+        if across.length <= 2 || down.length <= 2 {
             return None;
         }
         let ring = |left: u32, top: u32, by: u32| {
@@ -105,19 +110,18 @@ fn boxes(picture: &Picture) -> Option<Boxes> {
         if thickness == 0 || thickness == thickest {
             return None;
         }
-        let found = Boxes { colour, thickness, across, down };
-        (holds_all(picture, &found, ring)).then_some(found)
+        holds_all(picture, [across, down], |left, top| (0..thickness).all(|by| ring(left, top, by))).then(|| {
+            let is_drawn = |x: u32, y: u32| at(x, y) == colour;
+            let (columns, rows) = (across, down);
+            let across = columns.up_to(|x| rows.all().any(|y| is_drawn(x, y)));
+            let down = rows.up_to(|y| columns.all().any(|x| is_drawn(x, y)));
+            Boxes { colour, thickness, across, down }
+        })
     })
 }
 
 /// Whether at each place there is a whole box or nothing, and nothing beside them.
-fn holds_all(picture: &Picture, boxes: &Boxes, ring: impl Fn(u32, u32, u32) -> bool) -> bool {
-    let Boxes { thickness, across, down, .. } = *boxes;
-    if across.start(across.count - 1) + across.length > picture.width()
-        || down.start(down.count - 1) + down.length > picture.height()
-    {
-        return false;
-    }
+fn holds_all(picture: &Picture, [across, down]: [Places; 2], is_box: impl Fn(u32, u32) -> bool) -> bool {
     let within = |places: Places, at: u32| {
         let by = at.checked_sub(places.first);
         by.is_some_and(|by| {
@@ -141,7 +145,7 @@ fn holds_all(picture: &Picture, boxes: &Boxes, ring: impl Fn(u32, u32, u32) -> b
         rows.flat_map(|y| &picture.row(y)[left as usize..(left + across.length) as usize])
             .all(|pixel| Some(*pixel) == ground)
     };
-    down.all().all(|top| across.all().all(|left| (0..thickness).all(|by| ring(left, top, by)) || is_empty(left, top)))
+    down.all().all(|top| across.all().all(|left| is_box(left, top) || is_empty(left, top)))
 }
 
 #[cfg(test)]
@@ -151,7 +155,8 @@ mod tests {
 
     const LINE: [u8; 4] = [0, 160, 255, 255];
 
-    /// A sheet of boxes of 22 x 26 px with lines of some thickness, 3 px apart, the last one missing, a figure in each.
+    /// A sheet of boxes of 22 x 26 px with lines of some thickness, 3 px apart, a figure in each, the last of one row missing: of the
+    /// first where the lines are 2 px thick.
     fn sheet(margin: u32, thickness: u32, ground: [u8; 4]) -> Picture {
         let (width, height) = (2 * margin + 3 * 22 + 2 * 3, 2 * margin + 2 * 26 + 3);
         let pixels = (0..height).flat_map(|y| (0..width).map(move |x| (x, y))).map(|(x, y)| {
@@ -159,7 +164,9 @@ mod tests {
             let (column, row, x, y) = (x / 25, y / 29, x % 25, y % 29);
             let is_line = |at: u32, length: u32| at < thickness || at + thickness >= length;
             match (x, y) {
-                _ if x >= 22 || y >= 26 || column > 2 || row > 1 || (column, row) == (2, 1) => ground,
+                _ if x >= 22 || y >= 26 || column > 2 || row > 1 || (column, row) == (2, u32::from(thickness != 2)) => {
+                    ground
+                }
                 _ if is_line(x, 22) || is_line(y, 26) => LINE,
                 _ if x.abs_diff(11) < 4 + column && y.abs_diff(14) < 6 => [90, 40, 20, 255],
                 _ => ground,
