@@ -1,4 +1,4 @@
-//! Sheets in eight layouts, and what their cells truly are.
+//! Sheets in ten layouts, and what their cells truly are.
 
 use super::dice::Dice;
 use super::figures::{Build, Frame, Motion, SORTS, draw};
@@ -16,10 +16,11 @@ pub enum Layout {
     Single,
     Padded,
     Lined,
+    Boxed,
 }
 
 impl Layout {
-    pub const ALL: [Layout; 9] = [
+    pub const ALL: [Layout; 10] = [
         Layout::Strip,
         Layout::Rows,
         Layout::Spaced,
@@ -29,6 +30,7 @@ impl Layout {
         Layout::Single,
         Layout::Padded,
         Layout::Lined,
+        Layout::Boxed,
     ];
 
     pub fn name(self) -> &'static str {
@@ -42,6 +44,7 @@ impl Layout {
             Layout::Single => "one frame alone",
             Layout::Padded => "rows on a canvas with sides of a power of two",
             Layout::Lined => "rows with lines drawn between",
+            Layout::Boxed => "boxes drawn round cells, apart",
         }
     }
 }
@@ -81,7 +84,9 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
         Layout::Single => 0.6 + 0.4 * dice.between(0.0, 1.0),
         _ => 0.7 + 0.28 * dice.between(0.0, 1.0),
     };
+    let thick = if layout == Layout::Boxed { dice.whole(1, 3) } else { 0 };
     let (margin, gap) = match layout {
+        Layout::Boxed => (thick + dice.whole(0, 4), 2 * thick + dice.whole(1, 8)),
         Layout::Spaced => (dice.whole(1, 8), dice.whole(1, 8)),
         Layout::Gapped if dice.below(2) == 0 => (dice.whole(1, 6), 0),
         Layout::Gapped => (0, dice.whole(1, 6)),
@@ -114,6 +119,14 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
             let frame =
                 draw(&build, if layout == Layout::Single { MOTIONS[dice.below(5) as usize] } else { motion }, t, dice);
             let at = (margin + column * (cell.0 + gap), margin + row * (cell.1 + gap));
+            if layout == Layout::Boxed {
+                let outer = |at: u32, cell: u32| at - thick..at + cell + thick;
+                let is_line =
+                    |x: u32, y: u32| !(at.0..at.0 + cell.0).contains(&x) || !(at.1..at.1 + cell.1).contains(&y);
+                let places = outer(at.1, cell.1).flat_map(|y| outer(at.0, cell.0).map(move |x| (x, y)));
+                let lines = places.filter(|(x, y)| is_line(*x, *y));
+                lines.for_each(|(x, y)| canvas[(y * size.0 + x) as usize] = [40, 160, 255, 255]);
+            }
             if put(&mut canvas, size.0, &frame, at) {
                 cells.push(PixelRect { x: at.0, y: at.1, width: cell.0, height: cell.1 });
             }
