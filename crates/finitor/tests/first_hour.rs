@@ -198,3 +198,45 @@ fn a_picture_like_its_siblings_is_one_frame_and_another_reading_is_told_with_its
     let cut = project.ok(&[&["sheet", "heap/gate.png", "--format", "json"][..], &options].concat()).json();
     assert_eq!(frames(&cut, "gate"), 2, "the options give what they say");
 }
+
+#[test]
+fn boxes_drawn_round_frames_are_no_art_and_a_painted_chess_board_is_told() {
+    let project = Project::empty();
+    let figure = |x: u32, y: u32| {
+        let (column, x) = (x / 32, x % 32);
+        x.abs_diff(15) < 5 + column % 2 && (8 + column % 3..30).contains(&y)
+    };
+    // Boxes of 30 x 30 px, 2 px apart.
+    let boxed = png(128, 32, |x, y| match (x % 32, y) {
+        (30.., _) | (_, 30..) => [0; 4],
+        (0 | 29, _) | (_, 0 | 29) => [0, 160, 255, 255],
+        (_, y) => [90, 50, 30, if figure(x, y) { 255 } else { 0 }],
+    });
+    project.write("imp_boxed.png", boxed);
+    let seen = project.ok(&["sheet", "imp_boxed.png"]);
+    assert!(seen.out.contains("28 x 28 px: 4 columns, 1 row, 4 of 4 cells used"), "{}", seen.out);
+    project.ok(&["new", "boxed", "--from", "imp_boxed.png"]);
+    project.ok(&["fit", "--project", "boxed"]);
+    project.ok(&["lint", "--project", "boxed", "--fail-on", "warn"]);
+    // The figure is 9 or 11 px wide, a box 30.
+    let fits: serde_json::Value = serde_json::from_str(&project.read("boxed/actors/imp_boxed.fits.json")).unwrap();
+    let frames = fits["frames"].as_array().unwrap();
+    assert_eq!(frames.len(), 4);
+    for shape in frames.iter().flat_map(|frame| frame["shapes"].as_array().unwrap()) {
+        let points = support::points(&shape["points"]);
+        assert!(points.iter().all(|point| point[0].abs() <= 8.0 && point[1] >= -24.0), "{shape}");
+    }
+    let board = png(128, 32, |x, y| match figure(x, y) {
+        true => [90, 50, 30, 255],
+        false if (x / 8 + y / 8).is_multiple_of(2) => [255; 4],
+        false => [204, 204, 204, 255],
+    });
+    project.write("imp_board.png", board);
+    let told = "NOT transparent: squares of #ffffff and #cccccc";
+    let made = project.ok(&["new", "painted", "--from", "imp_board.png"]);
+    assert!(made.out.contains(told), "{}", made.out);
+    assert_eq!(lines(&project.read("painted/actors/imp_board.toml"), "cell"), ["cell = [32, 32]"]);
+    assert_eq!(lines(&project.read("painted/actors/imp_board.toml"), "key"), [""; 0]);
+    let seen = project.ok(&["sheet", "imp_board.png"]);
+    assert!(seen.out.lines().next().unwrap().contains(told), "{}", seen.out);
+}

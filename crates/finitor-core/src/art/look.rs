@@ -1,5 +1,6 @@
 //! What a picture shows at first sight: its background, its cells, and what is odd about them.
 
+use super::background::Board;
 use super::boxed::drawn_boxes;
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
@@ -146,8 +147,13 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     let may_have_lines = !matches!(wishes.cutting, Some(Cutting::Whole | Cutting::Gaps(_)));
     let lines = may_have_lines.then(|| drawn_lines(&picture).or_else(|| drawn_boxes(&picture))).flatten();
     let background = lines.map_or_else(|| Background::of(picture.pixels().iter()), |lines| lines.background);
+    let board = (background != Background::Transparent).then(|| Board::of(&picture)).flatten();
+    let background = board.map_or(background, |board| Background::Checkered(board.colours));
     if let Background::Coloured(colour, _) = background {
         picture.apply_key(Key { colour: Some(colour), tolerance: 0 });
+    }
+    if let Some(bare) = board.and_then(|board| board.removed_from(&picture)) {
+        picture = bare;
     }
     let art = picture.opaque(1);
     let size = (picture.width(), picture.height());

@@ -9,9 +9,10 @@ use super::editor_schemas::{with_schema_line, write_schemas};
 use super::new_folder::refuse_full;
 use crate::cli::{Global, NewArgs};
 use crate::exit::Exit;
+use crate::output::sheet_table::painted_words;
 use finitor_app::{Failure, Naming, OtherCut, What, other_cuts, starter};
 use finitor_app::{PictureGroup, PictureInput, SeenPicture, actor_name, gather, is_picture, part_map, picture_inputs};
-use finitor_core::art::{Cutting, Grid, LookWishes};
+use finitor_core::art::{Background, Cutting, Grid, LookWishes};
 use finitor_files::{NoProgress, Problem, Problems, Starter, StarterFrames, counted, encode_png, write_atomically};
 use setting::Setting;
 use std::io::Write;
@@ -50,6 +51,12 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     let frames = starter_frames(&starter, &groups);
     announce(&args.dir, &format!("{}, with {}", plan.actor, counted(frames, "frame")), out)?;
     for seen in groups.iter().flat_map(|group| &group.seen) {
+        if let What::Sheet(look) | What::Frame(look) = &seen.what
+            && let Background::Checkered([one, other]) = look.background
+        {
+            let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+            writeln!(out, "\n{name} is NOT transparent: {}.", painted_words(one, other))?;
+        }
         if let What::Sheet(look) = &seen.what
             && let Some(OtherCut { options, words }) = other_cuts(look).first()
         {

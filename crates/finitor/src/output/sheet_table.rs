@@ -2,7 +2,7 @@
 
 use finitor_app::Failure;
 use finitor_app::{PictureGroup, SeenPicture, What, canvases, evidence, other_cuts};
-use finitor_core::art::{Background, CellLook, Cutting, GridEvidence, SheetLook};
+use finitor_core::art::{Background, CellLook, Colour, Cutting, GridEvidence, SheetLook};
 use finitor_files::{counted, first_few, ranges};
 use std::io::Write;
 
@@ -75,11 +75,21 @@ fn write_head(group: &PictureGroup, out: &mut dyn Write) -> Result<(), Failure> 
     Ok(())
 }
 
+/// What a chess board in place of transparency is, and what to do.
+pub(crate) fn painted_words(one: Colour, other: Colour) -> String {
+    format!(
+        "squares of {one} and {other}, as programs show transparency, are painted into it; save it with an alpha channel, or all of it counts as art"
+    )
+}
+
 fn background_words(background: &Background) -> String {
     match background {
         Background::Transparent => ", transparent around the art".to_string(),
         Background::Coloured(colour, share) => {
             format!(", NOT transparent: {:.0} % is {colour}; set key = \"{colour}\"", share * 100.0)
+        }
+        Background::Checkered([one, other]) => {
+            format!(", NOT transparent: {}", painted_words(*one, *other))
         }
         Background::None => ", opaque all over".to_string(),
     }
