@@ -239,4 +239,7 @@ fn boxes_drawn_round_frames_are_no_art_and_a_painted_chess_board_is_told() {
     assert_eq!(lines(&project.read("painted/actors/imp_board.toml"), "key"), [""; 0]);
     let seen = project.ok(&["sheet", "imp_board.png"]);
     assert!(seen.out.lines().next().unwrap().contains(told), "{}", seen.out);
+    let seen = project.ok(&["sheet", "imp_board.png", "--format", "json"]);
+    let seen: serde_json::Value = serde_json::from_str(&seen.out).unwrap();
+    assert_eq!(seen["groups"][0]["images"][0]["painted"], serde_json::json!(["#ffffff", "#cccccc"]));
 }

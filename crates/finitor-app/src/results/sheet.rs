@@ -51,6 +51,9 @@ pub struct ImageResult {
     /// The colour around the art.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub background: Option<BackgroundResult>,
+    /// The two colours of the squares that are painted in place of transparency.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub painted: Option<[String; 2]>,
     /// How it is cut.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub grid: Option<GridResult>,
@@ -149,6 +152,7 @@ impl From<&SeenPicture> for ImageResult {
             delays_s: None,
             transparent: None,
             background: None,
+            painted: None,
             grid: None,
             others: Vec::new(),
             cells: None,
@@ -171,10 +175,15 @@ fn still(look: &SheetLook, bare: ImageResult) -> ImageResult {
         Background::Coloured(colour, share) => Some(BackgroundResult { colour: colour.to_string(), share }),
         _ => None,
     };
+    let painted = match look.background {
+        Background::Checkered(colours) => Some(colours.map(|colour| colour.to_string())),
+        _ => None,
+    };
     ImageResult {
         size_px: look.size.into(),
         transparent: Some(look.background == Background::Transparent),
         background,
+        painted,
         grid: look.cutting.grid().map(GridResult::from),
         others: other_cuts(look).into_iter().map(|of| OtherResult { options: of.options, words: of.words }).collect(),
         cells: Some(look.cells.iter().map(CellResult::from).collect()),
