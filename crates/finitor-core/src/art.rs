@@ -9,6 +9,7 @@ mod gaps;
 mod grid;
 mod guess;
 mod guess_tiles;
+mod heading;
 mod imprint;
 mod landmark;
 mod lines;

@@ -200,7 +200,7 @@ fn a_picture_like_its_siblings_is_one_frame_and_another_reading_is_told_with_its
 }
 
 #[test]
-fn boxes_drawn_round_frames_are_no_art_and_a_painted_chess_board_is_told() {
+fn boxes_drawn_round_frames_are_no_art_and_what_spoils_a_sheet_is_named() {
     let project = Project::empty();
     let figure = |x: u32, y: u32| {
         let (column, x) = (x / 32, x % 32);
@@ -239,6 +239,16 @@ fn boxes_drawn_round_frames_are_no_art_and_a_painted_chess_board_is_told() {
     assert_eq!(lines(&project.read("painted/actors/imp_board.toml"), "key"), [""; 0]);
     let seen = project.ok(&["sheet", "imp_board.png"]);
     assert!(seen.out.lines().next().unwrap().contains(told), "{}", seen.out);
+    let words = |x: u32, y: u32| x < 90 && x % 6 < 4 && (2..8).contains(&y) && !(x + y).is_multiple_of(3);
+    let headed = png(128, 74, |x, y| {
+        let is_art = if y < 10 { words(x, y) } else { figure(x, (y - 10) % 32) };
+        [90, 50, 30, if is_art { 255 } else { 0 }]
+    });
+    project.write("imp_headed.png", headed);
+    let told = "y 2 to 7 look like words above the frames";
+    assert!(project.ok(&["sheet", "imp_headed.png"]).out.contains(told));
+    assert!(project.ok(&["new", "headed", "--from", "imp_headed.png"]).out.contains(told));
+    assert!(!project.ok(&["sheet", "imp_boxed.png"]).out.contains("look like words"));
     let seen = project.ok(&["sheet", "imp_board.png", "--format", "json"]);
     let seen: serde_json::Value = serde_json::from_str(&seen.out).unwrap();
     assert_eq!(seen["groups"][0]["images"][0]["painted"], serde_json::json!(["#ffffff", "#cccccc"]));

@@ -4,9 +4,11 @@ use super::background::Board;
 use super::boxed::drawn_boxes;
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
+use super::heading::heading;
 use super::lines::drawn_lines;
 use super::{Background, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
+use std::ops::Range;
 
 /// How a picture's cells were told apart.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -84,6 +86,8 @@ pub struct SheetLook {
     pub cutting: Cutting,
     /// Other ways to cut it that explain the art about as well, best first.
     pub others: Vec<Cutting>,
+    /// The rows at its top that look like words above the frames.
+    pub heading: Option<Range<u32>>,
     /// Its cells in reading order; those of a grid with the empty ones.
     pub cells: Vec<CellLook>,
     /// Indices of the cells row by row, without empty ones.
@@ -174,7 +178,7 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     let mut cells: Vec<CellLook> = rects.iter().map(|rect| cell_look(&art, &opaque, *rect)).collect();
     mark_twins(&picture, &mut cells);
     let rows = rows(&cells);
-    SheetLook { size, background, cutting, others, cells, rows }
+    SheetLook { size, background, cutting, others, heading: heading(&art), cells, rows }
 }
 
 /// A grid that cuts through art and is doubted more than this comes after the pieces of art.

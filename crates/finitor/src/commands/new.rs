@@ -9,7 +9,7 @@ use super::editor_schemas::{with_schema_line, write_schemas};
 use super::new_folder::refuse_full;
 use crate::cli::{Global, NewArgs};
 use crate::exit::Exit;
-use crate::output::sheet_table::painted_words;
+use crate::output::sheet_table::{heading_words, painted_words};
 use finitor_app::{Failure, Naming, OtherCut, What, other_cuts, starter};
 use finitor_app::{PictureGroup, PictureInput, SeenPicture, actor_name, gather, is_picture, part_map, picture_inputs};
 use finitor_core::art::{Background, Cutting, Grid, LookWishes};
@@ -56,6 +56,12 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
         {
             let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
             writeln!(out, "\n{name} is NOT transparent: {}.", painted_words(one, other))?;
+        }
+        if let What::Sheet(look) = &seen.what
+            && let Some(words) = heading_words(look)
+        {
+            let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+            writeln!(out, "\n{name}: {words}.")?;
         }
         if let What::Sheet(look) = &seen.what
             && let Some(OtherCut { options, words }) = other_cuts(look).first()

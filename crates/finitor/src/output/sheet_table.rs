@@ -137,9 +137,19 @@ fn cut_line(look: &SheetLook) -> Option<(&'static str, String)> {
     })
 }
 
+/// Where a sheet seems to have words above its frames, and what to do.
+pub(crate) fn heading_words(look: &SheetLook) -> Option<String> {
+    let rows = look.heading.as_ref().filter(|_| look.cells.len() > 1)?;
+    let (first, last) = (rows.start, rows.end - 1);
+    Some(format!(
+        "y {first} to {last} look like words above the frames: cut them off the picture, or its cells are wrong"
+    ))
+}
+
 fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
     let mut lines: Vec<_> = cut_line(look).into_iter().collect();
     lines.extend(other_cuts(look).into_iter().map(|other| ("or", format!("`{}`: {}", other.options, other.words))));
+    lines.extend(heading_words(look).map(|words| ("heading?", words)));
     if look.rows.len() > 1 {
         let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
         let rows: Vec<String> = look.rows.iter().map(row).collect();
