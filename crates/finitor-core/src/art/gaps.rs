@@ -34,8 +34,9 @@ pub fn cells_by_gaps(art: &Mask, gap: u32) -> Vec<PixelRect> {
     cells
 }
 
+/// How a rectangle is parted.
 #[derive(Clone, Copy)]
-enum Way {
+pub(super) enum Way {
     Rows,
     Columns,
 }
@@ -50,7 +51,7 @@ impl Way {
 }
 
 /// The parts of a rectangle that hold art, parted one way and trimmed that way.
-fn parted(sums: &SummedArea, rect: PixelRect, way: Way, gap: u32) -> Vec<PixelRect> {
+pub(super) fn parted(sums: &SummedArea, rect: PixelRect, way: Way, gap: u32) -> Vec<PixelRect> {
     let slice = |start: u32, end: u32| match way {
         Way::Rows => PixelRect { y: rect.y + start, height: end - start, ..rect },
         Way::Columns => PixelRect { x: rect.x + start, width: end - start, ..rect },

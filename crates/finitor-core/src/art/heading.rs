@@ -1,6 +1,8 @@
 //! Words above the frames of a sheet.
 
-use super::Mask;
+use super::gaps::{Way, parted};
+use super::summed::SummedArea;
+use super::{Mask, PixelRect};
 use std::ops::Range;
 
 /// Words are at most this high, px.
@@ -14,34 +16,19 @@ const LETTERS: usize = 4;
 /// other.
 ///
 /// # Complexity
-/// O(pixels / 64 + runs).
+/// O(pixels).
 pub(super) fn heading(art: &Mask) -> Option<Range<u32>> {
-    let bands = bands(art.height(), |y| art.words(y).iter().any(|word| *word != 0));
+    let sums = SummedArea::new(art);
+    let whole = PixelRect { x: 0, y: 0, width: art.width(), height: art.height() };
+    let bands = parted(&sums, whole, Way::Rows, 1);
     let (first, below) = bands.split_first()?;
-    let high = below.iter().map(|band| band.end - band.start).max()?;
-    let own = first.end - first.start;
-    let mut filled = vec![false; art.width() as usize];
-    for run in art.runs().iter().take_while(|run| run.row < first.end) {
-        filled[run.start as usize..run.end as usize].fill(true);
-    }
-    let letters = self::bands(art.width(), |x| filled[x as usize]);
-    let span = letters.last()?.end - letters.first()?.start;
+    let high = below.iter().map(|band| band.height).max()?;
+    let letters = parted(&sums, *first, Way::Columns, 1);
+    let (left, right) = (letters.first()?, letters.last()?);
     // Frames are about as wide as they are high.
-    let beside = (span.div_ceil(high.max(1)) as usize).max(1);
-    let is_heading = own <= HIGHEST && own * HIGHER <= high && letters.len() >= LETTERS.max(2 * beside);
-    is_heading.then(|| first.clone())
-}
-
-/// The stretches of an axis in which something holds.
-fn bands(length: u32, holds: impl Fn(u32) -> bool) -> Vec<Range<u32>> {
-    let mut found: Vec<Range<u32>> = Vec::new();
-    for at in (0..length).filter(|at| holds(*at)) {
-        match found.last_mut() {
-            Some(last) if last.end == at => last.end += 1,
-            _ => found.push(at..at + 1),
-        }
-    }
-    found
+    let beside = (right.x + right.width - left.x).div_ceil(high) as usize;
+    let is_low = first.height <= HIGHEST && first.height * HIGHER <= high;
+    (is_low && letters.len() >= LETTERS.max(2 * beside)).then_some(first.y..first.y + first.height)
 }
 
 #[cfg(test)]
