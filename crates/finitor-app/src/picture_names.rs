@@ -30,9 +30,9 @@ pub(crate) struct PictureName {
 pub(crate) fn picture_name(path: &Path) -> PictureName {
     let stem = path.file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
     let closed = stem.trim_end_matches([')', ']']);
-    let trimmed = without_count(closed).trim_end_matches(|c: char| c.is_ascii_digit());
+    let trimmed = without_number(without_count(closed));
     let base = trimmed.trim_end_matches(SEPARATORS);
-    if trimmed.len() == closed.len() {
+    if !ends_with_number(closed) {
         return PictureName { base: stem, is_frame: false };
     }
     let folder = || path.parent().and_then(Path::file_name).map(|name| name.to_string_lossy().into_owned());
@@ -45,12 +45,22 @@ pub(crate) fn picture_name(path: &Path) -> PictureName {
 
 /// `walk_1` for `walk_1of4`, and for `walk_1_of_4`: without the number of frames behind that of the frame.
 fn without_count(stem: &str) -> &str {
-    let number = |text: &str| text.len() - text.trim_end_matches(|c: char| c.is_ascii_digit()).len();
-    let before_count = stem[..stem.len() - number(stem)].trim_end_matches(SEPARATORS);
-    let Some((at, _)) = before_count.char_indices().rev().nth(1).filter(|_| number(stem) > 0) else { return stem };
-    let before_of = before_count[..at].trim_end_matches(SEPARATORS);
-    let is_count = before_count[at..].eq_ignore_ascii_case("of") && number(before_of) > 0;
-    if is_count { before_of } else { stem }
+    let before_count = without_number(stem).trim_end_matches(SEPARATORS);
+    let at = before_count.len().saturating_sub("of".len());
+    let is_of = before_count.get(at..).is_some_and(|word| word.eq_ignore_ascii_case("of"));
+    if !is_of || !ends_with_number(stem) {
+        return stem;
+    }
+    let frame = before_count[..at].trim_end_matches(SEPARATORS);
+    if ends_with_number(frame) { frame } else { stem }
+}
+
+fn without_number(text: &str) -> &str {
+    text.trim_end_matches(|c: char| c.is_ascii_digit())
+}
+
+fn ends_with_number(text: &str) -> bool {
+    text.ends_with(|c: char| c.is_ascii_digit())
 }
 
 /// `walk_b.png` -> walk, b: a frame by a letter, where others of its name have letters too.
@@ -96,8 +106,7 @@ pub fn actor_name(pictures: &[impl AsRef<Path>]) -> String {
 /// A name without the motions at its end: `keeper` for `keeper_walk`, `KeeperRun` and `keeper_attack2`. One that is nothing else stays.
 fn without_motions(name: &str) -> &str {
     let (rest, word) = last_word(name);
-    let motion = word.trim_end_matches(|c: char| c.is_ascii_digit());
-    match is_motion(motion) && rest.chars().count() > 1 {
+    match is_motion(without_number(word)) && rest.chars().count() > 1 {
         true => without_motions(rest),
         false => name,
     }

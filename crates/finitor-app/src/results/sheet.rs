@@ -171,13 +171,10 @@ impl From<&SeenPicture> for ImageResult {
 }
 
 fn still(look: &SheetLook, bare: ImageResult) -> ImageResult {
-    let background = match look.background {
-        Background::Coloured(colour, share) => Some(BackgroundResult { colour: colour.to_string(), share }),
-        _ => None,
-    };
-    let painted = match look.background {
-        Background::Checkered(colours) => Some(colours.map(|colour| colour.to_string())),
-        _ => None,
+    let (background, painted) = match look.background {
+        Background::Coloured(colour, share) => (Some(BackgroundResult { colour: colour.to_string(), share }), None),
+        Background::Checkered(colours) => (None, Some(colours.map(|colour| colour.to_string()))),
+        Background::Transparent | Background::None => (None, None),
     };
     ImageResult {
         size_px: look.size.into(),

@@ -24,8 +24,21 @@ struct Places {
 }
 
 impl Places {
+    /// From the start of one to that of the next.
+    fn pitch(&self) -> u32 {
+        self.length + self.apart
+    }
+
     fn start(&self, index: u32) -> u32 {
-        self.first + index * (self.length + self.apart)
+        self.first + index * self.pitch()
+    }
+
+    /// Whether a place lies in one of them.
+    fn holds(&self, at: u32) -> bool {
+        at >= self.first && {
+            let by = at - self.first;
+            by / self.pitch() < self.count && by % self.pitch() < self.length
+        }
     }
 
     fn all(&self) -> impl Iterator<Item = u32> + use<> {
@@ -46,16 +59,14 @@ impl Places {
                 ends.push(at + 1);
             }
         }
-        let length = ends.first()?.checked_sub(first)?;
+        let length = ends.first()? - first;
         let apart = starts.get(1).map_or(0, |next| next - ends[0]);
         // A box may be missing, here or in all rows, but none may lie elsewhere.
-        let pitch = (length + apart).max(1);
         let room = line.len() as u32 - first + apart;
-        let places = Places { first, length, apart, count: if apart == 0 { 1 } else { room / pitch } };
-        let are_even = starts.iter().zip(&ends).all(|(start, end)| {
-            let index = (start - first) / pitch;
-            *start == places.start(index) && end - start == length
-        });
+        let count = if apart == 0 { 1 } else { room / (length + apart) };
+        let places = Places { first, length, apart, count };
+        let is_at_one = |start: u32| (start - first).is_multiple_of(places.pitch());
+        let are_even = starts.iter().zip(&ends).all(|(start, end)| is_at_one(*start) && end - start == length);
         are_even.then_some(places)
     }
 
@@ -91,7 +102,7 @@ fn boxes(picture: &Picture) -> Option<Boxes> {
     // The first box begins in the corner, or where the ground that the corner shows ends.
     let (x, y) = (0..picture.height())
         .find_map(|y| picture.row(y).iter().position(|pixel| *pixel != corner).map(|x| (x as u32, y)))?;
-    // A box in the corner ends on its first row, where the ground begins, or has its inside on the next one.
+    // Where the corner shows a box, that place is in its inside or beside it, and begins none.
     [(x, y), (0, 0)].into_iter().find_map(|(x, y)| {
         let colour = at(x, y);
         let column: Vec<[u8; 4]> = (0..picture.height()).map(|y| at(x, y)).collect();
@@ -122,18 +133,11 @@ fn boxes(picture: &Picture) -> Option<Boxes> {
 
 /// Whether at each place there is a whole box or nothing, and nothing beside them.
 fn holds_all(picture: &Picture, [across, down]: [Places; 2], is_box: impl Fn(u32, u32) -> bool) -> bool {
-    let within = |places: Places, at: u32| {
-        let by = at.checked_sub(places.first);
-        by.is_some_and(|by| {
-            let pitch = places.length + places.apart;
-            by / pitch < places.count && by % pitch < places.length
-        })
-    };
-    let columns: Vec<bool> = (0..picture.width()).map(|x| within(across, x)).collect();
+    let columns: Vec<bool> = (0..picture.width()).map(|x| across.holds(x)).collect();
     // The ground is what is first beside them.
     let mut ground = None;
     for y in 0..picture.height() {
-        let is_row = within(down, y);
+        let is_row = down.holds(y);
         for (pixel, is_column) in picture.row(y).iter().zip(&columns) {
             if !(is_row && *is_column) && *ground.get_or_insert(*pixel) != *pixel {
                 return false;

@@ -51,22 +51,15 @@ pub(crate) fn run(args: &NewArgs, global: &Global, out: &mut dyn Write) -> Resul
     let frames = starter_frames(&starter, &groups);
     announce(&args.dir, &format!("{}, with {}", plan.actor, counted(frames, "frame")), out)?;
     for seen in groups.iter().flat_map(|group| &group.seen) {
-        if let What::Sheet(look) | What::Frame(look) = &seen.what
-            && let Background::Checkered([one, other]) = look.background
-        {
-            let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+        let (What::Sheet(look) | What::Frame(look)) = &seen.what else { continue };
+        let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+        if let Background::Checkered([one, other]) = look.background {
             writeln!(out, "\n{name} is NOT transparent: {}.", painted_words(one, other))?;
         }
-        if let What::Sheet(look) = &seen.what
-            && let Some(words) = heading_words(look)
-        {
-            let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+        if let Some(words) = heading_words(look) {
             writeln!(out, "\n{name}: {words}.")?;
         }
-        if let What::Sheet(look) = &seen.what
-            && let Some(OtherCut { options, words }) = other_cuts(look).first()
-        {
-            let name = seen.path.file_name().unwrap_or_default().to_string_lossy();
+        if let Some(OtherCut { options, words }) = other_cuts(look).first() {
             writeln!(
                 out,
                 "\n{name} may be cut otherwise: `{options}` gives {words}. `finitor sheet {name}` lists all."
