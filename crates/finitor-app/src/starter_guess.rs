@@ -216,10 +216,8 @@ fn cut(look: &SheetLook, key: Option<Key>) -> (Vec<(&'static str, String)>, Stri
                 keys.push(("cell", format!("[{}, {}]", grid.cell.0, grid.cell.1)));
                 let pair = |(x, y): (u32, u32)| if x == y { x.to_string() } else { format!("[{x}, {y}]") };
                 if grid.before != (0, 0) {
-                    // One number is room on all sides, two are room before the first cell.
-                    let around = grid.before == grid.after && grid.before.0 == grid.before.1;
                     let both = format!("[{}, {}]", grid.before.0, grid.before.1);
-                    keys.push(("margin", if around { grid.before.0.to_string() } else { both }));
+                    keys.push(("margin", if has_even_margin(grid) { grid.before.0.to_string() } else { both }));
                 }
                 if grid.gap != (0, 0) {
                     keys.push(("gap", pair(grid.gap)));
@@ -243,6 +241,11 @@ fn cut(look: &SheetLook, key: Option<Key>) -> (Vec<(&'static str, String)>, Stri
         _ => {}
     }
     (keys, why)
+}
+
+/// Whether one number says its margin: that is room on all sides, two are room before the first cell.
+fn has_even_margin(grid: Grid) -> bool {
+    grid.before == grid.after && grid.before.0 == grid.before.1
 }
 
 /// How many columns and rows a grid has, and what speaks for it.
@@ -272,12 +275,16 @@ pub fn other_cuts(look: &SheetLook) -> Vec<OtherCut> {
             Cutting::Guessed(guess) => guess.grid,
             Cutting::Given(grid) => *grid,
         };
-        let option = |name: &str, (x, y): (u32, u32)| match (x, y) {
+        let margin = match grid.before {
             (0, 0) => String::new(),
-            (x, y) if x == y => format!(" --{name} {x}"),
-            (x, y) => format!(" --{name} {x},{y}"),
+            (x, _) if has_even_margin(grid) => format!(" --margin {x}"),
+            (x, y) => format!(" --margin {x},{y}"),
         };
-        let (margin, gap) = (option("margin", grid.before), option("gap", grid.gap));
+        let gap = match grid.gap {
+            (0, 0) => String::new(),
+            (x, y) if x == y => format!(" --gap {x}"),
+            (x, y) => format!(" --gap {x},{y}"),
+        };
         OtherCut {
             options: format!("--cell {}x{}{margin}{gap}", grid.cell.0, grid.cell.1),
             words: grid_words(look, grid, cutting),

@@ -245,9 +245,21 @@ fn boxes_drawn_round_frames_are_no_art_and_what_spoils_a_sheet_is_named() {
         [90, 50, 30, if is_art { 255 } else { 0 }]
     });
     project.write("imp_headed.png", headed);
-    let told = "y 2 to 7 look like words above the frames";
+    let told = "y 2 to 7 look like words above the frames: the cells begin below them, at y 10";
     assert!(project.ok(&["sheet", "imp_headed.png"]).out.contains(told));
     assert!(project.ok(&["new", "headed", "--from", "imp_headed.png"]).out.contains(told));
+    let cut = project.read("headed/actors/imp_headed.toml");
+    assert_eq!(["cell", "margin"].map(|key| lines(&cut, key).concat()), ["cell = [32, 32]", "margin = [0, 10]"]);
+    project.ok(&["fit", "--project", "headed"]);
+    project.ok(&["lint", "--project", "headed", "--fail-on", "warn"]);
+    // Of cells that reach into them it is said that they are wrong; those that begin below may be given.
+    let given = project.ok(&["sheet", "imp_headed.png", "--cell", "32x37"]);
+    assert!(given.out.contains("cut them off the picture, or its cells are wrong"), "{}", given.out);
+    let given = project.ok(&["sheet", "imp_headed.png", "--cell", "32x32", "--margin", "0,10", "--format", "json"]);
+    let given: serde_json::Value = serde_json::from_str(&given.out).unwrap();
+    let image = &given["groups"][0]["images"][0];
+    assert_eq!(image["heading"], serde_json::json!({ "rows_px": [2, 8], "in_cells": false }));
+    assert_eq!(image["cells"].as_array().unwrap().len(), 8);
     assert!(!project.ok(&["sheet", "imp_boxed.png"]).out.contains("look like words"));
     let seen = project.ok(&["sheet", "imp_board.png", "--format", "json"]);
     let seen: serde_json::Value = serde_json::from_str(&seen.out).unwrap();

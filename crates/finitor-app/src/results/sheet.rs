@@ -54,6 +54,9 @@ pub struct ImageResult {
     /// The two colours of the squares that are painted in place of transparency.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub painted: Option<[String; 2]>,
+    /// Rows at its top that look like words.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub heading: Option<HeadingResult>,
     /// How it is cut.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub grid: Option<GridResult>,
@@ -84,6 +87,15 @@ pub struct BackgroundResult {
     pub colour: String,
     /// Its share of the border, 0 to 1.
     pub share: f64,
+}
+
+/// Words above frames.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct HeadingResult {
+    /// The first row, and the one after the last.
+    pub rows_px: [u32; 2],
+    /// Whether cells reach into them.
+    pub in_cells: bool,
 }
 
 /// Equal cells; each pair is across and down.
@@ -153,6 +165,7 @@ impl From<&SeenPicture> for ImageResult {
             transparent: None,
             background: None,
             painted: None,
+            heading: None,
             grid: None,
             others: Vec::new(),
             cells: None,
@@ -181,6 +194,10 @@ fn still(look: &SheetLook, bare: ImageResult) -> ImageResult {
         transparent: Some(look.background == Background::Transparent),
         background,
         painted,
+        heading: look
+            .heading
+            .clone()
+            .map(|rows| HeadingResult { rows_px: [rows.start, rows.end], in_cells: look.heading_in_cells().is_some() }),
         grid: look.cutting.grid().map(GridResult::from),
         others: other_cuts(look).into_iter().map(|of| OtherResult { options: of.options, words: of.words }).collect(),
         cells: Some(look.cells.iter().map(CellResult::from).collect()),

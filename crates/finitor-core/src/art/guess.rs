@@ -46,7 +46,7 @@ const NEAR: f64 = 0.12;
 /// A grid with at most this much more doubt than one picture is named beside it.
 const NEAR_WHOLE: f64 = 0.25;
 /// Readings told beside the best.
-const MOST_TOLD: usize = 3;
+pub(super) const MOST_TOLD: usize = 3;
 
 /// A grid that may explain a sheet.
 #[derive(Clone, Copy)]
@@ -67,6 +67,16 @@ pub(super) enum Explained {
     ByGrids(Vec<GridGuess>),
     /// One single picture, rather than any grid; one that explains it nearly as well, if there is one.
     AsOne(Option<GridGuess>),
+}
+
+impl Explained {
+    /// What speaks against it; one picture is as doubtful as it is at most.
+    pub(super) fn doubt(&self) -> f64 {
+        match self {
+            Explained::ByGrids(grids) => grids.first().map_or(WHOLE, |best| best.doubt),
+            Explained::AsOne(_) => WHOLE,
+        }
+    }
 }
 
 /// The grids that explain the sheet's art, best first; none when it is one single picture, or no grid does.
@@ -246,16 +256,20 @@ fn of_one_layout(columns: &[AxisCut], rows: &[AxisCut]) -> (AxisCut, AxisCut) {
 fn layout(x: &AxisCut, y: &AxisCut) -> f64 {
     let of = |cut: &AxisCut| {
         let spaced = if cut.gap + cut.before > 0 { 0.03 } else { 0.0 };
-        let chosen = match cut.cell {
-            cell if cell.is_multiple_of(8) => 0.0,
-            cell if cell.is_multiple_of(2) => 0.03,
-            _ => 0.05,
-        };
-        spaced + if cut.rest > 0 { 0.03 + chosen } else { 0.0 }
+        spaced + if cut.rest > 0 { 0.03 + seldom_chosen(cut.cell) } else { 0.0 }
     };
     let differ = x.count > 1 && y.count > 1 && (x.before, x.gap) != (y.before, y.gap);
     let is_odd = x.rest + y.rest > 0 && x.count > 1 && y.count > 1 && x.cell != y.cell;
     of(x) + of(y) + if differ { 0.12 } else { 0.0 } + if is_odd { 0.04 } else { 0.0 }
+}
+
+/// Doubt of a side that people seldom choose, where nothing but the art tells how long it is.
+pub(super) fn seldom_chosen(side: u32) -> f64 {
+    match side {
+        side if side.is_multiple_of(8) => 0.0,
+        side if side.is_multiple_of(2) => 0.03,
+        _ => 0.05,
+    }
 }
 
 /// Cells are seldom much wider than high, or higher than wide.

@@ -1,23 +1,46 @@
 //! Words above the frames of a sheet.
 
+use super::axis_cuts::{Along, Axis};
 use super::gaps::{Way, parted};
+use super::guess::{Explained, GridGuess, MOST_TOLD, explained, seldom_chosen};
 use super::summed::SummedArea;
-use super::{Mask, PixelRect};
+use super::{Mask, PixelRect, Run};
 use std::ops::Range;
 
 /// Words are at most this high, px.
 const HIGHEST: u32 = 24;
-/// What is below them is at least this many times as high.
+/// What is below them is at least this many times as high, where that alone tells.
 const HIGHER: u32 = 2;
 /// Words have at least this many letters.
 const LETTERS: usize = 4;
+/// From letter to letter it is at most this many times as far as letters are high.
+const APART: f64 = 1.3;
+/// Doubt that has to go with the words where it alone tells.
+const GAINED: f64 = 0.15;
+/// Doubt that cells are not square.
+const NOT_SQUARE: f64 = 0.04;
+/// Readings that begin elsewhere are told where they have at most this much more doubt.
+const NEAR: f64 = 0.03;
+/// So large may all be that is asked below words, px.
+const PIXELS: u64 = 2_500_000;
+/// Frames begin at most this far below words, px.
+const TOPS: u32 = 24;
 
-/// The rows at the top of a sheet that look like words: a low band of art in more pieces than the frames below could be beside each
-/// other.
+/// Rows at the top of a sheet that may be words.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) struct Heading {
+    pub(super) rows: Range<u32>,
+    /// Whether there are more letters than frames could be beside each other.
+    pub(super) is_sure: bool,
+    /// Whether letters stand close, and there are more than there are pieces of art in any band of rows below.
+    pub(super) is_dense: bool,
+}
+
+/// The rows at the top of a sheet that may be words: a low band of small pieces close to each other.
 ///
 /// # Complexity
 /// O(pixels).
-pub(super) fn heading(art: &Mask) -> Option<Range<u32>> {
+pub(super) fn heading(art: &Mask) -> Option<Heading> {
     let sums = SummedArea::new(art);
     let whole = PixelRect { x: 0, y: 0, width: art.width(), height: art.height() };
     let bands = parted(&sums, whole, Way::Rows, 1);
@@ -25,10 +48,83 @@ pub(super) fn heading(art: &Mask) -> Option<Range<u32>> {
     let high = below.iter().map(|band| band.height).max()?;
     let letters = parted(&sums, *first, Way::Columns, 1);
     let (left, right) = (letters.first()?, letters.last()?);
+    let span = right.x + right.width - left.x;
     // Frames are about as wide as they are high.
-    let beside = (right.x + right.width - left.x).div_ceil(high) as usize;
-    let is_low = first.height <= HIGHEST && first.height * HIGHER <= high;
-    (is_low && letters.len() >= LETTERS.max(2 * beside)).then_some(first.y..first.y + first.height)
+    let beside = span.div_ceil(high) as usize;
+    let is_sure = first.height * HIGHER <= high && letters.len() >= 2 * beside;
+    let is_close = f64::from(span) <= APART * f64::from(first.height) * letters.len() as f64;
+    let may_be = first.height <= HIGHEST && letters.len() >= LETTERS && (is_sure || is_close);
+    let figures = below.iter().map(|band| parted(&sums, *band, Way::Columns, 1).len()).max()?;
+    let mut gaps: Vec<u32> = letters.windows(2).map(|pair| pair[1].x - pair[0].x - pair[0].width).collect();
+    gaps.sort_unstable();
+    let is_dense = 2 * letters.len() >= 3 * figures && 3 * gaps.get(gaps.len() / 2)? <= first.height;
+    may_be.then(|| Heading { rows: first.y..first.y + first.height, is_sure, is_dense })
+}
+
+/// What is below words.
+pub(super) struct Below {
+    /// The art without them, where it is on the sheet.
+    pub(super) art: Mask,
+    /// The grids that explain it, best first; they begin where the best does.
+    pub(super) grids: Vec<GridGuess>,
+}
+
+impl Below {
+    /// Looks below a heading; `None` where nothing speaks for words but small pieces, and the art is explained as well with them.
+    ///
+    /// # Complexity
+    /// That of [`super::guess_grid`] times the empty rows below the heading, of which the first [`TOPS`] are asked; on sheets of more than
+    /// 0.1 Mpx fewer, those that part the rows most evenly.
+    pub(super) fn new(art: &Mask, heading: &Heading, with_it: &Explained) -> Option<Below> {
+        let (width, height) = (art.width(), art.height());
+        let end = heading.rows.end;
+        let art = Mask::from_runs(width, height, art.runs().into_iter().filter(|run| run.row >= end));
+        let runs = art.runs();
+        let first = runs.first().map_or(end, |run| run.row).min(end + TOPS);
+        let below =
+            |top: u32| Mask::from_runs(width, height - top, runs.iter().map(|run| Run { row: run.row - top, ..*run }));
+        let uneven = |top: u32| {
+            let art = below(top);
+            let rows = Axis::new(&art, &art.runs(), Along::Rows).cuts();
+            rows.iter().flatten().filter(|cut| cut.is_plain()).map(|cut| cut.uneven).fold(f64::INFINITY, f64::min)
+        };
+        let mut tops: Vec<u32> = (end..=first).collect();
+        let most = (PIXELS / (u64::from(width) * u64::from(height))).max(4) as usize;
+        if tops.len() > most {
+            let mut ranked: Vec<(f64, u32)> = tops.iter().map(|top| (uneven(*top), *top)).collect();
+            ranked.sort_by(|a, b| a.0.total_cmp(&b.0));
+            tops = ranked[..most].iter().map(|(_, top)| *top).collect();
+        }
+        let from = |top: u32| {
+            let Explained::ByGrids(mut grids) = explained(&below(top)) else { return None };
+            grids.iter_mut().for_each(|of| of.grid.before.1 += top);
+            Some(grids)
+        };
+        // How high the room above the frames is, nothing but their cells' height tells.
+        let likely = |of: &GridGuess| {
+            let (cell, rows) = (of.grid.cell, of.grid.cells_in(width, height).1);
+            let odd = seldom_chosen(cell.1) + if cell.0 == cell.1 { 0.0 } else { NOT_SQUARE };
+            of.doubt + odd / f64::from(rows.max(1))
+        };
+        let doubt = |grids: &Vec<GridGuess>| grids.iter().map(likely).fold(f64::INFINITY, f64::min);
+        let mut all: Vec<Vec<GridGuess>> = tops.into_iter().filter_map(from).collect();
+        all.sort_by(|a, b| doubt(a).total_cmp(&doubt(b)));
+        let (mut grids, least) = (all.first()?.clone(), doubt(&all[0]));
+        // Cells that are a little higher or lower begin elsewhere.
+        for other in all.iter().take_while(|of| doubt(of) <= least + NEAR).filter_map(|of| of.first()) {
+            if grids.len() < MOST_TOLD && grids.iter().all(|known| known.grid.pitch() != other.grid.pitch()) {
+                grids.push(*other);
+            }
+        }
+        // Where a row of cells has room above them, what is there may be one.
+        let is_better = grids.first().is_some_and(|best| {
+            let pitch = best.grid.pitch();
+            let has_room = 4 * best.grid.before.1 >= 3 * pitch.0.min(pitch.1);
+            let gains = best.doubt + GAINED < with_it.doubt();
+            if heading.is_sure { gains || !has_room } else { gains && (heading.is_dense || !has_room) }
+        });
+        is_better.then_some(Below { art, grids })
+    }
 }
 
 #[cfg(test)]
@@ -44,7 +140,7 @@ mod tests {
         let sheet = |top: &dyn Fn(u32, u32) -> bool| {
             Mask::from_fn(192, 110, |x, y| if y < 14 { top(x, y) } else { figure(x, y - 14) })
         };
-        assert_eq!(heading(&sheet(&letter)), Some(3..11));
+        assert_eq!(heading(&sheet(&letter)), Some(Heading { rows: 3..11, is_sure: true, is_dense: true }));
         // Sparks, one a frame, and one low thing alone.
         assert_eq!(heading(&sheet(&|x, y| (x % 48).abs_diff(24) < 3 && (4..10).contains(&y))), None);
         assert_eq!(heading(&sheet(&|x, y| x < 60 && (4..10).contains(&y))), None);

@@ -4,7 +4,7 @@ use super::background::Board;
 use super::boxed::drawn_boxes;
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
-use super::heading::heading;
+use super::heading::{Below, heading};
 use super::lines::drawn_lines;
 use super::{Background, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
@@ -115,6 +115,12 @@ impl SheetLook {
         SheetLook { cutting: Cutting::Whole, others: vec![self.cutting], cells: vec![cell], rows, ..self.clone() }
     }
 
+    /// The rows at its top that look like words and lie in cells all the same.
+    pub fn heading_in_cells(&self) -> Option<Range<u32>> {
+        let is_in = |rows: &Range<u32>| self.cells.iter().any(|cell| !cell.is_empty() && cell.rect.y < rows.end);
+        self.heading.clone().filter(is_in)
+    }
+
     /// Whether it may as well be cut otherwise.
     pub fn is_unsure(&self) -> bool {
         !self.others.is_empty()
@@ -160,14 +166,25 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
         picture = bare;
     }
     let art = picture.opaque(1);
+    let heading = heading(&art);
     let size = (picture.width(), picture.height());
+    let mut has_words = heading.as_ref().is_some_and(|words| words.is_sure);
     let (cutting, others) = match (wishes.cutting, lines) {
         (Some(cutting), _) => (cutting, Vec::new()),
         (None, Some(lines)) => {
             let guess = GridGuess { grid: lines.grid, crossed: 0.0, evidence: GridEvidence::Lines, doubt: 0.0 };
             (Cutting::Guessed(guess), Vec::new())
         }
-        (None, None) => guessed(&picture, &art),
+        (None, None) => {
+            let with_all = explained(&art);
+            match heading.as_ref().and_then(|words| Below::new(&art, words, &with_all)) {
+                Some(below) => {
+                    has_words = true;
+                    by_grids(&below.art, &below.grids)
+                }
+                None => guessed(&picture, &art, with_all),
+            }
+        }
     };
     let rects = match cutting {
         Cutting::Gaps(gap) => cells_by_gaps(&art, gap),
@@ -178,17 +195,25 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
     let mut cells: Vec<CellLook> = rects.iter().map(|rect| cell_look(&art, &opaque, *rect)).collect();
     mark_twins(&picture, &mut cells);
     let rows = rows(&cells);
-    SheetLook { size, background, cutting, others, heading: heading(&art), cells, rows }
+    SheetLook {
+        size,
+        background,
+        cutting,
+        others,
+        heading: heading.filter(|_| has_words).map(|words| words.rows),
+        cells,
+        rows,
+    }
 }
 
 /// A grid that cuts through art and is doubted more than this comes after the pieces of art.
 const CUT_DOUBT: f64 = 0.8;
 
-fn guessed(picture: &Picture, art: &Mask) -> (Cutting, Vec<Cutting>) {
+fn guessed(picture: &Picture, art: &Mask, by: Explained) -> (Cutting, Vec<Cutting>) {
     // Filled cells leave no gaps to cut by, but their borders show in the colours.
     let filled = 2 * art.count() >= picture.pixels().len() as u64;
     let tiles = || filled.then(|| guess_tiles(picture)).flatten();
-    let near = match explained(art) {
+    let near = match by {
         Explained::ByGrids(grids) => return by_grids(art, &grids),
         Explained::AsOne(near) => near.map(Cutting::Guessed),
     };

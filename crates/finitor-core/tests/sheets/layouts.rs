@@ -1,4 +1,4 @@
-//! Sheets in ten layouts, and what their cells truly are.
+//! Sheets in eleven layouts, and what their cells truly are.
 
 use super::dice::Dice;
 use super::figures::{Build, Frame, Motion, SORTS, draw};
@@ -17,10 +17,11 @@ pub enum Layout {
     Padded,
     Lined,
     Boxed,
+    Headed,
 }
 
 impl Layout {
-    pub const ALL: [Layout; 10] = [
+    pub const ALL: [Layout; 11] = [
         Layout::Strip,
         Layout::Rows,
         Layout::Spaced,
@@ -31,6 +32,7 @@ impl Layout {
         Layout::Padded,
         Layout::Lined,
         Layout::Boxed,
+        Layout::Headed,
     ];
 
     pub fn name(self) -> &'static str {
@@ -45,6 +47,7 @@ impl Layout {
             Layout::Padded => "rows on a canvas with sides of a power of two",
             Layout::Lined => "rows with lines drawn between",
             Layout::Boxed => "boxes drawn round cells, apart",
+            Layout::Headed => "rows under a line of words",
         }
     }
 }
@@ -63,6 +66,10 @@ pub struct Sheet {
 pub fn sheet(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
     match layout {
         Layout::Loose => loose(dice, sort),
+        Layout::Headed => {
+            let below = grid(dice, layout, sort);
+            headed(dice, below)
+        }
         _ => grid(dice, layout, sort),
     }
 }
@@ -77,6 +84,7 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
     let (columns, rows) = match layout {
         Layout::Single => (1, 1),
         Layout::Strip => (dice.whole(3, 12), 1),
+        Layout::Headed => (dice.whole(3, 8), dice.whole(1, 4)),
         _ => (dice.whole(3, 10), dice.whole(2, 6)),
     };
     let share = match layout {
@@ -135,6 +143,28 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
     let made = format!("{columns} x {rows} cells of {cell:?}, margin {margin}, gap {gap}, art {share:.2}");
     let picture = Picture::new(size.0, size.1, canvas).unwrap();
     Sheet { sort: SORTS[sort], picture, cells, is_grid: true, made }
+}
+
+/// A sheet with a line of words above.
+fn headed(dice: &mut Dice, below: Sheet) -> Sheet {
+    let (wide, high) = (below.picture.width(), below.picture.height());
+    let (above, letter, under) = (dice.whole(1, 6), dice.whole(5, 9), dice.whole(2, 6));
+    let (band, pitch) = (above + letter + under, letter / 2 + 3);
+    let letters = dice.whole(8, 20).min((wide - 3) / pitch);
+    let ink: Vec<bool> = (0..letters * letter * (pitch - 1)).map(|_| dice.below(10) < 6).collect();
+    let is_ink = |x: u32, y: u32| {
+        let (Some(x), Some(y)) = (x.checked_sub(2), y.checked_sub(above)) else { return false };
+        let (of, x) = (x / pitch, x % pitch);
+        // A blank after every sixth.
+        let is_in = of < letters && of % 7 != 6 && x < pitch - 1 && y < letter;
+        is_in && ink[((of * letter + y) * (pitch - 1) + x) as usize]
+    };
+    let words = (0..band).flat_map(|y| (0..wide).map(move |x| (x, y)));
+    let words = words.map(|(x, y)| if is_ink(x, y) { [255; 4] } else { [0; 4] });
+    let pixels = words.chain(below.picture.pixels().iter().copied()).collect();
+    let cells = below.cells.iter().map(|cell| PixelRect { y: cell.y + band, ..*cell }).collect();
+    let made = format!("{}, {letters} letters, {band} px above", below.made);
+    Sheet { picture: Picture::new(wide, high + band, pixels).unwrap(), cells, made, ..below }
 }
 
 /// Whether anything was put there.

@@ -1,6 +1,6 @@
 //! How pictures are looked at: the same for `new` and `sheet`.
 
-use super::values::{both_ways, cell_size};
+use super::values::{Margin, both_ways, cell_size, margin};
 use clap::{Args, ValueEnum};
 use finitor_app::Failure;
 use finitor_core::Facing;
@@ -13,9 +13,9 @@ pub(crate) struct PictureArgs {
     /// Cell size [default: guessed]
     #[arg(long, value_name = "WxH", value_parser = cell_size)]
     pub(crate) cell: Option<(u32, u32)>,
-    /// With --cell: margin around all cells, px; 3,5 for 3 at the sides and 5 above and below
-    #[arg(long, requires = "cell", value_name = "PX", value_parser = both_ways)]
-    pub(crate) margin: Option<(u32, u32)>,
+    /// With --cell: margin around all cells, px; 3,5 for 3 left of the first cell and 5 above it alone
+    #[arg(long, requires = "cell", value_name = "PX", value_parser = margin)]
+    pub(crate) margin: Option<Margin>,
     /// With --cell: gap between cells, px, or 3,5 across and down; with --gaps: smallest transparent gap between two frames
     #[arg(long, value_name = "PX", value_parser = both_ways)]
     pub(crate) gap: Option<(u32, u32)>,
@@ -67,7 +67,8 @@ impl PictureArgs {
             }
         }
         let (gap, margin) = (self.gap.unwrap_or_default(), self.margin.unwrap_or_default());
-        let grid = self.cell.map(|cell| Cutting::Given(Grid { cell, before: margin, after: margin, gap }));
+        let Margin { before, after } = margin;
+        let grid = self.cell.map(|cell| Cutting::Given(Grid { cell, before, after, gap }));
         let cutting = match (self.gaps, self.whole) {
             (true, _) => Some(Cutting::Gaps(gap.0.max(gap.1).max(1))),
             (_, true) => Some(Cutting::Whole),

@@ -20,6 +20,21 @@ pub(super) fn both_ways(text: &str) -> Result<(u32, u32), String> {
         .ok_or_else(|| "write whole px from 0 to 4095, such as 3, or 3,5 across and down".to_string())
 }
 
+/// Free room around the cells of a sheet.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Margin {
+    /// Left and top.
+    pub(crate) before: (u32, u32),
+    /// Right and bottom.
+    pub(crate) after: (u32, u32),
+}
+
+/// One number of px for all sides, or one for the left and one for the top: as files write it.
+pub(super) fn margin(text: &str) -> Result<Margin, String> {
+    let before = both_ways(text)?;
+    Ok(Margin { before, after: if text.contains(',') { (0, 0) } else { before } })
+}
+
 /// An old and a new name: `walk=stroll`.
 pub(super) fn rename(text: &str) -> Result<(String, String), String> {
     match text.split_once('=') {

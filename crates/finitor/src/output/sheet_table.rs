@@ -137,13 +137,14 @@ fn cut_line(look: &SheetLook) -> Option<(&'static str, String)> {
     })
 }
 
-/// Where a sheet seems to have words above its frames, and what to do.
+/// Where a sheet seems to have words above its frames, and what becomes of them.
 pub(crate) fn heading_words(look: &SheetLook) -> Option<String> {
     let rows = look.heading.as_ref().filter(|_| look.cells.len() > 1)?;
-    let (first, last) = (rows.start, rows.end - 1);
-    Some(format!(
-        "y {first} to {last} look like words above the frames: cut them off the picture, or its cells are wrong"
-    ))
+    let becomes = match (look.heading_in_cells(), look.cutting.grid()) {
+        (None, Some(grid)) => format!("the cells begin below them, at y {}", grid.before.1),
+        _ => "cut them off the picture, or its cells are wrong".to_string(),
+    };
+    Some(format!("y {} to {} look like words above the frames: {becomes}", rows.start, rows.end - 1))
 }
 
 fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
