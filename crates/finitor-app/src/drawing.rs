@@ -41,10 +41,9 @@ impl Drawing {
     /// # Errors
     /// When a file cannot be written, or the scene is too large to be drawn.
     pub fn write(&self) -> Result<(), Failure> {
-        let png = to_png(&self.scene).map_err(|error| Failure::Usage(error.to_string()))?;
-        write_atomically(&self.png_path(), &png)?;
-        let svg = PathBuf::from(format!("{}.svg", self.stem.display()));
-        write_atomically(&svg, to_svg(&self.scene).as_bytes())?;
+        let (png, svg) = rayon::join(|| to_png(&self.scene), || to_svg(&self.scene));
+        write_atomically(&self.png_path(), &png.map_err(|error| Failure::Usage(error.to_string()))?)?;
+        write_atomically(&PathBuf::from(format!("{}.svg", self.stem.display())), svg.as_bytes())?;
         Ok(())
     }
 }

@@ -107,8 +107,9 @@ fn blocks<'s, 'a>(sheet: &'s ContactSheet<'a>, layout: &Layout) -> Vec<Block<'s,
 pub fn contact_sheet(sheet: &ContactSheet<'_>) -> Vec<Scene> {
     let layout = layout(sheet);
     let rows = rows(sheet, &layout);
-    let per_page = layout.per_page();
-    let pages = rows.len().div_ceil(per_page).max(1);
+    let pages = rows.len().div_ceil(layout.per_page()).max(1);
+    // Pages of about one height are drawn in about one time, each by a thread of its own.
+    let per_page = rows.len().div_ceil(pages);
     let count: usize = sheet.animations.iter().map(|(_, frames)| frames.len()).sum();
     let heading = format!("{}: {count} frames, enlarged {} times", sheet.actor, layout.scale);
     let looks = role_looks(sheet);

@@ -67,11 +67,15 @@ pub fn to_pixels(scene: &Scene) -> Result<PagePixels, DrawError> {
     pixmap.fill(resvg::tiny_skia::Color::from_rgba8(r, g, b, 255));
     let options = options();
     for (index, panel) in scene.panels.iter().enumerate() {
-        draw(&mut pixmap, &parts_to_svg(scene, Parts::Under(index)), &options)?;
+        let tree = |parts| usvg::Tree::from_str(&parts_to_svg(scene, parts), &options);
+        // What lies over the art takes longest to read, which another thread may do that has nothing else to do.
+        let under = || tree(Parts::Under(index)).map(|tree| draw(&mut pixmap, &tree));
+        let (under, over) = rayon::join(under, || tree(Parts::Over(index)));
+        under?;
         for placed in &panel.art {
             copy(&mut pixmap, placed, panel.frame, scene.shrink);
         }
-        draw(&mut pixmap, &parts_to_svg(scene, Parts::Over(index)), &options)?;
+        draw(&mut pixmap, &over?);
     }
     let rgb: Vec<u8> = pixmap.pixels().iter().flat_map(|p| [p.red(), p.green(), p.blue()]).collect();
     Ok(PagePixels { width: pixmap.width(), height: pixmap.height(), rgb })
@@ -80,15 +84,26 @@ pub fn to_pixels(scene: &Scene) -> Result<PagePixels, DrawError> {
 fn options() -> usvg::Options<'static> {
     let mut options = usvg::Options { font_family: "JetBrains Mono".to_string(), ..usvg::Options::default() };
     let fonts = options.fontdb_mut();
-    fonts.load_font_source(usvg::fontdb::Source::Binary(Arc::new(FONT)));
+    fonts.load_font_source(usvg::fontdb::Source::Binary(Arc::new(letters_alone(FONT))));
     fonts.set_monospace_family("JetBrains Mono");
     options
 }
 
-fn draw(pixmap: &mut Pixmap, svg: &str, options: &usvg::Options<'_>) -> Result<(), DrawError> {
-    let tree = usvg::Tree::from_str(svg, options)?;
-    resvg::render(&tree, Transform::identity(), &mut pixmap.as_mut());
-    Ok(())
+/// A font without the table that puts one glyph in place of several letters: figures and names are read letter by letter, and looking
+/// for such glyphs takes longer than drawing. Its entry gets a name that nothing looks for.
+fn letters_alone(font: &[u8]) -> Vec<u8> {
+    /// Bytes before the list of tables, and of each entry.
+    const HEAD: usize = 12;
+    const ENTRY: usize = 16;
+    let mut font = font.to_vec();
+    let count = font.get(4..6).map_or(0, |bytes| usize::from(bytes[0]) << 8 | usize::from(bytes[1]));
+    let entries = font.get_mut(HEAD..).into_iter().flat_map(|rest| rest.chunks_exact_mut(ENTRY)).take(count);
+    entries.filter(|entry| entry.starts_with(b"GSUB")).for_each(|entry| entry[..4].copy_from_slice(b"none"));
+    font
+}
+
+fn draw(pixmap: &mut Pixmap, tree: &usvg::Tree) {
+    resvg::render(tree, Transform::identity(), &mut pixmap.as_mut());
 }
 
 /// Copies a picture, each pixel as a square, over what is there; the page is opaque, so alpha only mixes. On a page that is made
@@ -106,17 +121,24 @@ fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect, shrink: f64) {
     let end = |from: i64, count: u32| from + (f64::from(count) * side).floor() as i64;
     let of = |place: i64, count: u32| (((place as f64 + 0.5) / side) as usize).min(count as usize - 1);
     let columns = x0.max(left)..end(x0, picture.width()).min(right);
+    // The column of the picture for each of the page.
+    let sources = columns.clone().map(|x| {
+        let column = of(x - x0, picture.width());
+        if *mirrored { picture.width() as usize - 1 - column } else { column }
+    });
+    let sources: Vec<usize> = sources.collect();
+    let faint = std::array::from_fn::<u8, 256, _>(|alpha| (alpha as f64 * opacity).round() as u8);
     let data = pixmap.data_mut();
     for y in y0.max(top)..end(y0, picture.height()).min(bottom) {
         let row = picture.row(of(y - y0, picture.height()) as u32);
-        for x in columns.clone() {
-            let column = of(x - x0, picture.width());
-            let column = if *mirrored { row.len() - 1 - column } else { column };
-            let [r, g, b, alpha] = row[column];
-            let alpha = (f64::from(alpha) * opacity).round() as u8;
+        for (x, column) in columns.clone().zip(&sources) {
+            let [r, g, b, alpha] = row[*column];
+            let (share, rest) = (u32::from(faint[usize::from(alpha)]), 255 - u32::from(faint[usize::from(alpha)]));
+            if share == 0 {
+                continue;
+            }
             let start = (y * i64::from(page_width) + x) as usize * 4;
             for (old, new) in data[start..start + 3].iter_mut().zip([r, g, b]) {
-                let (share, rest) = (u32::from(alpha), 255 - u32::from(alpha));
                 *old = ((u32::from(new) * share + u32::from(*old) * rest + 127) / 255) as u8;
             }
         }

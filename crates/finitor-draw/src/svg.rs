@@ -148,16 +148,40 @@ fn number(value: f64) -> Hundredths {
     Hundredths((value * 100.0).round_ties_even() as i64)
 }
 
+impl Hundredths {
+    /// Its digits, at the end of a buffer: pages hold a hundred thousand numbers, and the usual way to write one takes longer than reading it.
+    fn text(self, buffer: &mut [u8; 24]) -> &str {
+        let Hundredths(hundredths) = self;
+        let mut at = buffer.len();
+        let mut put = |byte: u8| {
+            at -= 1;
+            buffer[at] = byte;
+        };
+        let (mut whole, part) = (hundredths.unsigned_abs() / 100, (hundredths.unsigned_abs() % 100) as u8);
+        if part > 0 {
+            if !part.is_multiple_of(10) {
+                put(b'0' + part % 10);
+            }
+            put(b'0' + part / 10);
+            put(b'.');
+        }
+        loop {
+            put(b'0' + (whole % 10) as u8);
+            whole /= 10;
+            if whole == 0 {
+                break;
+            }
+        }
+        if hundredths < 0 {
+            put(b'-');
+        }
+        std::str::from_utf8(&buffer[at..]).unwrap_or_default()
+    }
+}
+
 impl Display for Hundredths {
     fn fmt(&self, f: &mut Formatter<'_>) -> std::fmt::Result {
-        let Hundredths(hundredths) = *self;
-        let (sign, whole, part) =
-            (if hundredths < 0 { "-" } else { "" }, hundredths.unsigned_abs() / 100, hundredths.unsigned_abs() % 100);
-        match part {
-            0 => write!(f, "{sign}{whole}"),
-            part if part % 10 == 0 => write!(f, "{sign}{whole}.{}", part / 10),
-            part => write!(f, "{sign}{whole}.{part:02}"),
-        }
+        f.write_str(self.text(&mut [0; 24]))
     }
 }
 
@@ -177,14 +201,14 @@ fn pattern(svg: &mut Ink, look: Look) {
     ));
 }
 
-fn path(points: &[Point]) -> String {
-    let mut path = String::new();
+fn write_path(text: &mut String, points: &[Point]) {
     for (index, point) in points.iter().enumerate() {
-        let letter = if index == 0 { 'M' } else { 'L' };
-        push(&mut path, format_args!("{letter}{} {}", number(point.x), number(point.y)));
+        text.push(if index == 0 { 'M' } else { 'L' });
+        text.push_str(number(point.x).text(&mut [0; 24]));
+        text.push(' ');
+        text.push_str(number(point.y).text(&mut [0; 24]));
     }
-    path.push('Z');
-    path
+    text.push('Z');
 }
 
 fn write_item(svg: &mut Ink, item: &Item) {
@@ -193,13 +217,11 @@ fn write_item(svg: &mut Ink, item: &Item) {
             let style = look.style();
             let colour = svg.colour(style.colour);
             let dash = dash_attribute(style.dash);
+            let (id, width) = (style.id, style.width);
+            svg.text.push_str("<path d=\"");
+            write_path(&mut svg.text, points);
             svg.push(format_args!(
-                "<path d=\"{}\" fill=\"url(#{})\" stroke=\"{}\" stroke-width=\"{}\"{dash} \
-                     stroke-linejoin=\"round\"/>\n",
-                path(points),
-                style.id,
-                colour,
-                style.width
+                "\" fill=\"url(#{id})\" stroke=\"{colour}\" stroke-width=\"{width}\"{dash} stroke-linejoin=\"round\"/>\n"
             ));
         }
         Item::Fill { rect, colour } => {
@@ -242,8 +264,9 @@ fn write_arrow(svg: &mut Ink, from: Point, to: Point, colour: &str) {
     let across = finitor_core::Vec2::new(-unit.y, unit.x);
     let base = to - unit * HEAD;
     write_line(svg, from, base, &format!("stroke=\"{colour}\" stroke-width=\"3\""));
-    let head = path(&[to, base + across * (HEAD * 0.6), base - across * (HEAD * 0.6)]);
-    svg.push(format_args!("<path d=\"{head}\" fill=\"{colour}\"/>\n"));
+    svg.text.push_str("<path d=\"");
+    write_path(&mut svg.text, &[to, base + across * (HEAD * 0.6), base - across * (HEAD * 0.6)]);
+    svg.push(format_args!("\" fill=\"{colour}\"/>\n"));
 }
 
 fn write_text(svg: &mut Ink, text: &Text) {
@@ -302,8 +325,26 @@ pub(crate) fn encoded([width, height]: [u32; 2], colour: png::ColorType, pixels:
     encoder.set_depth(png::BitDepth::Eight);
     // Packing a page of 5 Mpx well takes as long as drawing half of it, and for the art of a frame setting that up takes longer than
     // the rest.
-    let is_usual = (SMALL..LARGE).contains(&pixels.len());
-    encoder.set_compression(if is_usual { png::Compression::Balanced } else { png::Compression::Fast });
+    encoder.set_compression(match pixels.len() {
+        ..SMALL => png::Compression::Fastest,
+        SMALL..LARGE => png::Compression::Balanced,
+        LARGE.. => png::Compression::Fast,
+    });
     encoder.write_header().ok()?.write_image_data(pixels).ok()?;
     Some(bytes)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_have_the_two_decimals_that_they_need() {
+        for hundredths in (-2_500..2_500).chain([i64::from(i32::MAX) * 100 + 99, -1_234_567]) {
+            let whole = format!("{:.2}", hundredths as f64 / 100.0);
+            let short = whole.trim_end_matches('0').trim_end_matches('.');
+            assert_eq!(Hundredths(hundredths).to_string(), short);
+        }
+        assert_eq!(number(-0.004).to_string(), "0");
+    }
 }
