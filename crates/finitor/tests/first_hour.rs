@@ -245,7 +245,7 @@ fn boxes_drawn_round_frames_are_no_art_and_what_spoils_a_sheet_is_named() {
         [90, 50, 30, if is_art { 255 } else { 0 }]
     });
     project.write("imp_headed.png", headed);
-    let told = "y 2 to 7 look like words above the frames: the cells begin below them, at y 10";
+    let told = "y 2 to 7 look like words above the frames: no cell holds them, the first begins at y 10";
     assert!(project.ok(&["sheet", "imp_headed.png"]).out.contains(told));
     assert!(project.ok(&["new", "headed", "--from", "imp_headed.png"]).out.contains(told));
     let cut = project.read("headed/actors/imp_headed.toml");
@@ -258,7 +258,7 @@ fn boxes_drawn_round_frames_are_no_art_and_what_spoils_a_sheet_is_named() {
     let given = project.ok(&["sheet", "imp_headed.png", "--cell", "32x32", "--margin", "0,10", "--format", "json"]);
     let given: serde_json::Value = serde_json::from_str(&given.out).unwrap();
     let image = &given["groups"][0]["images"][0];
-    assert_eq!(image["heading"], serde_json::json!({ "rows_px": [2, 8], "in_cells": false }));
+    assert_eq!(image["words"], serde_json::json!([{ "rows_px": [2, 8], "in_cells": false }]));
     assert_eq!(image["cells"].as_array().unwrap().len(), 8);
     assert!(!project.ok(&["sheet", "imp_boxed.png"]).out.contains("look like words"));
     let seen = project.ok(&["sheet", "imp_board.png", "--format", "json"]);

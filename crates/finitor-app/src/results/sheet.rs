@@ -4,6 +4,7 @@ use crate::{PictureGroup, SeenPicture, What, canvases, other_cuts};
 use finitor_core::art::{Background, CellLook, Grid, SheetLook};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use std::ops::Range;
 
 /// The schema of [`SheetList`].
 pub const SHEET_SCHEMA: &str = "finitor.sheet/1";
@@ -54,9 +55,9 @@ pub struct ImageResult {
     /// The two colours of the squares that are painted in place of transparency.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub painted: Option<[String; 2]>,
-    /// Rows at its top that look like words.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub heading: Option<HeadingResult>,
+    /// Rows that look like words above the frames.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub words: Vec<WordsResult>,
     /// How it is cut.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub grid: Option<GridResult>,
@@ -91,7 +92,7 @@ pub struct BackgroundResult {
 
 /// Words above frames.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct HeadingResult {
+pub struct WordsResult {
     /// The first row, and the one after the last.
     pub rows_px: [u32; 2],
     /// Whether cells reach into them.
@@ -165,7 +166,7 @@ impl From<&SeenPicture> for ImageResult {
             transparent: None,
             background: None,
             painted: None,
-            heading: None,
+            words: Vec::new(),
             grid: None,
             others: Vec::new(),
             cells: None,
@@ -194,16 +195,17 @@ fn still(look: &SheetLook, bare: ImageResult) -> ImageResult {
         transparent: Some(look.background == Background::Transparent),
         background,
         painted,
-        heading: look
-            .heading
-            .clone()
-            .map(|rows| HeadingResult { rows_px: [rows.start, rows.end], in_cells: look.heading_in_cells().is_some() }),
+        words: look.words.iter().map(|rows| words(look, rows)).collect(),
         grid: look.cutting.grid().map(GridResult::from),
         others: other_cuts(look).into_iter().map(|of| OtherResult { options: of.options, words: of.words }).collect(),
         cells: Some(look.cells.iter().map(CellResult::from).collect()),
         rows: Some(look.rows.clone()),
         ..bare
     }
+}
+
+fn words(look: &SheetLook, rows: &Range<u32>) -> WordsResult {
+    WordsResult { rows_px: [rows.start, rows.end], in_cells: look.is_in_cells(rows) }
 }
 
 impl From<Grid> for GridResult {

@@ -96,8 +96,13 @@ pub fn guess_grid(art: &Mask) -> Vec<GridGuess> {
 /// Pairs of them are read against the art: how alike neighbours are, whether they stand on one line and in the middle of
 /// their row, whether cells in between are empty, and whether cells fall into several of one size.
 pub(super) fn explained(art: &Mask) -> Explained {
+    explained_by(art, &|_| true)
+}
+
+/// The same by grids of some sort alone.
+pub(super) fn explained_by(art: &Mask, may_be: &dyn Fn(&Grid) -> bool) -> Explained {
     let read = Art::new(art);
-    let mut found = readings(art, &read);
+    let mut found = readings(art, &read, may_be);
     found.iter_mut().for_each(|of| of.guess.doubt += 0.8 * read.merged(&of.guess.grid));
     let by_doubt = |a: &Candidate, b: &Candidate| a.guess.doubt.total_cmp(&b.guess.doubt);
     found.sort_by(by_doubt);
@@ -127,7 +132,7 @@ pub(super) fn explained(art: &Mask) -> Explained {
 }
 
 /// Pairs of cuts read against the art, the likeliest of each number of columns and rows.
-fn readings(art: &Mask, read: &Art<'_>) -> Vec<Candidate> {
+fn readings(art: &Mask, read: &Art<'_>, may_be: &dyn Fn(&Grid) -> bool) -> Vec<Candidate> {
     let [across, down] = [Along::Columns, Along::Rows].map(|along| Axis::new(art, read.runs(), along));
     let with_whole = |axis: &Axis| {
         let mut cuts = axis.cuts();
@@ -157,7 +162,7 @@ fn readings(art: &Mask, read: &Art<'_>) -> Vec<Candidate> {
             after: (x.after, y.after),
             gap: (x.gap, y.gap),
         };
-        if let Some(reading) = read.read(&grid) {
+        if let Some(reading) = may_be(&grid).then(|| read.read(&grid)).flatten() {
             let crossed = x.crossed.max(y.crossed);
             let doubt = doubt(&reading) + 2.0 * crossed + layout(&x, &y) + slender(&grid);
             let evidence = GridEvidence::Alike(reading.alike);

@@ -1,10 +1,10 @@
-//! Words above the frames of a sheet.
+//! Words above the frames of a sheet, and between their rows.
 
 use super::axis_cuts::{Along, Axis};
 use super::gaps::{Way, parted};
-use super::guess::{Explained, GridGuess, MOST_TOLD, explained, seldom_chosen};
+use super::guess::{Explained, GridGuess, MOST_TOLD, explained_by, seldom_chosen};
 use super::summed::SummedArea;
-use super::{Mask, PixelRect, Run};
+use super::{Grid, Mask, PixelRect, Run};
 use std::ops::Range;
 
 /// Words are at most this high, px.
@@ -21,22 +21,59 @@ const GAINED: f64 = 0.15;
 const NOT_SQUARE: f64 = 0.04;
 /// Readings that begin elsewhere are told where they have at most this much more doubt.
 const NEAR: f64 = 0.03;
+/// Doubt for each px that frames begin below words.
+const PER_PX: f64 = 0.008;
 /// So large may all be that is asked below words, px.
 const PIXELS: u64 = 2_500_000;
 /// Frames begin at most this far below words, px.
 const TOPS: u32 = 24;
 
-/// Rows at the top of a sheet that may be words.
+/// Rows of a sheet that may be words.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub(super) struct Heading {
-    pub(super) rows: Range<u32>,
+    /// The first at the top, and others like it above more rows of frames.
+    pub(super) lines: Vec<Range<u32>>,
     /// Whether there are more letters than frames could be beside each other.
     pub(super) is_sure: bool,
     /// Whether letters stand close, and there are more than there are pieces of art in any band of rows below.
     pub(super) is_dense: bool,
 }
 
-/// The rows at the top of a sheet that may be words: a low band of small pieces close to each other.
+impl Heading {
+    /// From one line to the next, where rows have lines of their own.
+    fn pitch(&self) -> Option<u32> {
+        self.lines.windows(2).map(|pair| pair[1].start - pair[0].start).min()
+    }
+}
+
+/// The pieces of a low band.
+struct Letters {
+    count: usize,
+    left: u32,
+    /// From the first to the last.
+    span: u32,
+    /// The usual gap between two.
+    gap: u32,
+}
+
+impl Letters {
+    fn of(sums: &SummedArea, band: PixelRect) -> Option<Letters> {
+        let letters = parted(sums, band, Way::Columns, 1);
+        let (left, right) = (letters.first()?, letters.last()?);
+        let mut gaps: Vec<u32> = letters.windows(2).map(|pair| pair[1].x - pair[0].x - pair[0].width).collect();
+        gaps.sort_unstable();
+        let is_low = band.height <= HIGHEST && letters.len() >= LETTERS;
+        let gap = *gaps.get(gaps.len() / 2)?;
+        is_low.then_some(Letters { count: letters.len(), left: left.x, span: right.x + right.width - left.x, gap })
+    }
+
+    /// Whether from letter to letter is hardly more than they are high.
+    fn is_close(&self, high: u32) -> bool {
+        f64::from(self.span) <= APART * f64::from(high) * self.count as f64
+    }
+}
+
+/// The rows at the top of a sheet that may be words, a low band of small pieces close to each other, and those like it between rows.
 ///
 /// # Complexity
 /// O(pixels).
@@ -46,19 +83,29 @@ pub(super) fn heading(art: &Mask) -> Option<Heading> {
     let bands = parted(&sums, whole, Way::Rows, 1);
     let (first, below) = bands.split_first()?;
     let high = below.iter().map(|band| band.height).max()?;
-    let letters = parted(&sums, *first, Way::Columns, 1);
-    let (left, right) = (letters.first()?, letters.last()?);
-    let span = right.x + right.width - left.x;
+    let words = Letters::of(&sums, *first)?;
     // Frames are about as wide as they are high.
-    let beside = span.div_ceil(high) as usize;
-    let is_sure = first.height * HIGHER <= high && letters.len() >= 2 * beside;
-    let is_close = f64::from(span) <= APART * f64::from(first.height) * letters.len() as f64;
-    let may_be = first.height <= HIGHEST && letters.len() >= LETTERS && (is_sure || is_close);
+    let beside = words.span.div_ceil(high) as usize;
+    let is_sure = first.height * HIGHER <= high && words.count >= 2 * beside;
+    if !is_sure && !words.is_close(first.height) {
+        return None;
+    }
     let figures = below.iter().map(|band| parted(&sums, *band, Way::Columns, 1).len()).max()?;
-    let mut gaps: Vec<u32> = letters.windows(2).map(|pair| pair[1].x - pair[0].x - pair[0].width).collect();
-    gaps.sort_unstable();
-    let is_dense = 2 * letters.len() >= 3 * figures && 3 * gaps.get(gaps.len() / 2)? <= first.height;
-    may_be.then(|| Heading { rows: first.y..first.y + first.height, is_sure, is_dense })
+    let is_dense = 2 * words.count >= 3 * figures && 3 * words.gap <= first.height;
+    // Names of rows are in one font and begin in one column.
+    let is_like = |band: &PixelRect, under: &PixelRect| {
+        let is_line = band.height.abs_diff(first.height) <= 3 && under.height > band.height;
+        is_line
+            && Letters::of(&sums, *band).is_some_and(|of| of.left.abs_diff(words.left) <= 3 && of.is_close(band.height))
+    };
+    let more = below.windows(2).filter(|pair| is_like(&pair[0], &pair[1])).map(|pair| &pair[0]);
+    let lines = std::iter::once(first).chain(more).map(|band| band.y..band.y + band.height).collect();
+    Some(Heading { lines, is_sure, is_dense })
+}
+
+/// Whether a cell reaches into rows.
+pub(super) fn lies_in(rows: &Range<u32>, cell: &PixelRect) -> bool {
+    cell.y < rows.end && rows.start < cell.y + cell.height
 }
 
 /// What is below words.
@@ -77,8 +124,9 @@ impl Below {
     /// 0.1 Mpx fewer, those that part the rows most evenly.
     pub(super) fn new(art: &Mask, heading: &Heading, with_it: &Explained) -> Option<Below> {
         let (width, height) = (art.width(), art.height());
-        let end = heading.rows.end;
-        let art = Mask::from_runs(width, height, art.runs().into_iter().filter(|run| run.row >= end));
+        let end = heading.lines.first()?.end;
+        let is_word = |run: &Run| heading.lines.iter().any(|rows| rows.contains(&run.row));
+        let art = Mask::from_runs(width, height, art.runs().into_iter().filter(|run| !is_word(run)));
         let runs = art.runs();
         let first = runs.first().map_or(end, |run| run.row).min(end + TOPS);
         let below =
@@ -95,16 +143,25 @@ impl Below {
             ranked.sort_by(|a, b| a.0.total_cmp(&b.0));
             tops = ranked[..most].iter().map(|(_, top)| *top).collect();
         }
+        // Cells hold no words, and are as far apart as these.
+        let may_be = |grid: &Grid| {
+            let mut cells = grid.rects(width, height).into_iter();
+            heading.pitch().is_none_or(|pitch| pitch == grid.pitch().1)
+                && !cells.any(|cell| heading.lines.iter().any(|rows| lies_in(rows, &cell)))
+        };
         let from = |top: u32| {
-            let Explained::ByGrids(mut grids) = explained(&below(top)) else { return None };
-            grids.iter_mut().for_each(|of| of.grid.before.1 += top);
+            let lowered = |grid: &Grid| Grid { before: (grid.before.0, grid.before.1 + top), ..*grid };
+            let Explained::ByGrids(mut grids) = explained_by(&below(top), &|grid| may_be(&lowered(grid))) else {
+                return None;
+            };
+            grids.iter_mut().for_each(|of| of.grid = lowered(&of.grid));
             Some(grids)
         };
-        // How high the room above the frames is, nothing but their cells' height tells.
+        // How high the room above the frames is, little but their cells' height tells.
         let likely = |of: &GridGuess| {
             let (cell, rows) = (of.grid.cell, of.grid.cells_in(width, height).1);
             let odd = seldom_chosen(cell.1) + if cell.0 == cell.1 { 0.0 } else { NOT_SQUARE };
-            of.doubt + odd / f64::from(rows.max(1))
+            of.doubt + odd / f64::from(rows.max(1)) + PER_PX * f64::from(of.grid.before.1.saturating_sub(end))
         };
         let doubt = |grids: &Vec<GridGuess>| grids.iter().map(likely).fold(f64::INFINITY, f64::min);
         let mut all: Vec<Vec<GridGuess>> = tops.into_iter().filter_map(from).collect();
@@ -120,7 +177,8 @@ impl Below {
         let is_better = grids.first().is_some_and(|best| {
             let pitch = best.grid.pitch();
             let has_room = 4 * best.grid.before.1 >= 3 * pitch.0.min(pitch.1);
-            let gains = best.doubt + GAINED < with_it.doubt();
+            let least = if heading.lines.len() > 1 { 0.0 } else { GAINED };
+            let gains = best.doubt + least < with_it.doubt();
             if heading.is_sure { gains || !has_room } else { gains && (heading.is_dense || !has_room) }
         });
         is_better.then_some(Below { art, grids })
@@ -140,7 +198,7 @@ mod tests {
         let sheet = |top: &dyn Fn(u32, u32) -> bool| {
             Mask::from_fn(192, 110, |x, y| if y < 14 { top(x, y) } else { figure(x, y - 14) })
         };
-        assert_eq!(heading(&sheet(&letter)), Some(Heading { rows: 3..11, is_sure: true, is_dense: true }));
+        assert_eq!(heading(&sheet(&letter)), Some(Heading { lines: vec![3..11], is_sure: true, is_dense: true }));
         // Sparks, one a frame, and one low thing alone.
         assert_eq!(heading(&sheet(&|x, y| (x % 48).abs_diff(24) < 3 && (4..10).contains(&y))), None);
         assert_eq!(heading(&sheet(&|x, y| x < 60 && (4..10).contains(&y))), None);

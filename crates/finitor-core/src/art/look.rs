@@ -4,7 +4,7 @@ use super::background::Board;
 use super::boxed::drawn_boxes;
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
-use super::heading::{Below, heading};
+use super::heading::{Below, heading, lies_in};
 use super::lines::drawn_lines;
 use super::{Background, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
@@ -86,8 +86,8 @@ pub struct SheetLook {
     pub cutting: Cutting,
     /// Other ways to cut it that explain the art about as well, best first.
     pub others: Vec<Cutting>,
-    /// The rows at its top that look like words above the frames.
-    pub heading: Option<Range<u32>>,
+    /// Its rows that look like words above the frames, and between rows of them.
+    pub words: Vec<Range<u32>>,
     /// Its cells in reading order; those of a grid with the empty ones.
     pub cells: Vec<CellLook>,
     /// Indices of the cells row by row, without empty ones.
@@ -115,10 +115,9 @@ impl SheetLook {
         SheetLook { cutting: Cutting::Whole, others: vec![self.cutting], cells: vec![cell], rows, ..self.clone() }
     }
 
-    /// The rows at its top that look like words and lie in cells all the same.
-    pub fn heading_in_cells(&self) -> Option<Range<u32>> {
-        let is_in = |rows: &Range<u32>| self.cells.iter().any(|cell| !cell.is_empty() && cell.rect.y < rows.end);
-        self.heading.clone().filter(is_in)
+    /// Whether rows that look like words lie in a cell with art.
+    pub fn is_in_cells(&self, rows: &Range<u32>) -> bool {
+        self.cells.iter().any(|cell| !cell.is_empty() && lies_in(rows, &cell.rect))
     }
 
     /// Whether it may as well be cut otherwise.
@@ -200,7 +199,7 @@ pub fn look(picture: &Picture, wishes: &LookWishes) -> SheetLook {
         background,
         cutting,
         others,
-        heading: heading.filter(|_| has_words).map(|words| words.rows),
+        words: heading.filter(|_| has_words).map_or_else(Vec::new, |words| words.lines),
         cells,
         rows,
     }

@@ -1,4 +1,4 @@
-//! Sheets in eleven layouts, and what their cells truly are.
+//! Sheets in twelve layouts, and what their cells truly are.
 
 use super::dice::Dice;
 use super::figures::{Build, Frame, Motion, SORTS, draw};
@@ -18,10 +18,11 @@ pub enum Layout {
     Lined,
     Boxed,
     Headed,
+    Named,
 }
 
 impl Layout {
-    pub const ALL: [Layout; 11] = [
+    pub const ALL: [Layout; 12] = [
         Layout::Strip,
         Layout::Rows,
         Layout::Spaced,
@@ -33,6 +34,7 @@ impl Layout {
         Layout::Lined,
         Layout::Boxed,
         Layout::Headed,
+        Layout::Named,
     ];
 
     pub fn name(self) -> &'static str {
@@ -48,6 +50,7 @@ impl Layout {
             Layout::Lined => "rows with lines drawn between",
             Layout::Boxed => "boxes drawn round cells, apart",
             Layout::Headed => "rows under a line of words",
+            Layout::Named => "rows, a line of words above each",
         }
     }
 }
@@ -66,9 +69,9 @@ pub struct Sheet {
 pub fn sheet(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
     match layout {
         Layout::Loose => loose(dice, sort),
-        Layout::Headed => {
+        Layout::Headed | Layout::Named => {
             let below = grid(dice, layout, sort);
-            headed(dice, below)
+            headed(dice, layout, below)
         }
         _ => grid(dice, layout, sort),
     }
@@ -85,6 +88,7 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
         Layout::Single => (1, 1),
         Layout::Strip => (dice.whole(3, 12), 1),
         Layout::Headed => (dice.whole(3, 8), dice.whole(1, 4)),
+        Layout::Named => (dice.whole(3, 8), dice.whole(2, 4)),
         _ => (dice.whole(3, 10), dice.whole(2, 6)),
     };
     let share = match layout {
@@ -145,26 +149,34 @@ fn grid(dice: &mut Dice, layout: Layout, sort: usize) -> Sheet {
     Sheet { sort: SORTS[sort], picture, cells, is_grid: true, made }
 }
 
-/// A sheet with a line of words above.
-fn headed(dice: &mut Dice, below: Sheet) -> Sheet {
+/// A sheet with a line of words above, or above each row.
+fn headed(dice: &mut Dice, layout: Layout, below: Sheet) -> Sheet {
     let (wide, high) = (below.picture.width(), below.picture.height());
     let (above, letter, under) = (dice.whole(1, 6), dice.whole(5, 9), dice.whole(2, 6));
+    let under = if layout == Layout::Named { under.min(16 - above - letter) } else { under };
     let (band, pitch) = (above + letter + under, letter / 2 + 3);
-    let letters = dice.whole(8, 20).min((wide - 3) / pitch);
-    let ink: Vec<bool> = (0..letters * letter * (pitch - 1)).map(|_| dice.below(10) < 6).collect();
-    let is_ink = |x: u32, y: u32| {
-        let (Some(x), Some(y)) = (x.checked_sub(2), y.checked_sub(above)) else { return false };
-        let (of, x) = (x / pitch, x % pitch);
-        // A blank after every sixth.
-        let is_in = of < letters && of % 7 != 6 && x < pitch - 1 && y < letter;
-        is_in && ink[((of * letter + y) * (pitch - 1) + x) as usize]
-    };
-    let words = (0..band).flat_map(|y| (0..wide).map(move |x| (x, y)));
-    let words = words.map(|(x, y)| if is_ink(x, y) { [255; 4] } else { [0; 4] });
-    let pixels = words.chain(below.picture.pixels().iter().copied()).collect();
-    let cells = below.cells.iter().map(|cell| PixelRect { y: cell.y + band, ..*cell }).collect();
-    let made = format!("{}, {letters} letters, {band} px above", below.made);
-    Sheet { picture: Picture::new(wide, high + band, pixels).unwrap(), cells, made, ..below }
+    // How high what follows each line is.
+    let part = if layout == Layout::Named { below.cells[0].height } else { high };
+    let mut pixels = Vec::new();
+    for rows in below.picture.pixels().chunks((wide * part) as usize) {
+        let letters = dice.whole(8, 20).min((wide - 3) / pitch);
+        let ink: Vec<bool> = (0..letters * letter * (pitch - 1)).map(|_| dice.below(10) < 6).collect();
+        let is_ink = |x: u32, y: u32| {
+            let (Some(x), Some(y)) = (x.checked_sub(2), y.checked_sub(above)) else { return false };
+            let (of, x) = (x / pitch, x % pitch);
+            // A blank after every sixth.
+            let is_in = of < letters && of % 7 != 6 && x < pitch - 1 && y < letter;
+            is_in && ink[((of * letter + y) * (pitch - 1) + x) as usize]
+        };
+        let words = (0..band).flat_map(|y| (0..wide).map(move |x| (x, y)));
+        pixels.extend(words.map(|(x, y)| if is_ink(x, y) { [255; 4] } else { [0; 4] }));
+        pixels.extend_from_slice(rows);
+    }
+    let lines = high / part;
+    let moved = |cell: &PixelRect| PixelRect { y: cell.y + band * (cell.y / part + 1), ..*cell };
+    let made = format!("{}, {lines} lines of words {letter} px high, in {band} px", below.made);
+    let cells = below.cells.iter().map(moved).collect();
+    Sheet { picture: Picture::new(wide, high + band * lines, pixels).unwrap(), cells, made, ..below }
 }
 
 /// Whether anything was put there.

@@ -139,18 +139,22 @@ fn cut_line(look: &SheetLook) -> Option<(&'static str, String)> {
 
 /// Where a sheet seems to have words above its frames, and what becomes of them.
 pub(crate) fn heading_words(look: &SheetLook) -> Option<String> {
-    let rows = look.heading.as_ref().filter(|_| look.cells.len() > 1)?;
-    let becomes = match (look.heading_in_cells(), look.cutting.grid()) {
-        (None, Some(grid)) => format!("the cells begin below them, at y {}", grid.before.1),
+    if look.words.is_empty() || look.cells.len() < 2 {
+        return None;
+    }
+    let lines: Vec<String> = look.words.iter().map(|rows| format!("{} to {}", rows.start, rows.end - 1)).collect();
+    let is_in_cells = look.words.iter().any(|rows| look.is_in_cells(rows));
+    let becomes = match look.cutting.grid() {
+        Some(grid) if !is_in_cells => format!("no cell holds them, the first begins at y {}", grid.before.1),
         _ => "cut them off the picture, or its cells are wrong".to_string(),
     };
-    Some(format!("y {} to {} look like words above the frames: {becomes}", rows.start, rows.end - 1))
+    Some(format!("y {} look like words above the frames: {becomes}", first_few(&lines, MOST_NAMED, ", ")))
 }
 
 fn sheet_lines(look: &SheetLook) -> Vec<(&'static str, String)> {
     let mut lines: Vec<_> = cut_line(look).into_iter().collect();
     lines.extend(other_cuts(look).into_iter().map(|other| ("or", format!("`{}`: {}", other.options, other.words))));
-    lines.extend(heading_words(look).map(|words| ("heading?", words)));
+    lines.extend(heading_words(look).map(|words| ("words?", words)));
     if look.rows.len() > 1 {
         let row = |row: &Vec<usize>| ranges(&row.iter().map(|cell| *cell as u32).collect::<Vec<_>>());
         let rows: Vec<String> = look.rows.iter().map(row).collect();
