@@ -214,13 +214,12 @@ fn cut(look: &SheetLook, key: Option<Key>) -> (Vec<(&'static str, String)>, Stri
         Cutting::Guessed(_) | Cutting::Given(_) => {
             if let Some(grid) = look.cutting.grid() {
                 keys.push(("cell", format!("[{}, {}]", grid.cell.0, grid.cell.1)));
-                let pair = |(x, y): (u32, u32)| if x == y { x.to_string() } else { format!("[{x}, {y}]") };
-                if grid.before != (0, 0) {
-                    let both = format!("[{}, {}]", grid.before.0, grid.before.1);
-                    keys.push(("margin", if has_even_margin(grid) { grid.before.0.to_string() } else { both }));
-                }
-                if grid.gap != (0, 0) {
-                    keys.push(("gap", pair(grid.gap)));
+                for Spacing { key, numbers } in spacings(grid) {
+                    let value = match numbers.as_slice() {
+                        [both] => both.to_string(),
+                        several => format!("{several:?}"),
+                    };
+                    keys.push((key, value));
                 }
                 why = grid_words(look, grid, &look.cutting);
             }
@@ -243,9 +242,21 @@ fn cut(look: &SheetLook, key: Option<Key>) -> (Vec<(&'static str, String)>, Stri
     (keys, why)
 }
 
-/// Whether one number says its margin: that is room on all sides, two are room before the first cell.
-fn has_even_margin(grid: Grid) -> bool {
-    grid.before == grid.after && grid.before.0 == grid.before.1
+/// A margin or a gap as files and options give it.
+struct Spacing {
+    key: &'static str,
+    /// One where it says all, else those across and down.
+    numbers: Vec<u32>,
+}
+
+/// The margin and the gap of a grid, without those that are none.
+fn spacings(grid: Grid) -> impl Iterator<Item = Spacing> {
+    let of = |key, (x, y): (u32, u32), is_one| Spacing { key, numbers: if is_one { vec![x] } else { vec![x, y] } };
+    let (before, gap) = (grid.before, grid.gap);
+    // One number is room on all sides, two are room before the first cell.
+    let is_around = before == grid.after && before.0 == before.1;
+    let both = [of("margin", before, is_around), of("gap", gap, gap.0 == gap.1)];
+    both.into_iter().filter(|spacing| spacing.numbers.iter().any(|px| *px > 0))
 }
 
 /// How many columns and rows a grid has, and what speaks for it.
@@ -275,20 +286,12 @@ pub fn other_cuts(look: &SheetLook) -> Vec<OtherCut> {
             Cutting::Guessed(guess) => guess.grid,
             Cutting::Given(grid) => *grid,
         };
-        let margin = match grid.before {
-            (0, 0) => String::new(),
-            (x, _) if has_even_margin(grid) => format!(" --margin {x}"),
-            (x, y) => format!(" --margin {x},{y}"),
-        };
-        let gap = match grid.gap {
-            (0, 0) => String::new(),
-            (x, y) if x == y => format!(" --gap {x}"),
-            (x, y) => format!(" --gap {x},{y}"),
-        };
-        OtherCut {
-            options: format!("--cell {}x{}{margin}{gap}", grid.cell.0, grid.cell.1),
-            words: grid_words(look, grid, cutting),
+        let mut options = format!("--cell {}x{}", grid.cell.0, grid.cell.1);
+        for Spacing { key, numbers } in spacings(grid) {
+            let numbers: Vec<String> = numbers.iter().map(u32::to_string).collect();
+            options += &format!(" --{key} {}", numbers.join(","));
         }
+        OtherCut { options, words: grid_words(look, grid, cutting) }
     };
     look.others.iter().map(cut).collect()
 }

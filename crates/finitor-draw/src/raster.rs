@@ -133,13 +133,13 @@ fn copy(pixmap: &mut Pixmap, placed: &Placed, frame: Rect, shrink: f64) {
         let row = picture.row(of(y - y0, picture.height()) as u32);
         for (x, column) in columns.clone().zip(&sources) {
             let [r, g, b, alpha] = row[*column];
-            let (share, rest) = (u32::from(faint[usize::from(alpha)]), 255 - u32::from(faint[usize::from(alpha)]));
+            let share = u32::from(faint[usize::from(alpha)]);
             if share == 0 {
                 continue;
             }
             let start = (y * i64::from(page_width) + x) as usize * 4;
             for (old, new) in data[start..start + 3].iter_mut().zip([r, g, b]) {
-                *old = ((u32::from(new) * share + u32::from(*old) * rest + 127) / 255) as u8;
+                *old = ((u32::from(new) * share + u32::from(*old) * (255 - share) + 127) / 255) as u8;
             }
         }
     }

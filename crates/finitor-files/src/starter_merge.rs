@@ -2,6 +2,7 @@
 
 use crate::cells::parse_list;
 use crate::starter::{Starter, StarterAnimation, StarterFrames, StarterSheet, sheet_text};
+use finitor_core::art::{Cutting, Grid};
 use std::collections::BTreeSet;
 use toml_edit::{ArrayOfTables, DocumentMut, Item, Table};
 
@@ -226,23 +227,8 @@ impl Known {
     }
 }
 
-/// How a file cuts a sheet already.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct KnownCut {
-    /// Width and height of a cell.
-    pub cell: Option<(u32, u32)>,
-    /// Room around the cells, across and down.
-    pub margin: (u32, u32),
-    /// Whether the margin is on all sides, not only before the first cell.
-    pub margin_after: bool,
-    /// Room between two cells.
-    pub gap: (u32, u32),
-    /// Whether the gaps around the art part the cells.
-    pub by_gaps: bool,
-}
-
-/// How an actor file cuts the sheet of an image; `None` when it does not name it.
-pub fn known_cut(text: &str, image: &str) -> Option<KnownCut> {
+/// How an actor file cuts the sheet of an image; `None` when it does not name it, or does not cut it.
+pub fn known_cut(text: &str, image: &str) -> Option<Cutting> {
     let doc: DocumentMut = text.parse().ok()?;
     let tables = doc.get("sheet")?.as_array_of_tables()?;
     let sheet = tables.iter().find(|table| table.get("image").and_then(Item::as_str) == Some(image))?;
@@ -257,11 +243,13 @@ pub fn known_cut(text: &str, image: &str) -> Option<KnownCut> {
             }
         }
     };
-    Some(KnownCut {
-        cell: pair("cell"),
-        margin: pair("margin").unwrap_or_default(),
-        margin_after: sheet.get("margin").is_some_and(|margin| margin.as_integer().is_some()),
-        gap: pair("gap").unwrap_or_default(),
-        by_gaps: sheet.get("cut").and_then(Item::as_str) == Some("gaps"),
-    })
+    let gap = pair("gap").unwrap_or_default();
+    if sheet.get("cut").and_then(Item::as_str) == Some("gaps") {
+        return Some(Cutting::Gaps(gap.0.max(1)));
+    }
+    let before = pair("margin").unwrap_or_default();
+    // One number is room on all sides, two are only the room before the first cell.
+    let is_around = sheet.get("margin").is_some_and(|margin| margin.as_integer().is_some());
+    let after = if is_around { before } else { (0, 0) };
+    Some(Cutting::Given(Grid { cell: pair("cell")?, before, after, gap }))
 }

@@ -255,13 +255,12 @@ fn boxes_drawn_round_frames_are_no_art_and_what_spoils_a_sheet_is_named() {
     // Of cells that reach into them it is said that they are wrong; those that begin below may be given.
     let given = project.ok(&["sheet", "imp_headed.png", "--cell", "32x37"]);
     assert!(given.out.contains("cut them off the picture, or its cells are wrong"), "{}", given.out);
-    let given = project.ok(&["sheet", "imp_headed.png", "--cell", "32x32", "--margin", "0,10", "--format", "json"]);
-    let given: serde_json::Value = serde_json::from_str(&given.out).unwrap();
+    let given =
+        project.ok(&["sheet", "imp_headed.png", "--cell", "32x32", "--margin", "0,10", "--format", "json"]).json();
     let image = &given["groups"][0]["images"][0];
     assert_eq!(image["words"], serde_json::json!([{ "rows_px": [2, 8], "in_cells": false }]));
     assert_eq!(image["cells"].as_array().unwrap().len(), 8);
     assert!(!project.ok(&["sheet", "imp_boxed.png"]).out.contains("look like words"));
-    let seen = project.ok(&["sheet", "imp_board.png", "--format", "json"]);
-    let seen: serde_json::Value = serde_json::from_str(&seen.out).unwrap();
+    let seen = project.ok(&["sheet", "imp_board.png", "--format", "json"]).json();
     assert_eq!(seen["groups"][0]["images"][0]["painted"], serde_json::json!(["#ffffff", "#cccccc"]));
 }

@@ -46,7 +46,7 @@ const NEAR: f64 = 0.12;
 /// A grid with at most this much more doubt than one picture is named beside it.
 const NEAR_WHOLE: f64 = 0.25;
 /// Readings told beside the best.
-pub(super) const MOST_TOLD: usize = 3;
+const MOST_TOLD: usize = 3;
 
 /// A grid that may explain a sheet.
 #[derive(Clone, Copy)]
@@ -70,7 +70,7 @@ pub(super) enum Explained {
 }
 
 impl Explained {
-    /// What speaks against it; one picture is as doubtful as it is at most.
+    /// What speaks against it, of one picture what speaks against it without its sides and pieces.
     pub(super) fn doubt(&self) -> f64 {
         match self {
             Explained::ByGrids(grids) => grids.first().map_or(WHOLE, |best| best.doubt),
@@ -121,14 +121,16 @@ pub(super) fn explained_by(art: &Mask, may_be: &dyn Fn(&Grid) -> bool) -> Explai
     found = refined(found);
     let most = found.first().map_or(0.0, |best| best.doubt + NEAR);
     found.retain(|guess| guess.doubt <= most);
-    // Those of one pitch cut the same frames.
     let mut told: Vec<GridGuess> = Vec::new();
-    for guess in found {
-        if told.len() < MOST_TOLD && told.iter().all(|known| known.grid.pitch() != guess.grid.pitch()) {
-            told.push(guess);
-        }
-    }
+    found.into_iter().for_each(|guess| list(&mut told, guess));
     Explained::ByGrids(told)
+}
+
+/// Adds a grid to those that are told, where there are few and none has its pitch: those of one pitch cut the same frames.
+pub(super) fn list(told: &mut Vec<GridGuess>, guess: GridGuess) {
+    if told.len() < MOST_TOLD && told.iter().all(|known| known.grid.pitch() != guess.grid.pitch()) {
+        told.push(guess);
+    }
 }
 
 /// Pairs of cuts read against the art, the likeliest of each number of columns and rows.

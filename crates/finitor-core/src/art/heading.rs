@@ -2,7 +2,7 @@
 
 use super::axis_cuts::{Along, Axis};
 use super::gaps::{Way, parted};
-use super::guess::{Explained, GridGuess, MOST_TOLD, explained_by, seldom_chosen};
+use super::guess::{Explained, GridGuess, explained_by, list, seldom_chosen};
 use super::summed::SummedArea;
 use super::{Grid, Mask, PixelRect, Run};
 use std::ops::Range;
@@ -99,13 +99,13 @@ pub(super) fn heading(art: &Mask) -> Option<Heading> {
             && Letters::of(&sums, *band).is_some_and(|of| of.left.abs_diff(words.left) <= 3 && of.is_close(band.height))
     };
     let more = below.windows(2).filter(|pair| is_like(&pair[0], &pair[1])).map(|pair| &pair[0]);
-    let lines = std::iter::once(first).chain(more).map(|band| band.y..band.y + band.height).collect();
+    let lines = std::iter::once(first).chain(more).map(PixelRect::rows).collect();
     Some(Heading { lines, is_sure, is_dense })
 }
 
-/// Whether a cell reaches into rows.
-pub(super) fn lies_in(rows: &Range<u32>, cell: &PixelRect) -> bool {
-    cell.y < rows.end && rows.start < cell.y + cell.height
+/// Whether two bands of rows share any.
+pub(super) fn rows_meet(one: &Range<u32>, other: &Range<u32>) -> bool {
+    one.start < other.end && other.start < one.end
 }
 
 /// What is below words.
@@ -123,66 +123,85 @@ impl Below {
     /// That of [`super::guess_grid`] times the empty rows below the heading, of which the first [`TOPS`] are asked; on sheets of more than
     /// 0.1 Mpx fewer, those that part the rows most evenly.
     pub(super) fn new(art: &Mask, heading: &Heading, with_it: &Explained) -> Option<Below> {
-        let (width, height) = (art.width(), art.height());
-        let end = heading.lines.first()?.end;
         let is_word = |run: &Run| heading.lines.iter().any(|rows| rows.contains(&run.row));
-        let art = Mask::from_runs(width, height, art.runs().into_iter().filter(|run| !is_word(run)));
-        let runs = art.runs();
-        let first = runs.first().map_or(end, |run| run.row).min(end + TOPS);
-        let below =
-            |top: u32| Mask::from_runs(width, height - top, runs.iter().map(|run| Run { row: run.row - top, ..*run }));
-        let uneven = |top: u32| {
-            let art = below(top);
-            let rows = Axis::new(&art, &art.runs(), Along::Rows).cuts();
-            rows.iter().flatten().filter(|cut| cut.is_plain()).map(|cut| cut.uneven).fold(f64::INFINITY, f64::min)
+        let bare = art.runs().into_iter().filter(|run| !is_word(run));
+        let art = Mask::from_runs(art.width(), art.height(), bare);
+        let grids = heading.grids_below(&art)?;
+        let is_better = grids.first().is_some_and(|best| heading.is_worth(best, with_it));
+        is_better.then_some(Below { art, grids })
+    }
+}
+
+impl Heading {
+    /// The grids that explain the art without words, best first: those of the likeliest beginning, and the best of others that are about as likely.
+    fn grids_below(&self, art: &Mask) -> Option<Vec<GridGuess>> {
+        let grids_from = |top: u32| {
+            let lowered = |grid: &Grid| Grid { before: (grid.before.0, grid.before.1 + top), ..*grid };
+            let may_be = |grid: &Grid| self.allows(&lowered(grid), art);
+            let Explained::ByGrids(mut grids) = explained_by(&without_top(art, top), &may_be) else { return None };
+            grids.iter_mut().for_each(|of| of.grid = lowered(&of.grid));
+            Some(grids)
         };
+        let doubt = |grids: &Vec<GridGuess>| grids.iter().map(|of| self.doubt(of, art)).fold(f64::INFINITY, f64::min);
+        let mut all: Vec<Vec<GridGuess>> = self.tops(art).into_iter().filter_map(grids_from).collect();
+        all.sort_by(|a, b| doubt(a).total_cmp(&doubt(b)));
+        let (mut grids, least) = (all.first()?.clone(), doubt(&all[0]));
+        // Cells that are a little higher or lower begin elsewhere.
+        let others = all.iter().take_while(|of| doubt(of) <= least + NEAR).filter_map(|of| of.first());
+        others.for_each(|other| list(&mut grids, *other));
+        Some(grids)
+    }
+
+    /// Where frames may begin.
+    fn tops(&self, art: &Mask) -> Vec<u32> {
+        let end = self.lines[0].end;
+        let first = art.bounds().map_or(end, |bounds| bounds.y).min(end + TOPS);
         let mut tops: Vec<u32> = (end..=first).collect();
-        let most = (PIXELS / (u64::from(width) * u64::from(height))).max(4) as usize;
+        let most = (PIXELS / (u64::from(art.width()) * u64::from(art.height()))).max(4) as usize;
         if tops.len() > most {
+            let uneven = |top: u32| {
+                let art = without_top(art, top);
+                let cuts = Axis::new(&art, &art.runs(), Along::Rows).cuts();
+                cuts.iter().flatten().filter(|cut| cut.is_plain()).map(|cut| cut.uneven).fold(f64::INFINITY, f64::min)
+            };
             let mut ranked: Vec<(f64, u32)> = tops.iter().map(|top| (uneven(*top), *top)).collect();
             ranked.sort_by(|a, b| a.0.total_cmp(&b.0));
             tops = ranked[..most].iter().map(|(_, top)| *top).collect();
         }
-        // Cells hold no words, and are as far apart as these.
-        let may_be = |grid: &Grid| {
-            let mut cells = grid.rects(width, height).into_iter();
-            heading.pitch().is_none_or(|pitch| pitch == grid.pitch().1)
-                && !cells.any(|cell| heading.lines.iter().any(|rows| lies_in(rows, &cell)))
-        };
-        let from = |top: u32| {
-            let lowered = |grid: &Grid| Grid { before: (grid.before.0, grid.before.1 + top), ..*grid };
-            let Explained::ByGrids(mut grids) = explained_by(&below(top), &|grid| may_be(&lowered(grid))) else {
-                return None;
-            };
-            grids.iter_mut().for_each(|of| of.grid = lowered(&of.grid));
-            Some(grids)
-        };
-        // How high the room above the frames is, little but their cells' height tells.
-        let likely = |of: &GridGuess| {
-            let (cell, rows) = (of.grid.cell, of.grid.cells_in(width, height).1);
-            let odd = seldom_chosen(cell.1) + if cell.0 == cell.1 { 0.0 } else { NOT_SQUARE };
-            of.doubt + odd / f64::from(rows.max(1)) + PER_PX * f64::from(of.grid.before.1.saturating_sub(end))
-        };
-        let doubt = |grids: &Vec<GridGuess>| grids.iter().map(likely).fold(f64::INFINITY, f64::min);
-        let mut all: Vec<Vec<GridGuess>> = tops.into_iter().filter_map(from).collect();
-        all.sort_by(|a, b| doubt(a).total_cmp(&doubt(b)));
-        let (mut grids, least) = (all.first()?.clone(), doubt(&all[0]));
-        // Cells that are a little higher or lower begin elsewhere.
-        for other in all.iter().take_while(|of| doubt(of) <= least + NEAR).filter_map(|of| of.first()) {
-            if grids.len() < MOST_TOLD && grids.iter().all(|known| known.grid.pitch() != other.grid.pitch()) {
-                grids.push(*other);
-            }
-        }
-        // Where a row of cells has room above them, what is there may be one.
-        let is_better = grids.first().is_some_and(|best| {
-            let pitch = best.grid.pitch();
-            let has_room = 4 * best.grid.before.1 >= 3 * pitch.0.min(pitch.1);
-            let least = if heading.lines.len() > 1 { 0.0 } else { GAINED };
-            let gains = best.doubt + least < with_it.doubt();
-            if heading.is_sure { gains || !has_room } else { gains && (heading.is_dense || !has_room) }
-        });
-        is_better.then_some(Below { art, grids })
+        tops
     }
+
+    /// Whether a grid's cells hold no words, and are as far apart as these.
+    fn allows(&self, grid: &Grid, art: &Mask) -> bool {
+        let (pitch, rows) = (grid.pitch().1, grid.cells_in(art.width(), art.height()).1);
+        let mut tops = (0..rows).map(|row| grid.before.1 + row * pitch);
+        self.pitch().is_none_or(|apart| apart == pitch)
+            && !tops.any(|top| self.lines.iter().any(|rows| rows_meet(rows, &(top..top + grid.cell.1))))
+    }
+
+    /// What speaks against a grid. How high the room above the frames is, little but their cells' height tells.
+    fn doubt(&self, of: &GridGuess, art: &Mask) -> f64 {
+        let (cell, rows) = (of.grid.cell, of.grid.cells_in(art.width(), art.height()).1);
+        let odd = seldom_chosen(cell.1) + if cell.0 == cell.1 { 0.0 } else { NOT_SQUARE };
+        let room = of.grid.before.1.saturating_sub(self.lines[0].end);
+        of.doubt + odd / f64::from(rows.max(1)) + PER_PX * f64::from(room)
+    }
+
+    /// Whether the best grid without words is to be taken rather than what explains the art with them.
+    fn is_worth(&self, best: &GridGuess, with_it: &Explained) -> bool {
+        let pitch = best.grid.pitch();
+        // Where a row of cells has room above them, what is there may be one.
+        let has_room = 4 * best.grid.before.1 >= 3 * pitch.0.min(pitch.1);
+        let least = if self.lines.len() > 1 { 0.0 } else { GAINED };
+        let gains = best.doubt + least < with_it.doubt();
+        if self.is_sure { gains || !has_room } else { gains && (self.is_dense || !has_room) }
+    }
+}
+
+/// The art from a row on.
+fn without_top(art: &Mask, top: u32) -> Mask {
+    let below = art.runs().into_iter().map(|run| Run { row: run.row - top, ..run });
+    Mask::from_runs(art.width(), art.height() - top, below)
 }
 
 #[cfg(test)]

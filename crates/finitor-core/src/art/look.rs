@@ -4,7 +4,7 @@ use super::background::Board;
 use super::boxed::drawn_boxes;
 use super::guess::{Explained, GridEvidence, GridGuess, explained};
 use super::guess_tiles::guess_tiles;
-use super::heading::{Below, heading, lies_in};
+use super::heading::{Below, heading, rows_meet};
 use super::lines::drawn_lines;
 use super::{Background, Grid, Key, Mask, Picture, PixelRect, Run, cells_by_gaps};
 use std::collections::BTreeMap;
@@ -117,7 +117,7 @@ impl SheetLook {
 
     /// Whether rows that look like words lie in a cell with art.
     pub fn is_in_cells(&self, rows: &Range<u32>) -> bool {
-        self.cells.iter().any(|cell| !cell.is_empty() && lies_in(rows, &cell.rect))
+        self.cells.iter().any(|cell| !cell.is_empty() && rows_meet(rows, &cell.rect.rows()))
     }
 
     /// Whether it may as well be cut otherwise.

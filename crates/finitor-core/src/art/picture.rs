@@ -40,6 +40,13 @@ pub struct PixelRect {
     pub height: u32,
 }
 
+impl PixelRect {
+    /// From its top row to the one after its last.
+    pub fn rows(&self) -> std::ops::Range<u32> {
+        self.y..self.y + self.height
+    }
+}
+
 /// A picture in memory: 8-bit RGBA, straight alpha, rows from the top.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Picture {

@@ -66,8 +66,7 @@ impl PictureArgs {
                 return Err(Failure::Usage(format!("{option}: \"{name}\" cannot be a name; {NAME_HINT}")));
             }
         }
-        let (gap, margin) = (self.gap.unwrap_or_default(), self.margin.unwrap_or_default());
-        let Margin { before, after } = margin;
+        let (gap, Margin { before, after }) = (self.gap.unwrap_or_default(), self.margin.unwrap_or_default());
         let grid = self.cell.map(|cell| Cutting::Given(Grid { cell, before, after, gap }));
         let cutting = match (self.gaps, self.whole) {
             (true, _) => Some(Cutting::Gaps(gap.0.max(gap.1).max(1))),

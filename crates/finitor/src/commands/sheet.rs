@@ -7,7 +7,7 @@ use crate::exit::Exit;
 use crate::output::sheet_table::write_looks;
 use finitor_app::results::SheetList;
 use finitor_app::{Failure, Naming, PictureGroup, Sink, gather, picture_inputs, relative, starter, thread_pool};
-use finitor_core::art::{Cutting, Grid, LookWishes};
+use finitor_core::art::{Cutting, LookWishes};
 use finitor_core::layers::Layers;
 use finitor_files::{Problem, Problems, Project, counted, known_cut, write_atomically};
 use std::io::Write;
@@ -53,12 +53,7 @@ pub(crate) fn run(args: &SheetArgs, global: &Global, console: &Console, out: &mu
 
 /// A sheet that the file cuts already is looked at as it is cut there.
 fn known(wishes: LookWishes, target: Option<&Target>, images: &[PathBuf]) -> LookWishes {
-    let Some(known) = target.filter(|_| wishes.cutting.is_none()).and_then(|target| target.known_cut(images)) else {
-        return wishes;
-    };
-    let after = if known.margin_after { known.margin } else { (0, 0) };
-    let grid = known.cell.map(|cell| Cutting::Given(Grid { cell, before: known.margin, after, gap: known.gap }));
-    let cutting = if known.by_gaps { Some(Cutting::Gaps(known.gap.0.max(1))) } else { grid };
+    let cutting = wishes.cutting.or_else(|| target?.known_cut(images));
     LookWishes { cutting, ..wishes }
 }
 
@@ -118,7 +113,7 @@ impl Target {
         Ok(Target { path: path.to_path_buf(), root, folder: folder.to_path_buf(), name, layer, old })
     }
 
-    fn known_cut(&self, images: &[PathBuf]) -> Option<finitor_files::KnownCut> {
+    fn known_cut(&self, images: &[PathBuf]) -> Option<Cutting> {
         let image = relative(images.first()?, &self.folder).ok()?;
         known_cut(self.old.as_deref()?, &image)
     }
