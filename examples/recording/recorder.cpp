@@ -16,14 +16,12 @@ public:
         if (!json) std::fputs("tick,actor,x,y,facing,animation,frame\n", file.get());
     }
 
-    struct Place {  // to 1/10000 px: whole numbers are written three times faster than fractions
-        const char* sign; long long whole, part;
-        Place(double v) : sign(v < 0 ? "-" : ""), whole((v < 0 ? -v : v) * 1e4 + 0.5), part(whole % 10000) { whole /= 10000; }
-    };
+    // In 1/10000 px: whole numbers are written three times faster than fractions.
+    static long long place(double v) { return static_cast<long long>(v * 1e4 + (v < 0 ? -0.5 : 0.5)); }
 
-    void row(long tick, const char* actor, Place x, Place y, bool right, const char* animation, int frame) {
-        std::fprintf(file.get(), json ? "{\"tick\":%ld,\"actor\":\"%s\",\"x\":%s%lld.%04lld,\"y\":%s%lld.%04lld,\"facing\":\"%s\",\"animation\":\"%s\",\"frame\":%d}\n"
-                                      : "%ld,%s,%s%lld.%04lld,%s%lld.%04lld,%s,%s,%d\n", tick, actor, x.sign, x.whole, x.part, y.sign, y.whole, y.part, right ? "right" : "left", animation, frame);
+    void row(long tick, const char* actor, double x, double y, bool right, const char* animation, int frame) {
+        std::fprintf(file.get(), json ? "{\"tick\":%ld,\"actor\":\"%s\",\"x\":%llde-4,\"y\":%llde-4,\"facing\":\"%s\",\"animation\":\"%s\",\"frame\":%d}\n"
+                                      : "%ld,%s,%llde-4,%llde-4,%s,%s,%d\n", tick, actor, place(x), place(y), right ? "right" : "left", animation, frame);
     }
 };
 

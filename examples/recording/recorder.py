@@ -5,14 +5,14 @@ import sys
 class Recorder:
     def __init__(self, path):
         self.file = open(path, "w", buffering=1 << 16, encoding="utf-8", newline="\n")  # written in blocks
-        self.json = path.endswith(".jsonl")
-        if not self.json:
+        if path.endswith(".jsonl"):
+            self.form = '{"tick":%d,"actor":"%s","x":%de-4,"y":%de-4,"facing":"%s","animation":"%s","frame":%d}\n'
+        else:
+            self.form = "%d,%s,%de-4,%de-4,%s,%s,%d\n"
             self.file.write("tick,actor,x,y,facing,animation,frame\n")
 
-    def row(self, tick, actor, x, y, facing, animation, frame):
-        self.file.write(
-            f'{{"tick":{tick},"actor":"{actor}","x":{x},"y":{y},"facing":"{facing}","animation":"{animation}","frame":{frame}}}\n'
-            if self.json else f"{tick},{actor},{x},{y},{facing},{animation},{frame}\n")
+    def row(self, tick, actor, x, y, facing, animation, frame):  # places in 1/10000 px: whole numbers are written faster
+        self.file.write(self.form % (tick, actor, round(x * 1e4), round(y * 1e4), facing, animation, frame))
 
     def __enter__(self):
         return self
