@@ -14,8 +14,8 @@ use finitor_core::fit::{
     FitError, Fitted, Fitting, Geometry, Kind, Sides, Source, fit_selection, given_shape, strip_along,
 };
 use finitor_files::{
-    ActorFile, FITS_SCHEMA, FitGroup, FitsFile, FrameSelections, Matching, Problem, Problems, Progress, ShapeFits,
-    fit_groups, match_frames,
+    ActorFile, FITS_SCHEMA, FRAMES_AT_ONCE, FitGroup, FitsFile, FrameSelections, Matching, Problem, Problems, Progress,
+    ShapeFits, fit_groups, match_frames,
 };
 pub(crate) use refit::{Refitted, refit, refitted};
 pub use request::{FitRequest, Outcome, Status};
@@ -69,7 +69,7 @@ pub fn fit_actor(
     problems.take(work.part_siblings());
     problems.take(work.measure(&groups, progress));
     let Work { matching, made, mut notes, .. } = work;
-    let written = made.into_par_iter().enumerate().map(|(frame, shapes)| {
+    let written = made.into_par_iter().enumerate().with_max_len(FRAMES_AT_ONCE).map(|(frame, shapes)| {
         let (mut fits, mut status): (Vec<ShapeFits>, Vec<Status>) = shapes.into_iter().flatten().unzip();
         add_hand_made(matching.frames[frame], &mut fits, &mut status);
         (frame_fits(actor, frame, fits), status)
@@ -209,7 +209,7 @@ impl<'a> Work<'a> {
             };
             Some(fitted.map(|fitted| fitted.map(|fitted| shape_fits(spec, &fitted, &group.recipe))))
         };
-        let fitted: Vec<_> = groups.par_iter().zip(&held).map(together).collect();
+        let fitted: Vec<_> = groups.par_iter().zip(&held).with_max_len(FRAMES_AT_ONCE).map(together).collect();
         for (group, result) in groups.iter().zip(fitted) {
             for &frame in group.frames.iter().filter(|_| result.is_some()) {
                 if let Some(result) = &result {
@@ -260,7 +260,8 @@ impl<'a> Work<'a> {
             progress.done(1);
             Ok((frame, results))
         };
-        let fitted: Vec<Result<FrameResult, Problem>> = frames.par_iter().map(fit).collect();
+        let fitted: Vec<Result<FrameResult, Problem>> =
+            frames.par_iter().with_max_len(FRAMES_AT_ONCE).map(fit).collect();
         let mut problems = Problems::default();
         let results = fitted.into_iter().filter_map(|result| problems.take(result.map_err(Problems::from))).collect();
         problems.or(results)
@@ -362,6 +363,7 @@ impl<'a> Work<'a> {
         progress.expect(wanted.len());
         let measured: Vec<Result<Vec<_>, Problem>> = wanted
             .par_iter()
+            .with_max_len(FRAMES_AT_ONCE)
             .map(|(frame, shapes)| {
                 let loaded = &self.actor.frames[*frame];
                 let selections = FrameSelections::new(loaded, &gallery);

@@ -87,7 +87,7 @@ pub use stage_svg::stage_to_svg;
 pub use stage_toml::{StageFile, load_stage};
 pub use starter::{Starter, StarterAnimation, StarterFrames, StarterPivot, StarterSheet, ranges};
 pub use starter_merge::known_cut;
-pub use survey::{NoProgress, Progress, art_hash, short_hash};
+pub use survey::{FRAMES_AT_ONCE, NoProgress, Progress, art_hash, short_hash};
 pub use take::{Follow, RowOf, STANDARD_INPUT, TakeInFile, TakeRead, TakeReader, holds_take, names_in_take, row_lines};
 pub use tiles_toml::{TileKind, TileMap, Tiles};
 pub use toml_values::nearest;

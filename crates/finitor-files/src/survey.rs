@@ -58,6 +58,9 @@ impl Progress for NoProgress {
     fn done(&self, _: usize) {}
 }
 
+/// Frames or pictures that a thread takes on at once: few, so that at the end none waits long for another.
+pub const FRAMES_AT_ONCE: usize = 8;
+
 /// The facts of a file's frames by index, or what is wrong with it.
 type Looked = Result<Vec<(usize, FrameFacts)>, (usize, String)>;
 
@@ -100,12 +103,12 @@ pub(crate) fn survey(
     let look_at_file = |frames: &Vec<usize>| -> Looked {
         let looked = match frames.as_slice() {
             [one] => look(one).map(|facts| vec![facts]),
-            several => several.par_iter().map(look).collect(),
+            several => several.par_iter().with_max_len(FRAMES_AT_ONCE).map(look).collect(),
         };
         gallery.release(&plans[frames[0]].source);
         looked
     };
-    let looked: Vec<Looked> = files.par_iter().map(look_at_file).collect();
+    let looked: Vec<Looked> = files.par_iter().with_max_len(FRAMES_AT_ONCE).map(look_at_file).collect();
     let (mut known, mut problems) = (BTreeMap::new(), Vec::new());
     for result in looked {
         match result {

@@ -8,7 +8,7 @@ use finitor_core::hits::{Settle, attacks};
 use finitor_files::pack::{
     Number, PackActor, PackAnimation, PackAttack, PackFrame, PackPart, PackPartAnchor, ShapeMeaning,
 };
-use finitor_files::{ActorFile, FitsFile, Progress, ShapeFits, ShapeSpec};
+use finitor_files::{ActorFile, FRAMES_AT_ONCE, FitsFile, Progress, ShapeFits, ShapeSpec};
 use rayon::prelude::*;
 
 pub(super) fn pack_actor(
@@ -22,7 +22,7 @@ pub(super) fn pack_actor(
         fits.frames.iter().map(|frame| ((frame.animation.as_str(), frame.frame), frame)).collect();
     let meanings = meanings(file, fits, request);
     let drawn = Drawn { file, actor: &fitted.actor, by_frame: &by_frame, meanings: &meanings, request };
-    let frames = file.frames.par_iter().enumerate().map(|(index, frame)| {
+    let frames = file.frames.par_iter().enumerate().with_max_len(FRAMES_AT_ONCE).map(|(index, frame)| {
         let both = sides(&drawn, index);
         progress.done(1);
         PackFrame {
