@@ -17,6 +17,7 @@ mod ledger;
 mod look;
 mod moment;
 mod pass;
+mod pause;
 mod report;
 mod resting;
 mod retrial;

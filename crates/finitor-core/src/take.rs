@@ -3,7 +3,7 @@
 mod grain;
 mod recording;
 
-pub(crate) use grain::{GrainFinder, is_multiple};
+pub(crate) use grain::{GrainFinder, InstanceGrain, is_multiple};
 pub use recording::{RecordedTick, Recording};
 
 use crate::actor::{ActorIndex, DrawnArt};

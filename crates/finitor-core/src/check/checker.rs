@@ -14,7 +14,7 @@ use super::tally::Tally;
 use crate::book;
 use crate::finding::{Finding, Place};
 use crate::rule::Severity;
-use crate::take::{GrainFinder, RecordedTick, Recording, Sample};
+use crate::take::{GrainFinder, InstanceGrain, RecordedTick, Recording, Sample};
 use crate::world::World;
 use std::collections::BTreeMap;
 
@@ -35,6 +35,8 @@ pub struct Checker<'a> {
     swings: Swings,
     tally: Option<Tally<'a>>,
     grain: GrainFinder,
+    /// The same of each instance.
+    grains: Vec<InstanceGrain>,
     /// The first ticks, until it is known in which steps places are written.
     held: Recording,
     is_settled: bool,
@@ -56,6 +58,7 @@ impl<'a> Checker<'a> {
             swings: Swings::default(),
             tally: None,
             grain: GrainFinder::default(),
+            grains: Vec::new(),
             held: Recording::default(),
             is_settled: false,
             ticks: 0,
@@ -146,7 +149,8 @@ impl<'a> Checker<'a> {
         };
         let &Track { before, last_move, earlier_move, settled, .. } = self.pass.track(instance);
         let now = Moment::new(&self.input, tick, sample);
-        Way { instance, actor: sample.actor, before, now, last_move, earlier_move, settled }
+        let grain = self.grains[instance.0].see(sample.at, self.input.grain);
+        Way { instance, actor: sample.actor, before, now, last_move, earlier_move, settled, grain }
     }
 
     fn instance_of(&mut self, label: &str) -> InstanceIndex {
@@ -155,6 +159,7 @@ impl<'a> Checker<'a> {
         }
         let instance = self.pass.add_instance(self.input.stage.zones.len());
         self.labels.push(label.to_string());
+        self.grains.push(InstanceGrain::default());
         self.by_label.insert(label.to_string(), instance);
         instance
     }

@@ -35,6 +35,8 @@ pub(crate) struct Way {
     pub(crate) earlier_move: Option<Vec2>,
     /// The last tick before now on which it stood, clear of everything still, or was put somewhere.
     pub(crate) settled: Option<u64>,
+    /// The step in which its places are written, px.
+    pub(crate) grain: f64,
 }
 
 /// A way with the bodies at its ends.
@@ -72,7 +74,7 @@ impl<'a> Step<'a> {
             way,
             actor,
             slack: input.settings.slack(),
-            grain: input.grain,
+            grain: way.grain,
             pace: input.pace(),
             body,
             old_body,

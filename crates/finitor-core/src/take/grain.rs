@@ -1,6 +1,6 @@
 //! In which steps a take's numbers are written.
 
-use crate::geometry::Point;
+use crate::geometry::{Point, Vec2};
 
 /// The steps that games write, px, the coarsest first: whole px, halves, quarters, and decimals.
 const STEPS: [f64; 7] = [1.0, 0.5, 0.25, 0.1, 0.01, 0.001, 0.0001];
@@ -41,6 +41,37 @@ impl GrainFinder {
     }
 }
 
+/// In which steps the places of one instance are written. Where a game moves some of its actors in whole px and others by fractions,
+/// each has its own.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct InstanceGrain {
+    finder: GrainFinder,
+    last: Option<Point>,
+    motion: Vec2,
+    /// On how many ticks its speed up or down was another than on the tick before.
+    changes: u32,
+}
+
+impl InstanceGrain {
+    /// So many changes of a fall or a rise are no chance: gravity makes fractions. What walks on a floor may well come to whole px alone.
+    const SURE: u32 = 8;
+
+    /// Takes in its next place; its step, px, where that of the whole take is known.
+    pub(crate) fn see(&mut self, at: Point, of_take: f64) -> f64 {
+        self.finder.see(at);
+        let own = self.finder.grain();
+        if own <= of_take {
+            return of_take;
+        }
+        if self.changes < Self::SURE {
+            let motion = self.last.map_or(Vec2::ZERO, |last| at - last);
+            self.changes += u32::from(motion.y != 0.0 && motion.y != self.motion.y);
+            (self.last, self.motion) = (Some(at), motion);
+        }
+        if self.changes < Self::SURE { of_take } else { own }
+    }
+}
+
 /// Whether a length is a whole number of steps.
 pub(crate) fn is_multiple(length: f64, step: f64) -> bool {
     let steps = length / step;
@@ -49,7 +80,7 @@ pub(crate) fn is_multiple(length: f64, step: f64) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use super::{GrainFinder, Point};
+    use super::{GrainFinder, InstanceGrain, Point};
 
     #[test]
     fn the_coarsest_step_of_all_numbers_is_found() {
@@ -66,5 +97,18 @@ mod tests {
         assert_eq!(grain(&[(1_000_000.37, 240.0 - 33.21)]), 0.01);
         assert_eq!(grain(&[(96.25, 200.0), (96.25, 200.3)]), 0.01);
         assert_eq!(grain(&[(1.0 / 3.0, 2.0)]), 0.0);
+    }
+
+    #[test]
+    fn what_falls_in_whole_px_in_a_take_of_fractions_has_a_step_of_its_own() {
+        let last = |fall: &dyn Fn(f64) -> f64| {
+            let mut grain = InstanceGrain::default();
+            (0..20).map(|tick| grain.see(Point::new(40.0 + f64::from(tick), fall(f64::from(tick))), 0.01)).last()
+        };
+        assert_eq!(last(&|tick| (0.2 * tick * tick).floor()), Some(1.0));
+        assert_eq!(last(&|tick| 0.2131 * tick * tick), Some(0.01));
+        // A walk, and a lift, may come to whole px by chance.
+        assert_eq!(last(&|_| 200.0), Some(0.01));
+        assert_eq!(last(&|tick| 200.0 - 2.0 * tick), Some(0.01));
     }
 }

@@ -260,8 +260,13 @@ pub fn stopped_rising(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     scene.row((x, from + speed), "stand", "warped");
     scene.row((x, from), "stand", "");
     scene.row((x, from - gap), "stand", "");
-    let pass = |scene: &mut Scene, finding: &Finding| last_places(scene).for_each(|at| at.1 -= finding.figure);
-    Planted::new(scene, "yard/board", speed - gap, "moved", pass).and_stays(scene, 1)
+    let pass = |scene: &mut Scene, finding: &Finding| {
+        scene.rows.iter_mut().rev().take(2).for_each(|row| row.1.1 -= finding.figure);
+    };
+    let planted = Planted::new(scene, "yard/board", speed - gap, "moved", pass);
+    // From there it falls.
+    scene.row((x, from - gap + 0.4), "stand", "");
+    Some(planted)
 }
 
 pub fn lifted(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {

@@ -9,6 +9,9 @@ use finitor_core::Rect;
 use finitor_core::actor::Pose;
 use finitor_core::finding::Finding;
 
+/// Ticks of the fall after a stop.
+const FALLS: u32 = 4;
+
 /// Flies up against the side of a block, and loses its rise as well.
 pub fn stopped_at_a_side(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     let left = scene.plot(dice, 70.0, 150.0)?;
@@ -23,12 +26,15 @@ pub fn stopped_at_a_side(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> 
     scene.row((side, low - rise * 5.0), "stand", "");
     scene.row((side, low - rise * 5.0), "stand", "");
     let rise_on = |scene: &mut Scene, finding: &Finding| {
-        let last = scene.rows.len() - 3;
-        for (index, row) in scene.rows[last..].iter_mut().enumerate() {
+        let stop = scene.rows.len() - FALLS as usize - 1;
+        for (index, row) in scene.rows[stop..].iter_mut().enumerate() {
             row.1.1 -= finding.figure * (index as f64 + 1.0);
         }
     };
-    Planted::new(scene, "yard/block", rise, "moved", rise_on).and_stays(scene, 2)
+    let planted = Planted::new(scene, "yard/block", rise, "moved", rise_on);
+    // From there it falls as from rest.
+    (1..=FALLS).for_each(|k| scene.row((side, low - rise * 5.0 + 0.2 * f64::from(k * (k + 1))), "stand", ""));
+    Some(planted)
 }
 
 /// The hero with a rod in front of its middle.

@@ -4,6 +4,7 @@ use crate::actor::Shape;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
+use crate::check::pause::{self, Rest, Rests};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::px;
@@ -26,6 +27,8 @@ struct Pending {
     caught: Caught,
     measures: Measures,
     way: Way,
+    /// How long it has stayed in place since.
+    rests: Rests,
 }
 
 impl Pending {
@@ -55,7 +58,7 @@ fn stepped_up(look: &Look<'_, '_>, of: &Measures) -> bool {
 }
 
 fn report<'a>(look: &Look<'_, 'a>, pending: &Pending, out: &mut Ledger<'a, Seen>) {
-    let Pending { platform, caught, ref measures, way: of } = *pending;
+    let Pending { platform, caught, ref measures, way: of, .. } = *pending;
     let Some(then) = Step::new(look.input(), of) else { return };
     let key = Key { instance: of.instance, with: With::Thing(Thing::OneWay(platform)) };
     let (figure, along) = match caught {
@@ -105,7 +108,7 @@ impl TakeRule for CaughtRising {
             drawing: "     ^ pass\n  ===|=======\n    [ ]   stopped here on the way up\n",
         },
     };
-    const LATE: u64 = 1;
+    const LATE: u64 = pause::LATE + 1;
     const AFTER: &'static [&'static str] = &["embedded", "tunnelled", "no_headroom"];
     type Seen = Seen;
 
@@ -121,7 +124,15 @@ impl TakeRule for CaughtRising {
         let step = look.step;
         let pending = std::mem::take(self.pending.of(step.instance()));
         if step.motion().is_some() {
-            pending.iter().filter(|known| known.is_held(look)).for_each(|known| report(look, known, out));
+            for known in &pending {
+                let mut rests = known.rests;
+                let is_stop = matches!(known.caught, Caught::Stopped { .. });
+                if is_stop && rests.see(step) == Rest::Paused {
+                    self.pending.of(step.instance()).push(Pending { rests, ..known.clone() });
+                } else if known.is_held(look) {
+                    report(look, known, out);
+                }
+            }
         }
         for contact in look.contacts {
             let Thing::OneWay(platform) = contact.thing else { continue };
@@ -141,7 +152,7 @@ impl TakeRule for CaughtRising {
             if matches!(caught, Caught::Lifted { .. }) && stepped_up(look, &measures) {
                 continue;
             }
-            self.pending.of(step.instance()).push(Pending { platform, caught, measures, way: step.way });
+            self.pending.of(step.instance()).push(Pending { platform, caught, measures, way: step.way, rests: Rests::default() });
         }
     }
 

@@ -3,6 +3,7 @@
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
+use crate::check::pause::{self, Rest, Rests};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::walk::{COARSE, fronts};
@@ -19,13 +20,20 @@ const FLIGHT: f64 = 1.5;
 /// Room that is enough to go on, px.
 const ROOM: f64 = 1.0;
 
+/// Steps after a stop that show what goes on there; where places are written coarsely, twice as many.
+const SHOWN: usize = 3;
+const SHOWN_COARSELY: usize = 8;
+
+/// What stays in place for so many ticks does not slide.
+const CLINGS: u64 = 3;
+
 #[derive(Debug, Default)]
 pub(crate) struct MidairStop {
-    /// Stops of the tick before.
+    /// Stops that what follows has not told yet.
     stopped: PerInstance<Option<Stopped>>,
 }
 
-/// A body that hangs beside what stopped it.
+/// A body beside what stopped it.
 #[derive(Clone, Copy, Debug)]
 struct Stopped {
     way: Way,
@@ -34,6 +42,22 @@ struct Stopped {
     lost: f64,
     /// Whether gravity may have made the next step as well: the one after it decides.
     is_doubted: bool,
+    /// How long it has stayed in place since.
+    rests: Rests,
+    /// How far it went down on each tick after that.
+    steps: [f64; SHOWN_COARSELY],
+    shown: usize,
+}
+
+/// What a body does after a stop.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum After {
+    /// More ticks must show it.
+    Unknown,
+    /// It falls as from rest, or does not fall at all: its speed is gone.
+    Lost,
+    /// It slides down along the side by right, or goes on as it was.
+    Right,
 }
 
 impl Stopped {
@@ -47,6 +71,71 @@ impl Stopped {
 
     fn gravity(&self) -> Option<f64> {
         Some(self.way.last_move?.y - self.way.earlier_move?.y)
+    }
+
+    /// Takes in a tick after it.
+    fn see(&mut self, motion: Vec2, step: &Step<'_>) -> After {
+        let is_same = step.now().animation == self.way.now.animation;
+        if self.shown == 0 && !self.is_doubted {
+            let rest = self.rests.see(step);
+            if is_same && rest != Rest::Over {
+                return if rest == Rest::Paused { After::Unknown } else { After::Lost };
+            }
+            // After a pause it goes on as fast as before; and even the slowest slide goes on by a px now and then.
+            if self.rests.ticks() >= CLINGS {
+                let goes_on = motion.y * self.lost.signum() >= self.lost.abs() * 0.5;
+                return if goes_on { After::Right } else { After::Lost };
+            }
+        }
+        let is_held = motion.y >= 0.0 - step.touch() && motion.y < self.lost.abs() * 0.5;
+        if !(is_same && is_held) {
+            return After::Right;
+        }
+        if self.is_doubted {
+            let is_slow = self.gravity().is_some_and(|gravity| motion.y < gravity * 0.5);
+            return if is_slow { After::Lost } else { After::Right };
+        }
+        if self.shown == 0 && self.rests.ticks() == 0 && self.flies_on(motion.y, step.touch()) {
+            self.is_doubted = true;
+            return After::Unknown;
+        }
+        self.steps[self.shown] = motion.y;
+        self.shown += 1;
+        if step.grain > COARSE { self.falls_coarsely(step) } else { self.falls(step) }
+    }
+
+    /// Out of its first steps: from rest gravity makes each longer than the one before by as much as the first is long, or,
+    /// where the speed is taken anew on each tick, all as long as that. A slide is slower than a fall, or goes at one speed.
+    fn falls(&self, step: &Step<'_>) -> After {
+        let slack = 0.02 + 2.0 * step.touch();
+        let gravity = self.gravity().filter(|gravity| *gravity > slack);
+        let [first, second, third, ..] = self.steps;
+        match (self.shown, gravity) {
+            (1, Some(gravity)) if first > 1.5 * gravity + slack => After::Right,
+            (2, Some(gravity)) => {
+                let more = second - first;
+                let is_fall = more >= 0.75 * gravity - slack;
+                let is_taken_anew = more.abs() <= slack && (first - gravity).abs() <= slack;
+                if is_fall || is_taken_anew { After::Lost } else { After::Right }
+            }
+            // At its greatest speed gravity does not show.
+            (SHOWN, None) => {
+                let (one, other) = (second - first, third - second);
+                let is_fall = one > slack && (other - one).abs() <= slack && first <= 1.5 * one + slack;
+                if is_fall { After::Lost } else { After::Right }
+            }
+            _ => After::Unknown,
+        }
+    }
+
+    /// The same in whole px: a fall goes much further in the second half of these ticks than in the first, a slide as far.
+    fn falls_coarsely(&self, step: &Step<'_>) -> After {
+        if self.shown < SHOWN_COARSELY {
+            return After::Unknown;
+        }
+        let (early, late) = self.steps.split_at(SHOWN_COARSELY / 2);
+        let more = late.iter().sum::<f64>() - early.iter().sum::<f64>();
+        if more >= 3.0 * step.grain { After::Lost } else { After::Right }
     }
 }
 
@@ -69,7 +158,7 @@ impl TakeRule for MidairStop {
             drawing: "        ####\n   [ ]->####\n    ^   ####   hangs here\n",
         },
     };
-    const LATE: u64 = 2;
+    const LATE: u64 = pause::LATE + SHOWN_COARSELY as u64;
     const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "tunnelled", "caught_rising"];
     type Seen = f64;
 
@@ -84,25 +173,15 @@ impl TakeRule for MidairStop {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, f64>) {
         let step = look.step;
         let known = self.stopped.of(step.instance());
-        let now = stopped(look);
-        if known.is_none() && now.is_none() {
+        let Some(mut before) = known.take() else {
+            *known = stopped(look);
             return;
-        }
-        let before = std::mem::replace(known, now);
-        let Some((before, motion)) = before.zip(step.motion()) else { return };
-        let is_same = step.now().animation == before.way.now.animation;
-        let is_held = motion.y >= 0.0 - step.touch() && motion.y < before.lost.abs() * 0.5;
-        if !(is_same && is_held) {
-            return;
-        }
-        if before.is_doubted {
-            if before.gravity().is_some_and(|gravity| motion.y < gravity * 0.5) {
-                report(look, before, out);
-            }
-        } else if before.flies_on(motion.y, step.touch()) {
-            self.stopped.of(step.instance()).get_or_insert(Stopped { is_doubted: true, ..before });
-        } else {
-            report(look, before, out);
+        };
+        let Some(motion) = step.motion() else { return };
+        match before.see(motion, step) {
+            After::Lost => report(look, before, out),
+            After::Unknown => *known = Some(before),
+            After::Right => *known = stopped(look),
         }
     }
 
@@ -186,6 +265,9 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
         solid: front.solid,
         lost: upright,
         is_doubted: false,
+        rests: Rests::default(),
+        steps: [0.0; SHOWN_COARSELY],
+        shown: 0,
     })
 }
 

@@ -1,5 +1,6 @@
 //! nothing_met: a whole take in which an instance met nothing of its stage.
 
+use crate::actor::ActorIndex;
 use crate::check::Settings;
 use crate::check::contacts::ContactState;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
@@ -13,6 +14,7 @@ use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
 use crate::stage::Stage;
 use crate::world::{NearThings, Thing, World};
 use reading::{Fit, Trials, change};
+use std::collections::BTreeSet;
 
 mod reading;
 
@@ -86,7 +88,7 @@ impl TakeRule for NothingMet {
             measured: "The figure is the number of ticks. Other readings of the take are tried in memory: y counted \
                        the other way, the position of the art's top left corner or middle, units of several px, \
                        another stage. One is named where the body then stands on ground, clear of all solids, for \
-                       at least a third of the take. Without one an instance is reported only if it was never on the \
+                       at least a third of the take. Without one an instance is reported only if no instance of its actor was ever on the \
                        stage, or its [moves] say that it walks and it went level with nothing below. What does not move while outside is taken as \
                        parked there.",
             fix: "Record what the message names, or change `y_axis`.",
@@ -125,6 +127,12 @@ impl TakeRule for NothingMet {
 
     fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Unmet>) {
         let mut trials = Trials::new(scene);
+        // A recording is wired up for all instances of an actor alike: shots that leave the stage, or begin beyond it, are none.
+        let mut been_on: BTreeSet<ActorIndex> = BTreeSet::new();
+        for instance in (0..self.instances).map(InstanceIndex) {
+            let known = self.known.of(instance);
+            been_on.extend(known.kept.first().filter(|_| known.has_been_on).map(|way| way.actor));
+        }
         for instance in (0..self.instances).map(InstanceIndex) {
             let known = self.known.of(instance);
             let Some(first) = known.kept.first().copied() else { continue };
@@ -137,7 +145,7 @@ impl TakeRule for NothingMet {
             let fit = trials.best(&known.kept);
             let walks_on_air =
                 !known.has_met && scene.step(first).actor.moves.walks() && known.level * 2 > known.moving;
-            let is_elsewhere = !known.has_been_on && known.outside >= self.least;
+            let is_elsewhere = !been_on.contains(&first.actor) && known.outside >= self.least;
             if fit.is_none() && !is_elsewhere && !walks_on_air {
                 continue;
             }

@@ -36,7 +36,8 @@ impl TakeRule for OffStage {
                     that detects it took it on the way.",
             matters: "The actor is lost: it falls or flies for ever and the player waits.",
             measured: "Against the box (0, 0) to stage.size. The figure is the distance from the border to the body's \
-                       nearest side. Leaving by the top is a jump and no fault.",
+                       nearest side. Leaving by the top is a jump and no fault; nor is it for a body that detects \
+                       nothing to leave at a side, as no wall would hold it.",
             fix: "Add a hazard zone, or a solid, where the body leaves: the range is given.",
             drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
         },
@@ -63,7 +64,9 @@ impl TakeRule for OffStage {
             *known = Known { has_been_on: true, has_met_hazard, across: is_past_a_border.then_some(across) };
             return;
         };
-        if !known.has_been_on || known.has_met_hazard {
+        // What detects nothing is held by no wall: it flies through them, and in and out at the sides.
+        let is_free = step.now().body_mask.is_empty() && off.back.x != 0.0;
+        if !known.has_been_on || known.has_met_hazard || is_free {
             return;
         }
         let key = Key { instance: step.instance(), with: With::Stage };
@@ -147,6 +150,7 @@ fn off(body: Rect, size: Vec2) -> Option<Off> {
 #[cfg(test)]
 mod tests {
     use crate::Rect;
+    use crate::layers::LayerSet;
     use crate::stage::Effect;
     use crate::testing::*;
 
@@ -163,5 +167,16 @@ mod tests {
         assert_eq!(check(&bare, hero(0), &out).findings.len(), 1);
         assert_eq!(short(&check(&stage(), hero(0), &path(&[(50.0, 10.0), (50.0, -15.0), (50.0, 10.0)]))), []);
         assert_eq!(short(&check(&stage(), hero(0), &path(&[(-50.0, 100.0), (-30.0, 100.0)]))), []);
+        // What goes through everything may leave at the sides, and not by the bottom.
+        let ghost = || {
+            let mut ghost = hero(0);
+            for pose in ghost.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
+                pose.shapes.iter_mut().for_each(|shape| shape.mask = LayerSet::NONE);
+            }
+            ghost
+        };
+        assert_eq!(short(&check(&stage(), ghost(), &out)), []);
+        let down = path(&[(50.0, 290.0), (50.0, 310.0), (50.0, 330.0)]);
+        assert_eq!(check(&stage(), ghost(), &down).findings.len(), 1);
     }
 }
