@@ -53,7 +53,7 @@ impl<'a> Checker<'a> {
             world: World::new(input.stage),
             labels: Vec::new(),
             by_label: BTreeMap::new(),
-            pass: Pass::new(input.settings),
+            pass: Pass::new(&input),
             ways: Vec::new(),
             swings: Swings::default(),
             tally: None,

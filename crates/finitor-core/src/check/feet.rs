@@ -2,10 +2,11 @@
 
 use super::ledger::{Key, Ledger, Sighting, With};
 use super::look::Look;
+use super::pause::outlasting;
 use super::standing::{Off, Standing};
 use super::step::Step;
-use crate::finding::Span;
-use crate::geometry::Vec2;
+use crate::finding::{Cause, Span};
+use crate::geometry::{TOUCH, Vec2};
 use crate::rule::{Threshold, Unit};
 use crate::world::OneWayIndex;
 
@@ -49,16 +50,25 @@ pub(crate) fn see<'a>(
     out: &mut Ledger<'a, OffGround>,
 ) {
     let step = look.step;
-    let Some((before, now)) = look.seat.ground.stood.zip(look.seat.ground.now.standing) else { return };
+    let Some(before) = look.seat.ground.stood else { return };
+    let Some(now) = look.seat.ground.now.standing else {
+        let was = Was { since: before.since, cause: before.cause, off: off(&before), allowed };
+        if before.has_fallen && was.off.by > allowed {
+            see_jump(look, push, was, out);
+        }
+        return;
+    };
     let tick = step.now().tick;
     // A body in the air falls faster and faster: the top of a hop is no standing.
     let motions = step.motion().zip(step.way.last_move);
     let steady = STEADY * step.pace * step.pace + 2.0 * step.grain;
     let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
     let (cause, since) = (before.cause, before.since);
+    // What fell may be held in the air.
+    let least = if before.has_fallen { outlasting(step, held(step)) } else { held(step) };
     let (before, now) = (off(&before), off(&now));
     let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
-    if !(is_steady && is_same && since + held(step) <= tick && step.is_on_foot()) {
+    if !(is_steady && is_same && since + least <= tick && step.is_on_foot()) {
         return;
     }
     // On a corner that its strip leaves out, or that it is over by less than places are rounded, it stands all the same.
@@ -66,21 +76,65 @@ pub(crate) fn see<'a>(
         return;
     }
     let key = Key { instance: step.instance(), with: With::Stage };
-    let passing = look.floors().passing;
-    let sighting = |tick: u64, off: Off| Sighting {
-        tick,
-        figure: off.by,
-        at: off.at,
-        push,
-        cause,
-        shape: step.body.name.as_str(),
-        way: step.way,
-        seen: OffGround { off, passing: passing.to_vec() },
-    };
+    let art = Art { step, push, cause, passing: look.floors().passing };
     // It was so on the ticks before, too, and is known only now.
     if !out.is_running(key, tick) && since < tick {
-        let ticks = Span { first: since, last: tick - 1 };
-        out.see(key, ticks, before.by, || sighting(since, before));
+        out.see(key, Span { first: since, last: tick - 1 }, before.by, || art.sighting(since, before));
     }
-    out.see(key, Span::at(tick), now.by, || sighting(tick, now));
+    out.see(key, Span::at(tick), now.by, || art.sighting(tick, now));
+}
+
+/// Reports art that was off the ground on the ticks before a jump, where the body stayed in place for no longer than a pause lasts:
+/// what a pause held goes on as before, and does not jump.
+fn see_jump<'a>(look: &Look<'_, 'a>, push: Vec2, was: Was, out: &mut Ledger<'a, OffGround>) {
+    let Was { since, cause, off, allowed } = was;
+    let rises = look.step.motion().is_some_and(|motion| motion.y < 0.0 - look.step.touch());
+    let Some(step) = look.step.way.one_before().filter(|_| rises).and_then(|way| Step::new(look.input(), way)) else {
+        return;
+    };
+    let (key, tick) = (Key { instance: step.instance(), with: With::Stage }, step.now().tick);
+    let stayed = step.motion().is_some_and(|motion| motion.hypot() <= TOUCH);
+    if !stayed || since + held(&step) > tick || out.is_running(key, tick + 1) || !step.may_stand() {
+        return;
+    }
+    let floors = look.floors();
+    if push.y > 0.0 && floors.stands_on_corner(&step, allowed) {
+        return;
+    }
+    let art = Art { step: &step, push, cause, passing: floors.passing };
+    out.see(key, Span { first: since, last: tick }, off.by, || art.sighting(since, off));
+}
+
+/// How the art was off the ground, since when, and by what.
+struct Was {
+    since: u64,
+    cause: Cause,
+    off: Off,
+    /// By how much it may be.
+    allowed: f64,
+}
+
+/// Art on a step, and the way from it to the ground.
+struct Art<'s, 'a> {
+    step: &'s Step<'a>,
+    push: Vec2,
+    cause: Cause,
+    passing: &'s [OneWayIndex],
+}
+
+impl<'a> Art<'_, 'a> {
+    /// The fault, as far as it lay off the ground on a tick.
+    fn sighting(&self, tick: u64, off: Off) -> Sighting<'a, OffGround> {
+        let step = self.step;
+        Sighting {
+            tick,
+            figure: off.by,
+            at: off.at,
+            push: self.push,
+            cause: self.cause,
+            shape: step.body.name.as_str(),
+            way: step.way,
+            seen: OffGround { off, passing: self.passing.to_vec() },
+        }
+    }
 }

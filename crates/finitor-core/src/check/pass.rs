@@ -10,7 +10,7 @@ use super::step::{InstanceIndex, Step, Way};
 use super::still::StillMemory;
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
-use super::{Settings, contacts, drops, feet};
+use super::{CheckInput, contacts, drops, feet};
 use crate::geometry::{Point, Rect};
 use crate::take::Sample;
 use crate::world::{Near, NearThings, Vicinity};
@@ -39,9 +39,9 @@ pub(crate) struct Pass<'a> {
 
 impl<'a> Pass<'a> {
     /// Nothing seen yet.
-    pub(crate) fn new(settings: &Settings) -> Pass<'a> {
+    pub(crate) fn new(input: &CheckInput<'a>) -> Pass<'a> {
         let (lists, zones) = (Lists::default(), ZonesSeen::default());
-        let (rules, hover) = (TakeRules::new(settings), settings.get(&feet::HOVER));
+        let (rules, hover) = (TakeRules::new(input.settings, input.pace()), input.settings.get(&feet::HOVER));
         Pass { tracks: Vec::new(), lists, zones, rules, footing: FootingSeen::default(), hover }
     }
 

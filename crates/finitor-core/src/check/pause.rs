@@ -2,13 +2,20 @@
 //! tick may have been held.
 
 use super::step::Step;
-use crate::geometry::TOUCH;
+use crate::geometry::{TOUCH, Vec2};
 
 /// The longest, ticks at 60 ticks a second.
 const LONGEST: f64 = 20.0;
 
-/// By how many ticks a rule is late that waits for the end of one, up to 240 ticks a second.
-pub(crate) const LATE: u64 = 4 * LONGEST as u64;
+/// By how many ticks a rule is late that waits for the end of one.
+pub(crate) const LATE: u64 = LONGEST as u64;
+
+/// For how many ticks something must last that counts after so many: longer than a pause where the body stays in place.
+pub(crate) fn outlasting(step: &Step<'_>, ticks: u64) -> u64 {
+    let stays = |motion: Option<Vec2>| motion.is_some_and(|motion| motion.hypot() <= TOUCH);
+    let is_held = stays(step.motion()) && stays(step.way.last_move);
+    if is_held { ticks.max((LONGEST / step.pace).ceil() as u64) } else { ticks }
+}
 
 /// For how many ticks a body has stayed in place.
 #[derive(Clone, Copy, Debug, Default)]

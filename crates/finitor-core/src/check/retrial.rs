@@ -3,7 +3,7 @@
 use super::ledger::Told;
 use super::moment::Moment;
 use super::pass::Pass;
-use super::step::{InstanceIndex, Way};
+use super::step::Way;
 use super::take_rule::Scene;
 use crate::rule::Severity;
 
@@ -25,13 +25,13 @@ pub(crate) fn breaks_another_rule(scene: &Scene<'_, '_>, way: Way, instead: Mome
 
 /// The faults of a step that ends so.
 fn told<'a>(scene: &Scene<'_, 'a>, way: Way, end: Moment) -> Vec<Told<'a>> {
-    let mut pass = Pass::new(scene.input.settings);
+    let mut pass = Pass::new(scene.input);
     let instance = pass.add_instance(scene.world.stage().zones.len());
     let labels = [String::new()];
     let scene = Scene { labels: &labels, ..*scene };
     let way = Way { instance, now: end, ..way };
-    if let Some(before) = way.before {
-        run(&mut pass, &scene, before_it(&way, before, instance));
+    if let Some(before) = way.one_before() {
+        run(&mut pass, &scene, before);
     }
     run(&mut pass, &scene, way);
     if pass.track(instance).is_carried {
@@ -44,13 +44,6 @@ fn told<'a>(scene: &Scene<'_, 'a>, way: Way, end: Moment) -> Vec<Told<'a>> {
         );
     }
     pass.rules.told(end.tick, Severity::Warn)
-}
-
-/// The tick before, as far as the way knows it.
-fn before_it(way: &Way, before: Moment, instance: InstanceIndex) -> Way {
-    let earlier =
-        way.last_move.map(|last| Moment { tick: before.tick.saturating_sub(1), at: before.at - last, ..before });
-    Way { instance, before: earlier, now: before, last_move: way.earlier_move, earlier_move: None, ..*way }
 }
 
 fn run<'a>(pass: &mut Pass<'a>, scene: &Scene<'_, 'a>, way: Way) {

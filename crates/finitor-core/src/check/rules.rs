@@ -56,9 +56,9 @@ macro_rules! take_rules {
         }
 
         impl<'a> TakeRules<'a> {
-            /// The rules before a take.
-            pub(crate) fn new(settings: &Settings) -> TakeRules<'a> {
-                TakeRules { aftermath: Aftermath::default(), $($name: Runner::new(&<$rule as TakeRule>::SPEC, settings)),* }
+            /// The rules before a take of a game with this [`CheckInput::pace`].
+            pub(crate) fn new(settings: &Settings, pace: f64) -> TakeRules<'a> {
+                TakeRules { aftermath: Aftermath::default(), $($name: Runner::new(&<$rule as TakeRule>::SPEC, settings, pace)),* }
             }
 
             /// An instance on a tick, with or without a body.

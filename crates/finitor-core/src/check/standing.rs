@@ -30,6 +30,8 @@ pub(crate) struct Standing {
     pub(crate) since: u64,
     /// The gap on that tick, px.
     pub(crate) since_gap: f64,
+    /// Whether it came down to there on that tick.
+    pub(crate) has_fallen: bool,
 }
 
 /// What the ground is to a body on a tick.
@@ -215,7 +217,7 @@ impl<'a> Floors<'_, 'a> {
             least = foot.and_then(|foot| below().map(|surface| Off { by: surface.y - foot, at: surface }));
         }
         let (cause, since) = (Cause::Moved, step.now().tick);
-        let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by });
+        let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by, has_fallen: false });
         Ground { carries, is_firm, standing, rest }
     }
 }
@@ -311,11 +313,13 @@ pub(crate) fn with_cause(step: &Step<'_>, before: Option<Standing>, of: Standing
         step.is_swept && is_off(before) && apart <= step.slack && drifted <= step.slack
     };
     if let Some(before) = before.filter(is_same) {
-        return Standing { cause: before.cause, since: before.since, since_gap: before.since_gap, ..of };
+        let Standing { cause, since, since_gap, has_fallen, .. } = before;
+        return Standing { cause, since, since_gap, has_fallen, ..of };
     }
     let cause = step.cause_of_art(|pose: &Pose| {
         let foot = pose.foot.as_ref().map_or(f64::INFINITY, |foot: &Foot| foot.y) + step.now().at.y;
         if of.gap.by > allowed { of.gap.at.y - foot > allowed } else { foot - of.sunk.at.y > allowed }
     });
-    Standing { cause, since: step.now().tick, ..of }
+    let has_fallen = step.motion().is_some_and(|motion| motion.y > step.touch());
+    Standing { cause, since: step.now().tick, has_fallen, ..of }
 }

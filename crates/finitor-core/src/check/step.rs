@@ -39,6 +39,15 @@ pub(crate) struct Way {
     pub(crate) grain: f64,
 }
 
+impl Way {
+    /// The way of the tick before, as far as it is known.
+    pub(crate) fn one_before(&self) -> Option<Way> {
+        let now = self.before?;
+        let before = self.last_move.map(|last| Moment { tick: now.tick.saturating_sub(1), at: now.at - last, ..now });
+        Some(Way { before, now, last_move: self.earlier_move, earlier_move: None, ..*self })
+    }
+}
+
 /// A way with the bodies at its ends.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Step<'a> {

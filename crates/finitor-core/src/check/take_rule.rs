@@ -21,7 +21,7 @@ use crate::world::World;
 pub(crate) trait TakeRule {
     /// Its code, severity, unit, thresholds and text.
     const SPEC: Spec;
-    /// By how many ticks it may be late to report.
+    /// By how many ticks it may be late to report; in games of more than 60 ticks a second by as many more.
     const LATE: u64 = 0;
     /// The rules whose faults may lead to one of this rule, likeliest first.
     const AFTER: &'static [&'static str] = &[];
@@ -182,9 +182,10 @@ pub(crate) struct Runner<'a, R: TakeRule> {
 
 impl<'a, R: TakeRule> Runner<'a, R> {
     /// The rule before a take.
-    pub(crate) fn new(spec: &'static Spec, settings: &Settings) -> Runner<'a, R> {
+    pub(crate) fn new(spec: &'static Spec, settings: &Settings, pace: f64) -> Runner<'a, R> {
         let of = Rule::of(spec);
-        let cases = Ledger::new(settings.get(&MERGE_GAP) as u64, R::LATE);
+        let late = (R::LATE as f64 / pace.min(1.0)).ceil() as u64;
+        let cases = Ledger::new(settings.get(&MERGE_GAP) as u64, late);
         Runner { rule: R::new(settings), cases, of, severity: settings.severity(of) }
     }
 

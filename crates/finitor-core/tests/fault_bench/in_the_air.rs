@@ -55,7 +55,7 @@ pub fn hanging(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     scene.stage.solids.push(solid("block", Rect::new(left + 34.0, top, left + 60.0, FLOOR - 20.0)));
     scene.animation("rod", vec![with_rod(thick)]);
     let (place, first) = ((left + 26.0, top + 12.0 - thick / 2.0), scene.next());
-    (0..12).for_each(|k| scene.row(place, "rod", if k == 0 { "warped" } else { "" }));
+    (0..24).for_each(|k| scene.row(place, "rod", if k == 0 { "warped" } else { "" }));
     let drop_the_rod = |scene: &mut Scene, finding: &Finding| {
         assert!(finding.fix.contains("min_thickness"), "{}", finding.fix);
         let at = scene.actors[0].find("rod").unwrap();
@@ -63,5 +63,5 @@ pub fn hanging(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
         scene.actors[0].animations[at] = actor("hero", vec![("rod", vec![whole])]).animations[0].clone();
     };
     let planted = Planted::new(scene, "yard/block", thick, "moved", drop_the_rod);
-    Some(Planted { ticks: (first, first + 11), ..planted })
+    Some(Planted { ticks: (first, first + 23), ..planted })
 }

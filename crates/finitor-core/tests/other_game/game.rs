@@ -60,9 +60,19 @@ pub struct Tick {
     pub is_warped: bool,
 }
 
+/// What some games do and others do not.
+#[derive(Clone, Copy, Default)]
+pub struct Habits {
+    /// How fast it goes down a wall that it is pressed to, px a second.
+    pub slide: Option<f64>,
+    /// For how long all is held still now and then, seconds.
+    pub pause: f64,
+}
+
 pub struct Game<'l> {
     land: &'l Land,
     pub bug: Option<Bug>,
+    pub habits: Habits,
     /// The faults of the play.
     pub seen: Vec<Seen>,
     ticks: usize,
@@ -96,6 +106,7 @@ impl<'l> Game<'l> {
         let mut game = Game {
             land,
             bug: None,
+            habits: Habits::default(),
             seen: Vec::new(),
             ticks: 0,
             figure,
@@ -313,7 +324,7 @@ impl<'l> Game<'l> {
             self.speed.1 *= 0.45;
         }
         if !self.on_ground && self.dash <= 0.0 {
-            self.speed.1 = (self.speed.1 + GRAVITY * dt).min(FASTEST_FALL);
+            self.speed.1 = (self.speed.1 + GRAVITY * dt).min(self.fastest_fall(keys.way));
         }
         if self.stuck > 0 {
             self.stuck -= 1;
@@ -390,6 +401,11 @@ impl<'l> Game<'l> {
         self.written()
     }
 
+    fn fastest_fall(&self, way: f64) -> f64 {
+        let is_pressed = way != 0.0 && self.blocked((self.at.0 + way * SUB, self.at.1));
+        self.habits.slide.filter(|_| is_pressed).unwrap_or(FASTEST_FALL)
+    }
+
     /// Back to the joint of two level tiles that the front has just passed.
     fn stop_at_joint(&mut self, from: Spot) {
         const TILE: f64 = 16.0;
@@ -453,6 +469,11 @@ impl<'l> Game<'l> {
             let mut is_first = true;
             while left > 0.0 && all.len() < ticks {
                 self.ticks = all.len();
+                if let Some(last) = all.last().filter(|_| ((all.len() + 20) % 47) as f64 * self.dt < self.habits.pause)
+                {
+                    all.push(Tick { is_warped: false, ..*last });
+                    continue;
+                }
                 let before = self.seen.len();
                 all.push(self.tick(keys, is_first));
                 self.look_again(before);

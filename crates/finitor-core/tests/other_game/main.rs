@@ -34,7 +34,7 @@ use finitor_core::stage::Stage;
 use finitor_core::take::{Sample, YAxis};
 use finitor_core::{Facing, Point, Polygon, Rect};
 use flat::{Flat, Spot};
-use game::{Figure, Game, STEP, Tick, figures};
+use game::{Figure, Game, Habits, STEP, Tick, figures};
 use land::{Land, SORTS};
 use std::collections::BTreeMap;
 
@@ -229,6 +229,12 @@ fn is_by_the_pole(land: &Land, figure: &Figure, ticks: &[Tick], finding: &Findin
     }
 }
 
+/// Half of the games slide down walls, two in three hold all still where blows land.
+fn habits(seed: usize) -> Habits {
+    let slide = [None, Some(70.0), None, Some(110.0), None, Some(45.0)][seed / 7 % 6];
+    Habits { slide, pause: [0.0, 0.1, 0.2][seed / 11 % 3] }
+}
+
 /// Ticks of one take.
 const TICKS: usize = 1000;
 
@@ -247,7 +253,9 @@ fn right_play_of_another_game_draws_hardly_anything() {
         let is_up = seed / 144 % 2 == 1;
         let strip = STRIPS[dice.below(3) as usize];
         let land = Land::new(sort, &mut dice);
-        let ticks = Game::new(&land, figure.clone(), rate, &mut dice).play(TICKS, &mut dice);
+        let mut game = Game::new(&land, figure.clone(), rate, &mut dice);
+        game.habits = habits(seed);
+        let ticks = game.play(TICKS, &mut dice);
         let report = check(&land, actor_of(figure, strip), &ticks, Log { is_up, ..Log::new(rate, written) });
         played += ticks.len();
         let found = report.findings.iter().filter(|finding| finding.severity >= Severity::Warn);

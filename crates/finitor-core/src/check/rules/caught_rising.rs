@@ -44,9 +44,14 @@ impl Pending {
         if now.shared <= step.touch() && self.measures.shared <= step.touch() {
             return false;
         }
+        // Rounding keeps the order of places: what is written further on has gone on.
+        let gap = step.near() - step.grain;
         match self.caught {
-            Caught::Stopped { .. } => now.leading <= self.measures.leading + step.touch(),
-            Caught::Lifted { .. } => (now.trailing - now.far).abs() <= step.near() + step.slack,
+            Caught::Stopped { .. } => now.leading <= self.measures.leading + TOUCH,
+            Caught::Lifted { .. } => {
+                let is_on_top = (now.trailing - now.far).abs() <= step.near() + step.slack;
+                is_on_top && now.trailing <= self.measures.trailing + gap
+            }
         }
     }
 }
@@ -100,7 +105,8 @@ impl TakeRule for CaughtRising {
             matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
             measured: "Stopped: the body ends a step with its leading side at the platform's near side, or a shoulder at the \
                        platform's end, having lost more \
-                       than 1 px a tick of its speed, and goes no further on the next; the figure is the speed lost. Lifted: the body ends a step on \
+                       than 1 px a tick of its speed, and goes no further on the next, or after a pause of the game of up to 0.33 s; the \
+                       figure is the speed lost. Lifted: the body ends a step on \
                        top and stays there, was not wholly past the platform before it, and moved more than 1 px further than \
                        its speed explains; the figure is how far it was still below the top before.",
             fix: "Let the platform stop a body only if it lay wholly on the far side on the tick before and does not \
@@ -152,7 +158,13 @@ impl TakeRule for CaughtRising {
             if matches!(caught, Caught::Lifted { .. }) && stepped_up(look, &measures) {
                 continue;
             }
-            self.pending.of(step.instance()).push(Pending { platform, caught, measures, way: step.way, rests: Rests::default() });
+            self.pending.of(step.instance()).push(Pending {
+                platform,
+                caught,
+                measures,
+                way: step.way,
+                rests: Rests::default(),
+            });
         }
     }
 
@@ -241,7 +253,8 @@ enum Caught {
 }
 
 fn caught(of: &Measures, step: &Step<'_>, platform: &OneWay) -> Option<Caught> {
-    let (jolt, near) = (step.jolt(), step.near());
+    // Both speeds are rounded.
+    let (jolt, near) = (step.jolt() + step.grain, step.near());
     let lost = of.speed - of.moved;
     // Games that move by small parts stop up to one of them short.
     let room = near.max(step.slack);

@@ -1,9 +1,10 @@
 //! hanging: a body rests on something by a thin part of its own, its feet in the air.
 
 use crate::check::Settings;
-use crate::check::feet::{HELD, held};
+use crate::check::feet::held;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
+use crate::check::pause::{self, outlasting};
 use crate::check::step::{InstanceIndex, Step};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::thin_parts::ThinParts;
@@ -46,14 +47,14 @@ impl TakeRule for Hanging {
         text: RuleText {
             means: "A body rests on a solid by nothing but a thin part of its own, beside its feet, which are in the air.",
             matters: "The actor hangs from a ledge by a pole, a sleeve or a tail, and cannot fall.",
-            measured: "For a tenth of a second it neither rose nor fell, no strip feels ground, and all that meets \
+            measured: "For 0.15 s it neither rose nor fell, or for 0.33 s where it stays in place, no strip feels ground, and all that meets \
                        something when the body is lowered by check.slack are pieces thinner than 4 px. The figure is how \
                        thin.",
             fix: "Drop thin parts with `min_thickness`, or give the body a shape that leaves them out.",
             drawing: "   [ ]\n   [ ]====\n   [ ]  ######   figure: how thin\n        ######\n",
         },
     };
-    const LATE: u64 = 4 * HELD + 1;
+    const LATE: u64 = pause::LATE + 1;
     const AFTER: &'static [&'static str] = &["embedded", "no_headroom", "midair_stop"];
     type Seen = Seen;
 
@@ -76,7 +77,7 @@ impl TakeRule for Hanging {
         }
         let Some(rest) = *known else { return };
         let is_felt = step.pose().strip_below().is_some() && look.seat.ground.now.is_firm;
-        if now.tick < rest.tick + held(step) || is_felt {
+        if now.tick < rest.tick + outlasting(step, held(step)) || is_felt {
             return;
         }
         let Some(seen) = by_a_part(look) else { return };
@@ -184,20 +185,20 @@ mod tests {
             (0..ticks).map(|tick| Row(tick, (x, y), Facing::Right, "stand", "")).collect()
         };
         // The rod's underside is 11 px above the feet.
-        let report = check(&yard, with_rod(2.0), &stays(92.25, 211.0, 12));
+        let report = check(&yard, with_rod(2.0), &stays(92.25, 211.0, 24));
         let found: Vec<_> = report.findings.iter().filter(|found| found.rule.code() == "hanging").collect();
         assert_eq!(found.len(), 1, "{:?}", short(&report));
-        assert_eq!((span(found[0]), found[0].figure), ((0, 11), 2.0));
+        assert_eq!((span(found[0]), found[0].figure), ((0, 23), 2.0));
         assert!(
             found[0].fix.contains("`min_thickness = 3` on body, or move that part 12.00 px back"),
             "{}",
             found[0].fix
         );
-        // For less than a tenth of a second; by a part that is not thin; on its feet.
+        // For no longer than a pause; by a part that is not thin; on its feet.
         for (actor, rows) in [
-            (with_rod(2.0), stays(92.25, 211.0, 6)),
-            (with_rod(6.0), stays(92.25, 209.0, 12)),
-            (with_rod(2.0), stays(92.25, 280.0, 12)),
+            (with_rod(2.0), stays(92.25, 211.0, 18)),
+            (with_rod(6.0), stays(92.25, 209.0, 24)),
+            (with_rod(2.0), stays(92.25, 280.0, 24)),
         ] {
             let report = check(&yard, actor, &rows);
             assert!(report.findings.iter().all(|found| found.rule.code() != "hanging"), "{:?}", short(&report));

@@ -1,9 +1,10 @@
 //! hover: a standing actor's art is above the ground.
 
 use crate::check::Settings;
-use crate::check::feet::{self, HELD, HOVER, OffGround};
+use crate::check::feet::{self, HOVER, OffGround};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
+use crate::check::pause;
 use crate::check::standing::Floors;
 use crate::check::step::Step;
 use crate::check::take_rule::{Scene, TakeRule, Words};
@@ -27,8 +28,9 @@ impl TakeRule for Hover {
             means: "An actor stands, yet the lowest opaque row of its art is above the ground.",
             matters: "The feet float above the ground, most visibly in idle poses.",
             measured: "An actor stands while the sensor strip below its body (without one, the body itself within \
-                       check.slack) meets something that its body detects, for seven ticks on end at the same height \
-                       without falling faster: walks bob, and hops have a top. The figure is the least upright distance \
+                       check.slack) meets something that its body detects, for 0.15 s on end at the same height \
+                       without falling faster: walks bob, and hops have a top. Where it fell there and stays in place it is \
+                       0.33 s, as games hold everything still where a blow lands. The figure is the least upright distance \
                        from the lowest opaque row to the surface under it; of a round foot beside a corner, how far it \
                        is from lying on that. It counts beyond check.hover.",
             fix: "Move the body's bottom up to the lowest opaque row; or end the fall at the surface; or narrow a strip that \
@@ -36,8 +38,7 @@ impl TakeRule for Hover {
             drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
         },
     };
-    /// Up to 240 ticks a second.
-    const LATE: u64 = 4 * HELD + 1;
+    const LATE: u64 = pause::LATE + 1;
     const AFTER: &'static [&'static str] = &["facing_split", "embedded", "hanging"];
     type Seen = OffGround;
 

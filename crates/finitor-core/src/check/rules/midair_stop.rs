@@ -9,7 +9,7 @@ use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::walk::{COARSE, fronts};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
-use crate::geometry::Vec2;
+use crate::geometry::{TOUCH, Vec2};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Outline;
 use crate::world::{Body, HAIR, SolidIndex, Strip, Thing};
@@ -25,7 +25,7 @@ const SHOWN: usize = 3;
 const SHOWN_COARSELY: usize = 8;
 
 /// What stays in place for so many ticks does not slide.
-const CLINGS: u64 = 3;
+const CLINGS: u64 = 2;
 
 #[derive(Debug, Default)]
 pub(crate) struct MidairStop {
@@ -76,19 +76,21 @@ impl Stopped {
     /// Takes in a tick after it.
     fn see(&mut self, motion: Vec2, step: &Step<'_>) -> After {
         let is_same = step.now().animation == self.way.now.animation;
+        let is_coarse = step.grain > COARSE;
         if self.shown == 0 && !self.is_doubted {
             let rest = self.rests.see(step);
             if is_same && rest != Rest::Over {
                 return if rest == Rest::Paused { After::Unknown } else { After::Lost };
             }
-            // After a pause it goes on as fast as before; and even the slowest slide goes on by a px now and then.
-            if self.rests.ticks() >= CLINGS {
-                let goes_on = motion.y * self.lost.signum() >= self.lost.abs() * 0.5;
-                return if goes_on { After::Right } else { After::Lost };
-            }
         }
-        let is_held = motion.y >= 0.0 - step.touch() && motion.y < self.lost.abs() * 0.5;
-        if !(is_same && is_held) {
+        let is_held = is_same && motion.y >= 0.0 - step.touch() && motion.y < self.lost.abs() * 0.5;
+        // After a pause it goes on as fast as before, or begins to slide; in whole px even the slowest slide goes on now and then.
+        let clings = self.shown == 0 && self.rests.ticks() >= CLINGS;
+        if clings && (!is_held || is_coarse) {
+            let goes_on = motion.y * self.lost.signum() >= self.lost.abs() * 0.5;
+            return if goes_on { After::Right } else { After::Lost };
+        }
+        if !is_held {
             return After::Right;
         }
         if self.is_doubted {
@@ -101,7 +103,7 @@ impl Stopped {
         }
         self.steps[self.shown] = motion.y;
         self.shown += 1;
-        if step.grain > COARSE { self.falls_coarsely(step) } else { self.falls(step) }
+        if is_coarse { self.falls_coarsely(step) } else { self.falls(step) }
     }
 
     /// Out of its first steps: from rest gravity makes each longer than the one before by as much as the first is long, or,
@@ -150,8 +152,10 @@ impl TakeRule for MidairStop {
                     fall too, for which there was room.",
             matters: "Jumps along walls catch at corners and at the seams of tiles, and the actor hangs there for a moment.",
             measured: "Without ground before or after it, the body lost three quarters of its speed on both axes in a \
-                       tick, touches a side in front, has a px of room to go on up or down, keeps its animation, and does not \
-                       rise on the tick after, nor does gravity make the two ticks after it. Of a rise, what gravity takes is left out; who dashes, and a round foot that \
+                       tick, touches a side in front, has a px of room to go on up or down, and keeps its animation. Then it \
+                       stays in place for 0.33 s, or moves on otherwise than before, or falls as from rest: what slides down \
+                       the side at one speed does so by right, and what goes on as fast as before was held by a pause of the \
+                       game. Of a rise, what gravity takes is left out; who dashes, and a round foot that \
                        lies on a corner, are silent. What takes hold of walls by right changes its animation. The figure is \
                        the upright speed lost, px a tick.",
             fix: "Take back the motion on each axis by itself: what meets a side keeps its rise or fall.",
@@ -243,6 +247,10 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     }
     // The step that meets the side may have been a short one.
     let across = if last.x.abs() > earlier.x.abs() { last.x } else { earlier.x };
+    // The side was met on the step before, and the fall went on: what ended it came later.
+    if last.x.abs() <= TOUCH && last.y.abs() >= earlier.y.abs() * 0.5 {
+        return None;
+    }
     let is_stop = upright.abs() >= least && across.abs() >= least * 0.5;
     if !(is_flying && is_stop) {
         return None;

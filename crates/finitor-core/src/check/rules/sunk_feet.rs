@@ -1,9 +1,10 @@
 //! sunk_feet: a standing actor's art is under the ground.
 
 use crate::check::Settings;
-use crate::check::feet::{self, HELD, HOVER, OffGround};
+use crate::check::feet::{self, HOVER, OffGround};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
+use crate::check::pause;
 use crate::check::standing::Floors;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
@@ -31,8 +32,7 @@ impl TakeRule for SunkFeet {
             drawing: "    o\n   /|\\\n ##/#\\##  figure\n",
         },
     };
-    /// Up to 240 ticks a second.
-    const LATE: u64 = 4 * HELD + 1;
+    const LATE: u64 = pause::LATE + 1;
     const AFTER: &'static [&'static str] = &["facing_split", "embedded", "hover"];
     type Seen = OffGround;
 
