@@ -105,8 +105,8 @@ impl TakeRule for CaughtRising {
             matters: "Jumps through the platform end at its underside, or snap the actor to the top.",
             measured: "Stopped: the body ends a step with its leading side at the platform's near side, or a shoulder at the \
                        platform's end, having lost more \
-                       than 1 px a tick of its speed, and goes no further on the next, or after a pause of the game of up to 0.33 s; the \
-                       figure is the speed lost. Lifted: the body ends a step on \
+                       than 1 px a tick of its speed, and goes no further on the next, or after a pause of the game of up to 0.33 s, nor dashes \
+                       along it; the figure is the speed lost. Lifted: the body ends a step on \
                        top and stays there, was not wholly past the platform before it, and moved more than 1 px further than \
                        its speed explains; the figure is how far it was still below the top before.",
             fix: "Let the platform stop a body only if it lay wholly on the far side on the tick before and does not \
@@ -261,7 +261,9 @@ fn caught(of: &Measures, step: &Step<'_>, platform: &OneWay) -> Option<Caught> {
     let meets_side = (of.leading - of.near).abs() <= room && of.old_leading <= of.near + near;
     // The shoulder of a round body may meet its end.
     let arrived = || meets_side || meets_end(step, platform, of.way * room);
-    if of.speed > jolt && lost > jolt && arrived() {
+    // Who dashes along a platform holds its height.
+    let dashes = step.motion().is_some_and(|motion| (motion - of.way * of.moved).hypot() > step.run());
+    if of.speed > jolt && lost > jolt && !dashes && arrived() {
         return Some(Caught::Stopped { lost });
     }
     let below = of.far - of.old_trailing;
@@ -321,10 +323,16 @@ mod tests {
         stage.one_ways.push(one_way("ledge", Rect::new(0.0, 100.0, 200.0, 106.0), Passes::Up));
         // Rising 5 px a tick; stopped with the head at the underside, 106, after 2 px: 3 px lost.
         let stopped = path(&[(50.0, 138.0), (50.0, 133.0), (50.0, 128.0), (50.0, 126.0), (50.0, 126.4), (50.0, 127.2)]);
+        let stopped_at = [(50.0, 138.0), (50.0, 133.0), (50.0, 128.0)];
         assert_eq!(
             short(&check(&stage, hero(0), &stopped)),
             vec![found("caught_rising", "yard/ledge", (3, 3), 3.0, "moved")]
         );
+        // Held there for some ticks with all else, it rises on: no platform stopped it.
+        let paused =
+            |then: &[(f64, f64)]| check(&stage, hero(0), &path(&[&stopped_at, &[(50.0, 126.0); 6][..], then].concat()));
+        assert_eq!(short(&paused(&[(50.0, 121.0), (50.0, 116.0), (50.0, 111.0)])), []);
+        assert_eq!(short(&paused(&[(50.0, 126.4), (50.0, 127.2)])).len(), 1);
         // Ending a jump right under it takes less than a pixel of speed each tick.
         let top = path(&[(50.0, 127.6), (50.0, 126.7), (50.0, 126.15), (50.0, 126.0), (50.0, 126.2)]);
         assert_eq!(short(&check(&stage, hero(0), &top)), []);

@@ -73,6 +73,12 @@ impl Stopped {
         Some(self.way.last_move?.y - self.way.earlier_move?.y)
     }
 
+    /// Its speed up or down before: the step that met the side may have been a short one.
+    fn speed(&self) -> f64 {
+        let earlier = self.way.earlier_move.map_or(0.0, |earlier| earlier.y * self.lost.signum());
+        self.lost.abs().max(earlier)
+    }
+
     /// Takes in a tick after it.
     fn see(&mut self, motion: Vec2, step: &Step<'_>) -> After {
         let is_same = step.now().animation == self.way.now.animation;
@@ -83,11 +89,11 @@ impl Stopped {
                 return if rest == Rest::Paused { After::Unknown } else { After::Lost };
             }
         }
-        let is_held = is_same && motion.y >= 0.0 - step.touch() && motion.y < self.lost.abs() * 0.5;
+        let is_held = is_same && motion.y >= 0.0 - step.touch() && motion.y < self.speed() * 0.5;
         // After a pause it goes on as fast as before, or begins to slide; in whole px even the slowest slide goes on now and then.
         let clings = self.shown == 0 && self.rests.ticks() >= CLINGS;
         if clings && (!is_held || is_coarse) {
-            let goes_on = motion.y * self.lost.signum() >= self.lost.abs() * 0.5;
+            let goes_on = motion.y * self.lost.signum() >= self.speed() * 0.5;
             return if goes_on { After::Right } else { After::Lost };
         }
         if !is_held {
@@ -298,7 +304,7 @@ fn report<'a>(look: &Look<'_, 'a>, stopped: Stopped, out: &mut Ledger<'a, f64>) 
 #[cfg(test)]
 mod tests {
     use crate::stage::Stage;
-    use crate::testing::{Row, at, check, hero, short, solid, span, stage};
+    use crate::testing::{Row, at, check, hero, path, short, solid, span, stage};
     use crate::{Facing, Rect};
 
     fn beside_a_block() -> Stage {
@@ -336,5 +342,26 @@ mod tests {
         let mut low = beside_a_block();
         low.solids.push(solid("roof", Rect::new(40.0, 200.0, 100.0, 220.3)));
         assert_eq!(short(&check(&low, hero(0), &flight(0.0, 3, "stand"))), []);
+    }
+
+    #[test]
+    fn what_slides_down_a_side_or_goes_on_after_a_pause_is_not_reported() {
+        let yard = beside_a_block();
+        // Falls to the right, meets the block's side with a short step, stays for some ticks, and then goes down by each of these.
+        let found = |stays: usize, down: &[f64]| {
+            let mut places: Vec<(f64, f64)> =
+                (0..5).map(|k| (88.1 + 1.7 * f64::from(k), 170.3 + 6.3 * f64::from(k))).collect();
+            places.extend(vec![(96.0, 197.5); 1 + stays]);
+            for by in down {
+                places.push((96.0, places[places.len() - 1].1 + by));
+            }
+            short(&check(&yard, hero(0), &path(&places))).len()
+        };
+        assert_eq!(found(1, &[0.4, 0.8, 1.2, 1.6]), 1, "as from rest");
+        assert_eq!(found(9, &[0.4, 0.8, 1.2, 1.6]), 1, "let go after a hold");
+        assert_eq!(found(24, &[]), 1, "no pause is so long");
+        assert_eq!(found(1, &[1.1; 6]), 0, "a slide at one speed");
+        assert_eq!(found(9, &[1.1; 6]), 0, "one after a pause");
+        assert_eq!(found(9, &[6.3, 6.3]), 0, "on as before");
     }
 }
