@@ -53,7 +53,7 @@ pub(crate) fn see<'a>(
     let Some(before) = look.seat.ground.stood else { return };
     let Some(now) = look.seat.ground.now.standing else {
         let was = Was { since: before.since, cause: before.cause, off: off(&before), allowed };
-        if before.came_down > step.touch() && was.off.by > allowed {
+        if before.came.y > step.touch() && was.off.by > allowed {
             see_jump(look, push, was, out);
         }
         return;
@@ -64,8 +64,8 @@ pub(crate) fn see<'a>(
     let steady = STEADY * step.pace * step.pace + 2.0 * step.grain;
     let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
     let (cause, since) = (before.cause, before.since);
-    // What fell or rose may be held in the air.
-    let least = if before.came_down.abs() > step.touch() { outlasting(step, held(step)) } else { held(step) };
+    // What has just come there may be held in the air.
+    let least = if before.came.hypot() > step.touch() { outlasting(step, held(step)) } else { held(step) };
     let (before, now) = (off(&before), off(&now));
     let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
     if !(is_steady && is_same && since + least <= tick && step.is_on_foot()) {

@@ -30,8 +30,8 @@ pub(crate) struct Standing {
     pub(crate) since: u64,
     /// The gap on that tick, px.
     pub(crate) since_gap: f64,
-    /// How far it came down to there on that tick, px; below 0 up.
-    pub(crate) came_down: f64,
+    /// The motion that brought it there on that tick, px.
+    pub(crate) came: Vec2,
 }
 
 /// What the ground is to a body on a tick.
@@ -217,7 +217,7 @@ impl<'a> Floors<'_, 'a> {
             least = foot.and_then(|foot| below().map(|surface| Off { by: surface.y - foot, at: surface }));
         }
         let (cause, since) = (Cause::Moved, step.now().tick);
-        let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by, came_down: 0.0 });
+        let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by, came: Vec2::ZERO });
         Ground { carries, is_firm, standing, rest }
     }
 }
@@ -313,13 +313,13 @@ pub(crate) fn with_cause(step: &Step<'_>, before: Option<Standing>, of: Standing
         step.is_swept && is_off(before) && apart <= step.slack && drifted <= step.slack
     };
     if let Some(before) = before.filter(is_same) {
-        let Standing { cause, since, since_gap, came_down, .. } = before;
-        return Standing { cause, since, since_gap, came_down, ..of };
+        let Standing { cause, since, since_gap, came, .. } = before;
+        return Standing { cause, since, since_gap, came, ..of };
     }
     let cause = step.cause_of_art(|pose: &Pose| {
         let foot = pose.foot.as_ref().map_or(f64::INFINITY, |foot: &Foot| foot.y) + step.now().at.y;
         if of.gap.by > allowed { of.gap.at.y - foot > allowed } else { foot - of.sunk.at.y > allowed }
     });
-    let came_down = step.motion().map_or(0.0, |motion| motion.y);
-    Standing { cause, since: step.now().tick, came_down, ..of }
+    let came = step.motion().unwrap_or(Vec2::ZERO);
+    Standing { cause, since: step.now().tick, came, ..of }
 }

@@ -29,7 +29,7 @@ impl TakeRule for Hover {
             matters: "The feet float above the ground, most visibly in idle poses.",
             measured: "An actor stands while the sensor strip below its body (without one, the body itself within \
                        check.slack) meets something that its body detects, for 0.15 s on end at the same height \
-                       without falling faster: walks bob, and hops have a top. Where it fell or rose there and stays in place it is \
+                       without falling faster: walks bob, and hops have a top. Where it came there and stays in place it is \
                        0.33 s, as games hold everything still where a blow lands. The figure is the least upright distance \
                        from the lowest opaque row to the surface under it; of a round foot beside a corner, how far it \
                        is from lying on that. It counts beyond check.hover.",
