@@ -2,11 +2,11 @@
 
 use super::ledger::{Key, Ledger, Sighting, With};
 use super::look::Look;
-use super::pause::outlasting;
+use super::pause::{outlasting, stays};
 use super::standing::{Off, Standing};
 use super::step::Step;
 use crate::finding::{Cause, Span};
-use crate::geometry::{TOUCH, Vec2};
+use crate::geometry::Vec2;
 use crate::rule::{Threshold, Unit};
 use crate::world::OneWayIndex;
 
@@ -93,8 +93,7 @@ fn see_jump<'a>(look: &Look<'_, 'a>, push: Vec2, was: Was, out: &mut Ledger<'a, 
         return;
     };
     let (key, tick) = (Key { instance: step.instance(), with: With::Stage }, step.now().tick);
-    let stayed = step.motion().is_some_and(|motion| motion.hypot() <= TOUCH);
-    if !stayed || since + held(&step) > tick || out.is_running(key, tick + 1) || !step.may_stand() {
+    if !stays(step.motion()) || since + held(&step) > tick || out.is_running(key, tick + 1) || !step.may_stand() {
         return;
     }
     let floors = look.floors();

@@ -10,9 +10,13 @@ const LONGEST: f64 = 20.0;
 /// By how many ticks a rule is late that waits for the end of one.
 pub(crate) const LATE: u64 = LONGEST as u64;
 
-/// For how many ticks something must last that counts after so many: longer than a pause where the body stays in place.
+/// Whether a motion is known, and none.
+pub(crate) fn stays(motion: Option<Vec2>) -> bool {
+    motion.is_some_and(|motion| motion.hypot() <= TOUCH)
+}
+
+/// For how many ticks something must last that counts after these: longer than a pause where the body stays in place.
 pub(crate) fn outlasting(step: &Step<'_>, ticks: u64) -> u64 {
-    let stays = |motion: Option<Vec2>| motion.is_some_and(|motion| motion.hypot() <= TOUCH);
     let is_held = stays(step.motion()) && stays(step.way.last_move);
     if is_held { ticks.max((LONGEST / step.pace).ceil() as u64) } else { ticks }
 }
@@ -37,7 +41,7 @@ pub(crate) enum Rest {
 impl Rests {
     /// Takes in a tick.
     pub(crate) fn see(&mut self, step: &Step<'_>) -> Rest {
-        if step.motion().is_none_or(|motion| motion.hypot() > TOUCH) {
+        if !stays(step.motion()) {
             return Rest::Over;
         }
         self.ticks += 1;

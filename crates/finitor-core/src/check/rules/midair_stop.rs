@@ -24,7 +24,7 @@ const ROOM: f64 = 1.0;
 const SHOWN: usize = 3;
 const SHOWN_COARSELY: usize = 8;
 
-/// What stays in place for so many ticks does not slide.
+/// What stays in place for this many ticks does not slide.
 const CLINGS: u64 = 2;
 
 #[derive(Debug, Default)]
