@@ -149,7 +149,7 @@ impl<'a> Checker<'a> {
         };
         let &Track { before, last_move, earlier_move, settled, .. } = self.pass.track(instance);
         let now = Moment::new(&self.input, tick, sample);
-        let grain = self.grains[instance.0].see(sample.at, self.input.grain);
+        let grain = self.grains[instance.0].see(sample.at, &self.grain);
         Way { instance, actor: sample.actor, before, now, last_move, earlier_move, settled, grain }
     }
 

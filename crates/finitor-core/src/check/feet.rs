@@ -3,7 +3,7 @@
 use super::ledger::{Key, Ledger, Sighting, With};
 use super::look::Look;
 use super::pause::{outlasting, stays};
-use super::standing::{Off, Standing};
+use super::standing::{Arrival, Off, Standing};
 use super::step::Step;
 use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;
@@ -53,7 +53,7 @@ pub(crate) fn see<'a>(
     let Some(before) = look.seat.ground.stood else { return };
     let Some(now) = look.seat.ground.now.standing else {
         let was = Was { since: before.since, cause: before.cause, off: off(&before), allowed };
-        if before.came.y > step.touch() && was.off.by > allowed {
+        if before.arrival == Arrival::Fell && was.off.by > allowed {
             see_jump(look, push, was, out);
         }
         return;
@@ -65,7 +65,7 @@ pub(crate) fn see<'a>(
     let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
     let (cause, since) = (before.cause, before.since);
     // What has just come there may be held in the air.
-    let least = if before.came.hypot() > step.touch() { outlasting(step, held(step)) } else { held(step) };
+    let least = if before.arrival != Arrival::Stayed { outlasting(step, held(step)) } else { held(step) };
     let (before, now) = (off(&before), off(&now));
     let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
     if !(is_steady && is_same && since + least <= tick && step.is_on_foot()) {

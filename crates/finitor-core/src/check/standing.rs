@@ -30,8 +30,29 @@ pub(crate) struct Standing {
     pub(crate) since: u64,
     /// The gap on that tick, px.
     pub(crate) since_gap: f64,
-    /// The motion that brought it there on that tick, px.
-    pub(crate) came: Vec2,
+    /// How it came there on that tick.
+    pub(crate) arrival: Arrival,
+}
+
+/// How a body came to where it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Arrival {
+    /// It was there, or was put there.
+    Stayed,
+    /// It moved there across, or up.
+    Moved,
+    /// It came down.
+    Fell,
+}
+
+impl Arrival {
+    fn of(step: &Step<'_>) -> Arrival {
+        match step.motion() {
+            Some(motion) if motion.y > step.touch() => Arrival::Fell,
+            Some(motion) if motion.hypot() > step.touch() => Arrival::Moved,
+            _ => Arrival::Stayed,
+        }
+    }
 }
 
 /// What the ground is to a body on a tick.
@@ -217,7 +238,8 @@ impl<'a> Floors<'_, 'a> {
             least = foot.and_then(|foot| below().map(|surface| Off { by: surface.y - foot, at: surface }));
         }
         let (cause, since) = (Cause::Moved, step.now().tick);
-        let standing = least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by, came: Vec2::ZERO });
+        let standing =
+            least.map(|gap| Standing { gap, sunk, cause, since, since_gap: gap.by, arrival: Arrival::Stayed });
         Ground { carries, is_firm, standing, rest }
     }
 }
@@ -313,13 +335,12 @@ pub(crate) fn with_cause(step: &Step<'_>, before: Option<Standing>, of: Standing
         step.is_swept && is_off(before) && apart <= step.slack && drifted <= step.slack
     };
     if let Some(before) = before.filter(is_same) {
-        let Standing { cause, since, since_gap, came, .. } = before;
-        return Standing { cause, since, since_gap, came, ..of };
+        let Standing { cause, since, since_gap, arrival, .. } = before;
+        return Standing { cause, since, since_gap, arrival, ..of };
     }
     let cause = step.cause_of_art(|pose: &Pose| {
         let foot = pose.foot.as_ref().map_or(f64::INFINITY, |foot: &Foot| foot.y) + step.now().at.y;
         if of.gap.by > allowed { of.gap.at.y - foot > allowed } else { foot - of.sunk.at.y > allowed }
     });
-    let came = step.motion().unwrap_or(Vec2::ZERO);
-    Standing { cause, since: step.now().tick, came, ..of }
+    Standing { cause, since: step.now().tick, arrival: Arrival::of(step), ..of }
 }

@@ -9,7 +9,7 @@ const STEPS: [f64; 7] = [1.0, 0.5, 0.25, 0.1, 0.01, 0.001, 0.0001];
 const SAME: f64 = 1e-6;
 
 /// Finds the coarsest step that all places seen so far are multiples of.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct GrainFinder {
     /// Those of [`STEPS`] that are still possible.
     possible: [bool; STEPS.len()],
@@ -56,19 +56,16 @@ impl InstanceGrain {
     /// So many changes of a fall or a rise are no chance: gravity makes fractions. What walks on a floor may well come to whole px alone.
     const SURE: u32 = 8;
 
-    /// Takes in its next place; its step, px, where that of the whole take is known.
-    pub(crate) fn see(&mut self, at: Point, of_take: f64) -> f64 {
-        self.finder.see(at);
-        let own = self.finder.grain();
-        if own <= of_take {
-            return of_take;
-        }
-        if self.changes < Self::SURE {
-            let motion = self.last.map_or(Vec2::ZERO, |last| at - last);
+    /// Takes in its next place, which the whole take's finder has seen; its step, px.
+    pub(crate) fn see(&mut self, at: Point, take: &GrainFinder) -> f64 {
+        let motion = self.last.map_or(Vec2::ZERO, |last| at - last);
+        // A place is a multiple of all steps of the take: most instances have the same ones.
+        if self.finder != *take && (self.last.is_none() || motion != Vec2::ZERO) {
+            self.finder.see(at);
             self.changes += u32::from(motion.y != 0.0 && motion.y != self.motion.y);
-            (self.last, self.motion) = (Some(at), motion);
         }
-        if self.changes < Self::SURE { of_take } else { own }
+        (self.last, self.motion) = (Some(at), motion);
+        if self.finder == *take || self.changes < Self::SURE { take.grain() } else { self.finder.grain() }
     }
 }
 
@@ -102,11 +99,16 @@ mod tests {
     #[test]
     fn what_falls_in_whole_px_in_a_take_of_fractions_has_a_step_of_its_own() {
         let last = |fall: &dyn Fn(f64) -> f64| {
-            let mut grain = InstanceGrain::default();
-            (0..20).map(|tick| grain.see(Point::new(40.0 + f64::from(tick), fall(f64::from(tick))), 0.01)).last()
+            let (mut grain, mut take) = (InstanceGrain::default(), GrainFinder::default());
+            take.see(Point::new(1.37, 2.0));
+            let mut see = |at: Point| {
+                take.see(at);
+                grain.see(at, &take)
+            };
+            (0..20).map(|tick| see(Point::new(40.0 + f64::from(tick), fall(f64::from(tick))))).last()
         };
         assert_eq!(last(&|tick| (0.2 * tick * tick).floor()), Some(1.0));
-        assert_eq!(last(&|tick| 0.2131 * tick * tick), Some(0.01));
+        assert_eq!(last(&|tick| 0.2131 * tick * tick), Some(0.0001));
         // A walk, and a lift, may come to whole px by chance.
         assert_eq!(last(&|_| 200.0), Some(0.01));
         assert_eq!(last(&|tick| 200.0 - 2.0 * tick), Some(0.01));

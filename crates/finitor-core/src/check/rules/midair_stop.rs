@@ -183,10 +183,14 @@ impl TakeRule for MidairStop {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, f64>) {
         let step = look.step;
         let known = self.stopped.of(step.instance());
-        let Some(mut before) = known.take() else {
-            *known = stopped(look);
+        // As a rule there is none, and nothing is moved.
+        if known.is_none() {
+            if let Some(now) = stopped(look) {
+                *known = Some(now);
+            }
             return;
-        };
+        }
+        let Some(mut before) = known.take() else { return };
         let Some(motion) = step.motion() else { return };
         match before.see(motion, step) {
             After::Lost => report(look, before, out),
