@@ -126,7 +126,7 @@ pub(super) fn explained_by(art: &Mask, may_be: &dyn Fn(&Grid) -> bool) -> Explai
     Explained::ByGrids(told)
 }
 
-/// Adds a grid to those that are told, where there are few and none has its pitch: those of one pitch cut the same frames.
+/// Adds a grid to those that are named, where there are few and none has its pitch: those of one pitch cut the same frames.
 pub(super) fn list(told: &mut Vec<GridGuess>, guess: GridGuess) {
     if told.len() < MOST_TOLD && told.iter().all(|known| known.grid.pitch() != guess.grid.pitch()) {
         told.push(guess);

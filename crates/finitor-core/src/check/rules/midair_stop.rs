@@ -20,8 +20,9 @@ const FLIGHT: f64 = 1.5;
 /// Room that is enough to go on, px.
 const ROOM: f64 = 1.0;
 
-/// Steps after a stop that show what goes on there; where places are written coarsely, twice as many.
+/// Steps after a stop that show what goes on there.
 const SHOWN: usize = 3;
+/// The same where places are written coarsely.
 const SHOWN_COARSELY: usize = 8;
 
 /// What stays in place for this many ticks does not slide.
