@@ -306,7 +306,8 @@ fn zones(of: Reading<'_>, number: usize, names: &mut Vec<String>) -> Vec<(Zone, 
     }
     let mask = of.set("mask", "[\"hero\"]");
     if !of.has("effect") {
-        of.table.missing("effect", "\"hazard\"");
+        of.table
+            .missing("effect", "\"event\"` for what the game does itself, or `\"hazard\"`, `\"goal\"` or `\"warp\"");
     }
     let effect = of.word("effect", &Effect::ALL.map(|effect| (effect.name(), effect)));
     let warp = warp(of.table, effect == Some(Effect::Warp));

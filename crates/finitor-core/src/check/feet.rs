@@ -75,6 +75,10 @@ pub(crate) fn see<'a>(
     if push.y > 0.0 && look.floors().stands_on_corner(step, allowed) {
         return;
     }
+    // What it stands on may be another body.
+    if look.is_held_by_body(Vec2::new(0.0, 1.0)) {
+        return;
+    }
     let key = Key { instance: step.instance(), with: With::Stage };
     let art = Art { step, push, cause, passing: look.floors().passing };
     // It was so on the ticks before, too, and is known only now.

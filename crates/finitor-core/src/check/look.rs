@@ -10,7 +10,9 @@ use super::step::{InstanceIndex, Step, Way};
 use super::still::StillMemory;
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
-use crate::geometry::{Convex, Deepest, Overlap, Point, Rect, Vec2, deepest_overlap, near, rects_meet};
+use crate::geometry::{
+    Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, near, overlap_depth, rects_meet,
+};
 use crate::layers::Detection;
 use crate::take::Sample;
 use crate::world::{Near, NearThings, Path, Thing, Through, Vicinity, World};
@@ -84,7 +86,7 @@ impl<'a> Seat<'a> {
     }
 }
 
-/// Two bodies whose boxes meet within the step, by their seats.
+/// Two bodies whose boxes meet within the step, or nearly do, by their seats.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Meeting {
     pub(crate) one: usize,
@@ -172,10 +174,29 @@ impl<'t, 'a> Look<'t, 'a> {
         self.world().depth(self.step.meeting(), at) <= self.step.touch() + HAIR
     }
 
-    /// Whether it and another body whose boxes meet stop each other.
+    /// The other bodies near that stop it and that it stops.
+    fn bodies(&self) -> impl Iterator<Item = &'t Step<'a>> {
+        let meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
+        let others = meetings.filter_map(|meeting| match meeting {
+            Meeting { one, other, .. } if *one == self.index => Some(*other),
+            Meeting { one, other, .. } if *other == self.index => Some(*one),
+            _ => None,
+        });
+        others.filter_map(|other| self.tick.step(other))
+    }
+
+    /// Whether there is such a body.
     pub(crate) fn meets_body(&self) -> bool {
-        let mut meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
-        meetings.any(|meeting| meeting.one == self.index || meeting.other == self.index)
+        self.bodies().next().is_some()
+    }
+
+    /// Whether such a body holds it on a side: it lies against it, but for the gap that games keep.
+    pub(crate) fn is_held_by_body(&self, way: Vec2) -> bool {
+        let step = self.step;
+        let on = step.now().at + way * (step.near() + step.touch());
+        let is_in_the_way =
+            |other: &Step<'_>| overlap_depth(&step.body.pieces, on - other.now().at, &other.body.pieces) > step.touch();
+        self.bodies().any(is_in_the_way)
     }
 
     /// What can carry the body.
@@ -198,15 +219,8 @@ impl<'t, 'a> Look<'t, 'a> {
 
     /// Who pushed the body into what it is in: another body that touches it from behind and went the same way.
     pub(crate) fn pushed_by(&self, overlap: Overlap) -> Option<InstanceIndex> {
-        let meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
-        let others = meetings.filter_map(|meeting| match meeting {
-            Meeting { one, other, .. } if *one == self.index => Some(*other),
-            Meeting { one, other, .. } if *other == self.index => Some(*one),
-            _ => None,
-        });
         let into = Vec2::ZERO - overlap.push;
-        let steps = others.filter_map(|other| self.tick.step(other));
-        steps.filter(|by| is_pushed(self.step, by, into)).map(|by| by.instance()).next()
+        self.bodies().find(|by| is_pushed(self.step, by, into)).map(Step::instance)
     }
 }
 
@@ -277,7 +291,7 @@ fn through_each_other(one: &Step<'_>, other: &Step<'_>) -> Option<Through> {
     let (before, other_before) = (one.before()?.at, other.before()?.at);
     let (old, other_old) = (one.old_body?, other.old_body?);
     let path = Path { pieces: &old.pieces, from: (before - other_before).to_point(), motion: own - theirs };
-    let deep = |offset: Vec2| crate::geometry::overlap_depth(&old.pieces, offset, &other_old.pieces) > one.slack;
+    let deep = |offset: Vec2| overlap_depth(&old.pieces, offset, &other_old.pieces) > one.slack;
     if path.motion == Vec2::ZERO || deep(path.from.to_vec2()) || deep(path.from.to_vec2() + path.motion) {
         return None;
     }
@@ -286,7 +300,7 @@ fn through_each_other(one: &Step<'_>, other: &Step<'_>) -> Option<Through> {
     is_crossing.then_some(found)
 }
 
-/// Adds every two bodies whose boxes meet within the step; `boxes` is kept from tick to tick.
+/// Adds every two bodies whose boxes meet within the step, or nearly do; `boxes` is kept from tick to tick.
 ///
 /// # Complexity
 /// O(k log k + p) for k bodies, p pairs of them whose boxes share a stretch of x: sweep and prune.
@@ -300,7 +314,12 @@ pub(crate) fn meetings(
     found: &mut Vec<Meeting>,
 ) {
     boxes.clear();
-    boxes.extend(seats.iter().enumerate().filter_map(|(index, seat)| Some((seat.swept?, index))));
+    // Games keep a small gap between what lies against each other.
+    let around = |seat: &Seat<'_>| {
+        let by = 0.5 * (seat.step()?.near() + TOUCH);
+        Some(seat.swept?.inflate(by, by))
+    };
+    boxes.extend(seats.iter().enumerate().filter_map(|(index, seat)| Some((around(seat)?, index))));
     boxes.sort_by(|a, b| a.0.x0.total_cmp(&b.0.x0).then(a.1.cmp(&b.1)));
     let sees = |one: usize, other: usize| {
         let (one, other) = (&seats[one].way().now, &seats[other].way().now);
@@ -321,6 +340,31 @@ pub(crate) fn meetings(
 pub(crate) fn cause_between(culprit: &Step<'_>, victim: &Step<'_>) -> Cause {
     let victim_shape = victim.old_body.unwrap_or(victim.body);
     culprit.cause_by(super::step::Sight::Before, |shape| {
-        crate::geometry::overlap_depth(&shape.pieces, culprit.now().at - victim.now().at, &victim_shape.pieces)
+        overlap_depth(&shape.pieces, culprit.now().at - victim.now().at, &victim_shape.pieces)
     })
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::testing::{LEVEL, check_both, planks, short, walk_to, with_wall};
+
+    /// The rules that a take of a hero and a crate breaks, with the crate where it is and with it far off.
+    fn with_and_without(stage: &crate::stage::Stage, hero: &[(f64, f64)], of_crate: (f64, f64)) -> [Vec<String>; 2] {
+        [of_crate, (380.0, LEVEL)].map(|at| {
+            let places: Vec<_> = hero.iter().map(|&place| (place, at)).collect();
+            short(&check_both(stage, &places)).into_iter().map(|found| found.0).collect()
+        })
+    }
+
+    #[test]
+    fn what_another_body_stops_is_stopped_by_nothing_else() {
+        // Down on a crate, beside a wall at x 100 that is met on the same tick.
+        let mut fall: Vec<(f64, f64)> =
+            (0..6).map(|k| (96.0 - 1.7 * f64::from(5 - k), 183.95 - 6.3 * f64::from(5 - k))).collect();
+        fall.extend([(96.0, 183.95); 30]);
+        assert_eq!(with_and_without(&with_wall(), &fall, (90.0, LEVEL)), [vec![], vec!["midair_stop".to_string()]]);
+        // Against a crate, with the front at a seam.
+        let stroll: Vec<_> = walk_to(96.0, ("stand", 4), false).iter().map(|row| row.1).collect();
+        assert_eq!(with_and_without(&planks(0.0), &stroll, (108.0, LEVEL)), [vec![], vec!["snagged".to_string()]]);
+    }
 }

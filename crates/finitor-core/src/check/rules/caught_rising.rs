@@ -151,6 +151,11 @@ impl TakeRule for CaughtRising {
                 continue;
             }
             let Some(caught) = caught(&measures, step, one_way) else { continue };
+            // Another body may have stopped it, or lifted it.
+            let by = if matches!(caught, Caught::Stopped { .. }) { 1.0 } else { -1.0 };
+            if look.is_held_by_body(measures.way * by) {
+                continue;
+            }
             // What was stopped a tick ago has stopped.
             if pending.iter().any(|known| known.platform == platform) {
                 continue;

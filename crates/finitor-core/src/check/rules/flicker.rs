@@ -110,6 +110,7 @@ impl TakeRule for Flicker {
                 let near = step.actor.moves.step_height() + motion.y.abs() + step.rough();
                 let off_an_edge = || look.floors().ground_below(step, near).is_none();
                 let rested = || look.floors().rests(step);
+                let jumped = jumped || on_a_body(look);
                 let lost = || Lost {
                     tick: before.tick,
                     at: before.at,
@@ -129,6 +130,7 @@ impl TakeRule for Flicker {
             }
             // A rise in the air is no flicker of the ground.
             (false, false) if motion.y < 0.0 - step.slack || !step.is_on_foot() => known.lost = None,
+            (false, false) if known.lost.is_some() && on_a_body(look) => known.lost = None,
             (false, false) => {
                 if let Some(lost) = &mut known.lost {
                     lost.rested = lost.rested && look.floors().rests(step);
@@ -163,6 +165,11 @@ impl TakeRule for Flicker {
             change: None,
         }
     }
+}
+
+/// Whether another body carries it.
+fn on_a_body(look: &Look<'_, '_>) -> bool {
+    look.is_held_by_body(Vec2::new(0.0, 1.0))
 }
 
 /// How far two heights may be apart that are one.

@@ -80,7 +80,7 @@ impl TakeRule for Hanging {
         if now.tick < rest.tick + outlasting(step, held(step)) || is_felt {
             return;
         }
-        let Some(seen) = by_a_part(look) else { return };
+        let Some(seen) = by_a_part(look).filter(|_| !look.is_held_by_body(Vec2::new(0.0, 1.0))) else { return };
         let key = Key { instance: step.instance(), with: With::Thing(Thing::Solid(seen.solid)) };
         let first = if out.is_running(key, now.tick) { now.tick } else { rest.tick };
         out.see(key, Span { first, last: now.tick }, seen.thick, || Sighting {

@@ -272,7 +272,8 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let landed = Strip::new(&step.old_body?.pieces, step.near());
     let is_under =
         |outline: &Outline| landed.overlap(before.at, outline).is_some_and(|found| found.push.y < 0.0 - LEANS);
-    if look.floors().supports(step).any(is_under) {
+    // So may any body have on another one.
+    if look.floors().supports(step).any(is_under) || look.is_held_by_body(Vec2::new(0.0, upright.signum())) {
         return None;
     }
     // A ceiling may have ended the rise a tick before.

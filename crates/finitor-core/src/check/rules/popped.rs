@@ -71,7 +71,8 @@ impl TakeRule for Popped {
             && rise > explained(step, step.actor.moves.step_height())
             && step.may_stand()
             && look.floors().has_floor_under(step);
-        if is_pop && !came_out(look) {
+        let is_lifted = || look.is_held_by_body(Vec2::new(0.0, 1.0));
+        if is_pop && !came_out(look) && !is_lifted() {
             *self.risen.of(step.instance()) = Some(Risen { way: step.way, rise });
         }
     }

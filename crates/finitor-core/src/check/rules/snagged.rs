@@ -112,7 +112,8 @@ impl TakeRule for Snagged {
         if known.is_some() {
             return;
         }
-        if let Some(walk) = stopped(step) {
+        let by_none = |walk: &Walk| !look.is_held_by_body(Vec2::new(walk.way, 0.0));
+        if let Some(walk) = stopped(step).filter(by_none) {
             let is_dropping = step.now().is_dropping;
             let edge = if is_dropping { None } else { at_edge(look, walk) };
             let seam = || at_seam(look, walk).filter(|_| !is_braking(step, before));

@@ -8,7 +8,7 @@ use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::Span;
-use crate::geometry::{Vec2, extent_along};
+use crate::geometry::{Vec2, extent_along, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::world::{Path, Through, ZoneIndex, is_always_shown};
 
@@ -52,6 +52,10 @@ impl TakeRule for ZoneSkipped {
         for contact in look.zones.iter().filter(|contact| contact.is_passed) {
             let Some(((motion, before), body)) = step.motion().zip(step.before()).zip(step.old_body) else { continue };
             let zone = &look.world().zone(contact.zone).outline;
+            // The tick before shows it inside, though a state kept the zone from detecting it then.
+            if overlap_depth(&body.pieces, before.at.to_vec2(), &zone.pieces) > 0.0 {
+                continue;
+            }
             let path = Path { pieces: &body.pieces, from: before.at, motion };
             let via = look.via();
             if !via.is_empty() {
@@ -109,10 +113,11 @@ fn report<'a>(look: &Look<'_, 'a>, zone: ZoneIndex, crossing: Crossing, out: &mu
 
 #[cfg(test)]
 mod tests {
-    use crate::Rect;
-    use crate::check::EventKind;
+    use crate::check::{CheckInput, Checker, EventKind, Settings};
+    use crate::layers::{LayerChange, LayerSet};
     use crate::stage::Effect;
     use crate::testing::*;
+    use crate::{Facing, Rect};
 
     #[test]
     fn zones_tell_enter_exit_and_what_was_skipped() {
@@ -135,5 +140,26 @@ mod tests {
             let report = check(&stage, hero(0), &path(&[(96.0, 100.0), (116.0, 100.0)]));
             assert_eq!(!report.findings.is_empty(), skipped, "{thick} px: {:?}", short(&report));
         }
+    }
+
+    #[test]
+    fn a_tick_that_shows_a_body_inside_counts_whether_or_not_it_was_detected_then() {
+        let mut yard = floored();
+        let mut rope = zone("rope", Rect::new(100.0, 0.0, 103.0, 300.0), Effect::Event);
+        rope.mask = LayerSet::of(CRATE);
+        yard.zones.push(rope);
+        let mut layers = layers();
+        layers.states[0].changes[0] = LayerChange { layer: HERO, join: LayerSet::of(CRATE), ..LayerChange::default() };
+        let actors = [hero(0)];
+        let settings = Settings::default();
+        // Detected from the second tick on; the first shows it inside, or short of it.
+        let found = |from: f64| {
+            let mut checker = Checker::new(CheckInput::new(&yard, &actors, &layers, &settings));
+            for (tick, (x, states)) in [(from, ""), (114.0, "ghost")].into_iter().enumerate() {
+                checker.tick(tick as u64, &[sample(&actors, "hero", ((x, LEVEL), Facing::Right), "stand", states)]);
+            }
+            short(&checker.finish()).len()
+        };
+        assert_eq!([found(97.0), found(94.0)], [0, 1]);
     }
 }
