@@ -13,7 +13,8 @@ pub fn parties(layers: &Layers, actors: &[&ActorFile], stages: &[Stage], states:
         for shape in &actor.shapes {
             let (layer, mask) = layers.during(shape.layer, shape.mask, states);
             let party = Party { name: format!("{}.{}", actor.name, shape.name), role: shape.role.party(), layer, mask };
-            all.push(LayerParty { party, owner: actor.name.clone(), name: shape.name.clone(), of: OwnerKind::Actor });
+            let (owner, name, has_own_mask) = (actor.name.clone(), shape.name.clone(), shape.has_own_mask());
+            all.push(LayerParty { party, owner, name, of: OwnerKind::Actor, has_own_mask });
         }
     }
     all.extend(stages.iter().flat_map(things));
@@ -37,5 +38,6 @@ fn things(stage: &Stage) -> impl Iterator<Item = LayerParty> {
         owner: stage.name.clone(),
         name: name.to_string(),
         of: OwnerKind::Stage,
+        has_own_mask: false,
     })
 }

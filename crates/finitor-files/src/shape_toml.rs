@@ -63,6 +63,11 @@ pub struct HeightFrom {
 }
 
 impl ShapeSpec {
+    /// Whether its mask is its own, and not that of its layer or of what it follows.
+    pub fn has_own_mask(&self) -> bool {
+        self.claim.masked
+    }
+
     /// The kind's word for tables and files.
     pub fn kind_name(&self) -> &'static str {
         match &self.source {

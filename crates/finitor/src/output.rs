@@ -1,5 +1,6 @@
 //! Results as tables and CSV.
 
+mod alike;
 pub(crate) mod applied;
 pub(crate) mod check_pairs;
 pub(crate) mod check_rows;

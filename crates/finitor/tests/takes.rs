@@ -473,3 +473,24 @@ fn what_a_fix_leaves_of_a_body_that_stays_in_the_ground_is_told() {
     assert_eq!(of("pier/terrace")["figure"], 29.5);
     assert_eq!(of("barrel.body")["remains"], 29.5);
 }
+
+#[test]
+fn what_is_told_again_and_again_is_counted() {
+    let project = Project::fitted();
+    let mut csv = "tick,actor,x,y,facing,animation,frame\n".to_string();
+    for tick in 0..120_i32 {
+        let away = (tick % 20 - 10).abs() * 6;
+        csv += &format!("{tick},gull:0,{},184,right,glide,0\n{tick},keeper,60,200,right,idle,0\n", 40 + away);
+    }
+    project.write("takes/again.csv", &csv);
+    let found = project.run(&["check", "takes/again.csv", "--format", "json"]).take();
+    let count = findings(&found).iter().filter(|of| of["rule"] == "ghost_pair").count();
+    let text = project.run(&["check", "takes/again.csv"]).out;
+    assert!(
+        text.contains(&format!("ghost_pair {} more times between gull.body and keeper.body: ticks ", count - 1)),
+        "{text}"
+    );
+    assert_eq!(text.matches("note ").count(), 1, "{text}");
+    let all = project.run(&["check", "takes/again.csv", "--limit", "0"]).out;
+    assert_eq!((all.matches("note ").count(), all.contains("more times")), (count, false), "{all}");
+}

@@ -161,6 +161,8 @@ pub struct LayerParty {
     pub name: String,
     /// Which of the two the owner is.
     pub of: OwnerKind,
+    /// Whether its mask is its own, and not that of its layer.
+    pub has_own_mask: bool,
 }
 
 /// What a party of layers belongs to.

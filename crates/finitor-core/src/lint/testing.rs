@@ -112,5 +112,6 @@ pub(super) fn party(name: &str, role: PartyRole, layer: Option<usize>, detects: 
         owner: owner.into(),
         name: own.into(),
         of: if name.contains('/') { OwnerKind::Stage } else { OwnerKind::Actor },
+        has_own_mask: false,
     }
 }

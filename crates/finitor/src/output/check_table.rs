@@ -1,5 +1,6 @@
 //! A check's result for people: what matters first.
 
+use super::alike::{first_of_each, instances};
 use super::table::{coloured, entries, is_too_wide, screenful, table, titled};
 use finitor_app::{CheckedTake, Failure};
 use finitor_core::check::{Gap, Hit, RootFinding, Stay};
@@ -39,7 +40,7 @@ pub(crate) enum Rows {
 pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mut dyn Write) -> Result<(), Failure> {
     let (name, report) = (&take.name, &take.report);
     let seconds = report.ticks as f64 / look.tick_rate;
-    let what = format!("{} ({seconds:.2} s) of {}", counted(report.ticks as usize, "tick"), report.actors.join(", "));
+    let what = format!("{} ({seconds:.2} s) of {}", counted(report.ticks as usize, "tick"), instances(&report.actors));
     let roots = report.roots();
     let follow = report.findings.len() - roots.len();
     let all = Counts::of(roots.iter().map(|root| root.finding.severity));
@@ -57,7 +58,10 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
         writeln!(out, "{name} on {}: clean. {what}.", stage.name)?;
     } else {
         writeln!(out, "{name} on {}: {}{} in {what}.\n", stage.name, counts(all), and_follow(follow))?;
-        write_findings(&order, look, out)?;
+        // Who says how many wants these.
+        let (told, more) = if look.limit.is_some() { (order, Vec::new()) } else { first_of_each(&order) };
+        write_findings(&told, look, out)?;
+        more.iter().try_for_each(|more| writeln!(out, "{more}"))?;
     }
     write_list("Hits", report.hits.iter().map(hit), out)?;
     write_list("Zones", report.stays.iter().map(stay), out)?;

@@ -1,6 +1,6 @@
 //! unstopped_body: nothing stops a body.
 
-use crate::layers::PartyRole;
+use crate::layers::{LayerSet, PartyRole};
 use crate::lint::detection::Detection;
 use crate::lint::facts::{LayerFacts, LayerParty};
 use crate::lint::still_rule::{Out, StillRule};
@@ -18,8 +18,9 @@ impl StillRule for UnstoppedBody {
         text: RuleText {
             means: "No solid, platform or other body stops a body.",
             matters: "It falls through the world.",
-            measured: "Each body with everything that could stop it, by masks and contact.",
-            fix: "Add the bit named to the body's mask.",
+            measured: "Each body with everything that could stop it, by masks and contact. One with an empty mask of its own, \
+                       `mask = []`, is meant to go through everything.",
+            fix: "Add the bit named to the body's mask, or write `mask = []` under the shape that nothing should stop.",
             drawing: "    [ body ]\n   ####|####\n       v\n",
         },
     };
@@ -29,6 +30,9 @@ impl StillRule for UnstoppedBody {
         let is_still = |other: &LayerParty| matches!(other.party.role, PartyRole::Solid | PartyRole::OneWay);
         for index in all.with_role(PartyRole::Body) {
             let of = all.party(index);
+            if of.has_own_mask && of.party.mask == LayerSet::NONE {
+                continue;
+            }
             let can_stop = |other: &LayerParty| !matches!(other.party.role, PartyRole::Zone | PartyRole::Sensor);
             if all.acts_with(index, can_stop) || !all.any(is_still) {
                 continue;
@@ -65,5 +69,8 @@ mod tests {
             ]
         );
         assert_eq!(with(&[]), ["body: 0: Nothing stops hero.body: its mask is empty. Add ground (bit 0) to its mask."]);
+        let own = LayerParty { has_own_mask: true, ..party("hero.body", PartyRole::Body, Some(HERO), &[]) };
+        let floor = party("yard/floor", PartyRole::Solid, Some(GROUND), &[]);
+        assert_eq!(of_layers::<UnstoppedBody>(Contact::Either, &[own, floor]), [""; 0]);
     }
 }
