@@ -25,15 +25,36 @@ pub struct Outline {
     pub pieces: Vec<Convex>,
     /// The smallest rectangle around it.
     pub bounds: Rect,
+    /// Its edges that lead right, as they come: what something can stand on.
+    pub tops: Vec<Edge>,
+}
+
+/// An edge of an outline, with the inside to its right.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Edge {
+    /// Where it begins.
+    pub from: Point,
+    /// Where it ends.
+    pub to: Point,
 }
 
 impl From<Polygon> for Outline {
     fn from(polygon: Polygon) -> Outline {
-        Outline { pieces: polygon.pieces(), bounds: polygon.bounds(), polygon, holes: Vec::new() }
+        let pieces = polygon.pieces();
+        Outline::new(polygon, Vec::new(), pieces)
     }
 }
 
 impl Outline {
+    /// An outline with holes, and the convex pieces that tile it.
+    pub fn new(polygon: Polygon, holes: Vec<Polygon>, pieces: Vec<Convex>) -> Outline {
+        let bounds = polygon.bounds();
+        let mut outline = Outline { polygon, holes, pieces, bounds, tops: Vec::new() };
+        let tops = outline.edges().filter(|(a, b)| a.x < b.x);
+        outline.tops = tops.map(|(from, to)| Edge { from, to }).collect();
+        outline
+    }
+
     /// Its edges and those of its holes, each with the inside to its right.
     pub fn edges(&self) -> impl Iterator<Item = (Point, Point)> + '_ {
         let holes = self.holes.iter().flat_map(Polygon::edges).map(|(a, b)| (b, a));

@@ -354,7 +354,7 @@ fn place_solids(
         let polygon = found.polygon.translated(at);
         let pieces = found.pieces.iter().map(|piece| piece.translated(at)).collect();
         let holes = found.holes.iter().map(|hole| hole.translated(at)).collect();
-        let outline = Outline { bounds: polygon.bounds(), polygon, holes, pieces };
+        let outline = Outline::new(polygon, holes, pieces);
         let name = free_name(stage, name(found.first.0, found.first.1));
         stage.solids.push(Solid { name, outline, layer, mask: layers.default_mask(layer) });
     }

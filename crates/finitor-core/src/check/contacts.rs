@@ -125,14 +125,14 @@ impl ContactMemory {
     ) {
         let tick = step.now().tick;
         // Games that keep a small gap stop short of things.
-        let wide = Route { swept: route.swept.inflate(step.slack, step.slack), ..route };
+        let around = route.swept.inflate(step.slack, step.slack);
         self.inside.retain(|known| known.last + 1 == tick);
         // It was clear of everything here on the tick before.
         let is_clear = route.is_still && self.inside.is_empty() && route.via.is_empty();
         for &index in near.solids {
             let solid = world.solid(index);
             let thing = Thing::Solid(index);
-            if step.now().body_mask.sees(solid.layer) && rects_meet(wide.swept, solid.outline.bounds) {
+            if step.now().body_mask.sees(solid.layer) && rects_meet(around, solid.outline.bounds) {
                 found.push(match is_clear {
                     true => Contact { thing, state: ContactState::Clear, was_inside: false },
                     false => self.contact(world, step, thing, route),
@@ -142,7 +142,7 @@ impl ContactMemory {
         // What is far off is not being passed.
         self.passing.retain(|index| near.one_ways.binary_search(index).is_ok());
         for &index in near.one_ways {
-            found.extend(self.platform(world, step, index, wide));
+            found.extend(self.platform(world, step, index, route));
         }
     }
 
@@ -171,7 +171,7 @@ impl ContactMemory {
     ) -> Option<Contact> {
         let platform = world.one_way(index);
         let outline = &platform.outline;
-        if !rects_meet(route.swept, outline.bounds) {
+        if !rects_meet(route.swept.inflate(step.slack, step.slack), outline.bounds) {
             self.set_passing(index, false);
             self.held_by.retain(|known| *known != index);
             return None;
@@ -183,8 +183,14 @@ impl ContactMemory {
             return None;
         }
         let thing = Thing::OneWay(index);
-        let depth = found.map_or(0.0, |found| found.overlap.depth);
         let was_inside = self.entry_before(thing, step.now().tick).is_some();
+        // What stands on it only touches it.
+        if found.is_none() && !rects_overlap(route.swept, outline.bounds) {
+            self.set_passing(index, false);
+            self.held_by.retain(|known| *known != index);
+            return Some(Contact { thing, state: ContactState::Clear, was_inside });
+        }
+        let depth = found.map_or(0.0, |found| found.overlap.depth);
         // Coming up out of a platform that failed to carry it is the end of that fault, not another.
         let way = platform.passes.direction();
         let is_held = |motion: Vec2| {

@@ -58,17 +58,20 @@ pub(crate) fn see<'a>(
         }
         return;
     };
+    let (cause, since, arrival) = (before.cause, before.since, before.arrival);
+    let (before, now) = (off(&before), off(&now));
+    // As a rule it stands as it should, and nothing else is asked.
+    if !(before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack) {
+        return;
+    }
     let tick = step.now().tick;
     // A body in the air falls faster and faster: the top of a hop is no standing.
     let motions = step.motion().zip(step.way.last_move);
     let steady = STEADY * step.pace * step.pace + 2.0 * step.grain;
     let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
-    let (cause, since) = (before.cause, before.since);
     // What has just come there may be held in the air.
-    let least = if before.arrival != Arrival::Stayed { outlasting(step, held(step)) } else { held(step) };
-    let (before, now) = (off(&before), off(&now));
-    let is_same = before.by > allowed && now.by > allowed && (now.by - before.by).abs() <= step.slack;
-    if !(is_steady && is_same && since + least <= tick && step.is_on_foot()) {
+    let least = if arrival != Arrival::Stayed { outlasting(step, held(step)) } else { held(step) };
+    if !(is_steady && since + least <= tick && step.is_on_foot()) {
         return;
     }
     // On a corner that its strip leaves out, or that it is over by less than places are rounded, it stands all the same.

@@ -12,7 +12,8 @@ pub(crate) const LATE: u64 = LONGEST as u64;
 
 /// Whether a motion is known, and none.
 pub(crate) fn stays(motion: Option<Vec2>) -> bool {
-    motion.is_some_and(|motion| motion.hypot() <= TOUCH)
+    // What moves is known at once.
+    motion.is_some_and(|motion| motion.x.abs() <= TOUCH && motion.hypot() <= TOUCH)
 }
 
 /// For how many ticks something must last that counts after these: longer than a pause where the body stays in place.

@@ -4,7 +4,7 @@ use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
 use crate::geometry::{Point, Rect, Stretch, TOUCH, Vec2, rects_meet, times_deeper};
-use crate::stage::Outline;
+use crate::stage::{Edge, Outline};
 use crate::world::{HAIR, Near, OneWayIndex, Strip, UPWARDS, World, has_surface, highest_surface};
 
 /// How far below a body that stands on air ground is looked for, px.
@@ -142,12 +142,12 @@ impl<'a> Floors<'_, 'a> {
         let stretch = Stretch { left: body.x0, right: body.x1 };
         let surfaces = self.supports(step).filter_map(|outline| highest_surface(outline, stretch, body.y0));
         let is_near = surfaces.map(|surface| surface.y - foot).any(|gap| gap.abs() <= allowed);
-        is_near && self.over_a_corner(step).is_none_or(|by| by <= allowed)
+        is_near && self.over_a_corner(step, None).is_none_or(|by| by <= allowed)
     }
 
     /// How far the lowest opaque row may go down until the body lies on something, where its sides lie over more than its lowest
-    /// points do: a round foot over a corner. `None` where the ground under its lowest points holds it.
-    fn over_a_corner(&self, step: &Step<'_>) -> Option<f64> {
+    /// points do: a round foot over a corner. `None` where the ground under its lowest points holds it, most likely `felt`.
+    fn over_a_corner(&self, step: &Step<'_>, felt: Option<&Outline>) -> Option<f64> {
         const FAR: f64 = 16.0;
         // Up a steep round side a little across is much.
         const COARSE: f64 = 0.1;
@@ -160,7 +160,7 @@ impl<'a> Floors<'_, 'a> {
         let holds = |outline: &Outline| {
             highest_surface(outline, low, body.y0).is_some_and(|surface| (surface.y - body.y1).abs() <= step.slack)
         };
-        if self.supports(step).filter(is_near).any(holds) {
+        if felt.filter(is_near).is_some_and(holds) || self.supports(step).filter(is_near).any(holds) {
             return None;
         }
         let pairs = self.supports(step).filter(is_near).flat_map(|outline| {
@@ -189,7 +189,7 @@ impl<'a> Floors<'_, 'a> {
         let strip = sensor
             .map_or_else(|| Strip::new(&step.body.pieces, step.rough()), |sensor| Strip::new(&sensor.pieces, 0.0));
         let body = step.bounds();
-        let (mut carries, mut is_firm) = (false, false);
+        let (mut carries, mut is_firm, mut felt) = (false, false, None);
         let mut levels = LevelRuns::default();
         let (mut least, mut rest): (Option<Off>, Option<f64>) = (None, None);
         // Over a floor by less than places are rounded it rests on it; a side that it touches carries nothing.
@@ -205,6 +205,7 @@ impl<'a> Floors<'_, 'a> {
             }
             is_firm |= sensor.is_none() || found.is_some_and(|found| found.depth > step.touch() + HAIR);
             carries = true;
+            felt = Some(outline);
             let Some(foot) = step.foot() else { break };
             let foot_y = foot.y + at.y;
             let runs = || foot.runs.iter().map(|&(left, right)| Stretch { left: left + at.x, right: right + at.x });
@@ -229,7 +230,7 @@ impl<'a> Floors<'_, 'a> {
         }
         let sunk = levels.sunk(step);
         if let Some(off) = least.filter(|off| off.by <= step.slack) {
-            least = Some(self.over_a_corner(step).map_or(off, |by| Off { by, ..off }));
+            least = Some(self.over_a_corner(step, felt).map_or(off, |by| Off { by, ..off }));
         }
         if carries && least.is_none() && self.has_floor_under(step) {
             // The strip reaches beside the body to what it does not stand on.
@@ -280,10 +281,11 @@ impl LevelRuns {
     /// Adds the level upper edges of an outline between a body's top and its foot, unless the body itself is in it.
     fn add(&mut self, outline: &Outline, body: Rect, foot_y: f64, is_in: impl Fn() -> bool) {
         let is_between = |y: f64| y > body.y0 && y < foot_y - TOUCH;
-        let mut level = outline.edges().filter(|(a, b)| a.y == b.y && a.x < b.x && is_between(a.y)).peekable();
+        let is_level = |edge: &&Edge| edge.from.y == edge.to.y && is_between(edge.from.y);
+        let mut level = outline.tops.iter().filter(is_level).peekable();
         // Few have any, and only then is it asked.
         if level.peek().is_some() && !is_in() {
-            self.0.extend(level.map(|(a, b)| LevelRun { y: a.y, left: a.x, right: b.x }));
+            self.0.extend(level.map(|edge| LevelRun { y: edge.from.y, left: edge.from.x, right: edge.to.x }));
         }
     }
 

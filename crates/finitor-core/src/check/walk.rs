@@ -29,6 +29,13 @@ pub(crate) struct Walk {
     pub(crate) lost: f64,
 }
 
+/// Whether a body moved, and has lost most of that on this step; asked first, as most have not.
+pub(crate) fn may_have_stopped(step: &Step<'_>) -> bool {
+    let Some((motion, last)) = step.motion().zip(step.way.last_move) else { return false };
+    let pace = step.way.earlier_move.map_or(0.0, |earlier| earlier.x.abs());
+    last.x != 0.0 && motion.x.abs() <= last.x.abs().max(pace) * 0.25
+}
+
 /// The walk of a body that has lost three quarters of its speed on this step, and did not turn. How far it went two steps ago
 /// counts too, for the step that meets an edge may be a short one.
 ///

@@ -3,7 +3,7 @@
 use super::{Near, OneWayIndex, World};
 use crate::geometry::{Convex, Overlap, Point, Rect, Stretch, Vec2, bounds_of_pieces, deepest_overlap, rects_meet};
 use crate::layers::LayerSet;
-use crate::stage::Outline;
+use crate::stage::{Edge, Outline};
 
 /// What feels for the ground under a body: pieces, lowered by some px.
 #[derive(Clone, Copy, Debug)]
@@ -62,10 +62,9 @@ pub(crate) const UPWARDS: f64 = -0.3;
 pub(crate) fn highest_surface(outline: &Outline, stretch: Stretch, ceiling: f64) -> Option<Point> {
     let Stretch { left, right } = stretch;
     let mut highest: Option<Point> = None;
-    for (a, b) in outline.edges() {
-        // Clockwise on screen, upper edges run to the right.
+    for &Edge { from: a, to: b } in &outline.tops {
         let (from, to) = (a.x.max(left), b.x.min(right));
-        if a.x >= b.x || from >= to {
+        if from >= to {
             continue;
         }
         if a.y == b.y {
@@ -88,9 +87,9 @@ pub(crate) fn highest_surface(outline: &Outline, stretch: Stretch, ceiling: f64)
 /// Whether an upper edge of an outline runs through a box.
 pub(crate) fn has_surface(outline: &Outline, window: Rect) -> bool {
     rects_meet(outline.bounds, window)
-        && outline.edges().any(|(a, b)| {
+        && outline.tops.iter().any(|&Edge { from: a, to: b }| {
             let (from, to) = (a.x.max(window.x0), b.x.min(window.x1));
-            if a.x >= b.x || from >= to {
+            if from >= to {
                 return false;
             }
             let y_at = |x: f64| a.y + (b.y - a.y) * ((x - a.x) / (b.x - a.x));

@@ -60,7 +60,7 @@ impl Element {
             }
             let whole = Geometry { polygons: vec![polygon.clone()], holes: holes.clone(), exact: None };
             let pieces = pieces_of(&whole, USUAL_PIECE_POINTS);
-            found.push(Outline { bounds: polygon.bounds(), polygon: polygon.clone(), holes, pieces });
+            found.push(Outline::new(polygon.clone(), holes, pieces));
         }
         if found.is_empty() {
             return Err("it has no ring of three points".into());

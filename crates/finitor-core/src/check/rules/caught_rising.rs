@@ -146,6 +146,10 @@ impl TakeRule for CaughtRising {
                 continue;
             }
             let one_way = look.world().one_way(platform);
+            // As a rule it goes on as before, and nothing is measured.
+            if !changes_speed(step, one_way.passes.direction()) {
+                continue;
+            }
             let Some(measures) = measure(step, one_way) else { continue };
             if came_back(look, &measures) {
                 continue;
@@ -255,6 +259,12 @@ enum Caught {
     Stopped { lost: f64 },
     /// It lifted it: how far it was from the far side.
     Lifted { below: f64 },
+}
+
+/// Whether a step is so much longer or shorter along a way than the one before as what is stopped or lifted is.
+fn changes_speed(step: &Step<'_>, way: Vec2) -> bool {
+    let motions = step.motion().zip(step.way.last_move);
+    motions.is_some_and(|(motion, last)| (motion - last).dot(way).abs() > step.jolt() + step.grain - TOUCH)
 }
 
 fn caught(of: &Measures, step: &Step<'_>, platform: &OneWay) -> Option<Caught> {

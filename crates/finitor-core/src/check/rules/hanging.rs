@@ -7,7 +7,7 @@ use crate::check::look::Look;
 use crate::check::pause::{self, outlasting};
 use crate::check::step::{InstanceIndex, Step};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
-use crate::check::thin_parts::ThinParts;
+use crate::check::thin_parts::{THIN, ThinParts};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Deepest, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
@@ -76,6 +76,10 @@ impl TakeRule for Hanging {
             return;
         }
         let Some(rest) = *known else { return };
+        // Most have no part so thin.
+        if step.body.pieces.thinnest() >= THIN {
+            return;
+        }
         let is_felt = step.pose().strip_below().is_some() && look.seat.ground.now.is_firm;
         if now.tick < rest.tick + outlasting(step, held(step)) || is_felt {
             return;

@@ -238,7 +238,7 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let step = look.step;
     let (motion, last, earlier) = (step.motion()?, step.way.last_move?, step.way.earlier_move?);
     // Most go on, and are asked nothing else.
-    if motion.hypot2() * 16.0 > last.hypot2() {
+    if motion.hypot2() * 16.0 > last.hypot2() || last == Vec2::ZERO {
         return None;
     }
     let ground = &look.seat.ground;

@@ -41,6 +41,8 @@ struct Known {
     kept: Vec<Way>,
     /// The distance in ticks between kept poses.
     stride: u64,
+    /// How many ticks are left before the next is kept.
+    left: u64,
     ticks: u64,
     /// Ticks on which it moved, or was seen first.
     moving: u64,
@@ -204,10 +206,13 @@ impl Known {
             self.outside += u64::from(is_outside);
             self.level += u64::from(before.is_some_and(|before| before.y == now.y));
         }
-        let stride = self.stride.max(1);
-        if (self.ticks - 1).is_multiple_of(stride) {
-            self.kept.push(step.way);
+        if self.left > 0 {
+            self.left -= 1;
+            return;
         }
+        self.kept.push(step.way);
+        let stride = self.stride.max(1);
+        self.left = stride - 1;
         if self.kept.len() == 2 * MOST_KEPT {
             let mut index = 0;
             self.kept.retain(|_| {
@@ -215,6 +220,8 @@ impl Known {
                 index % 2 == 1
             });
             self.stride = stride * 2;
+            // The one that was just kept is dropped: it lies between two of the new distance.
+            self.left = self.stride - 1 - stride;
         }
     }
 }

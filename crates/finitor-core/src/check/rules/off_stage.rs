@@ -54,8 +54,14 @@ impl TakeRule for OffStage {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Left>) {
         let step = look.step;
         let known = self.known.of(step.instance());
-        known.has_met_hazard |= look.seat.in_hazard;
         let size = look.world().stage().size;
+        let body = step.bounds();
+        // As a rule it is on the stage, and nothing else is asked.
+        if body.x0 >= 0.0 && body.x1 <= size.x && body.y1 <= size.y && !look.seat.in_hazard {
+            *known = Known { has_been_on: true, has_met_hazard: false, across: None };
+            return;
+        }
+        known.has_met_hazard |= look.seat.in_hazard;
         let (body, stage) = (step.bounds(), Rect::new(0.0, f64::NEG_INFINITY, size.x, size.y));
         let is_past_a_border = stage.union(body) != stage;
         let Some(off) = off(body, size) else {

@@ -8,7 +8,9 @@ use crate::check::seams::{AtSeam, at_seam, is_braking};
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::thin_parts::{THIN, ThinParts};
-use crate::check::walk::{AHEAD, COARSE, Front, Walk, fronts, is_cut_short, sides_and_corners, stopped};
+use crate::check::walk::{
+    AHEAD, COARSE, Front, Walk, fronts, is_cut_short, may_have_stopped, sides_and_corners, stopped,
+};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
@@ -95,6 +97,10 @@ impl TakeRule for Snagged {
         let known = self.stops.of(step.instance());
         let earlier = step.way.earlier_move.map_or(0.0, |earlier| earlier.x);
         let before = std::mem::replace(self.across.of(step.instance()), earlier);
+        // As a rule it goes on, and nothing else is asked.
+        if known.is_none() && !may_have_stopped(step) {
+            return;
+        }
         let climbs = risen(step) > 0.0;
         let is_grounded = match known {
             Some(stop) if stop.must_stay => step.motion().is_some_and(|motion| motion.hypot() <= step.touch()),
