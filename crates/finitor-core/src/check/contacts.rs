@@ -95,6 +95,11 @@ impl ContactMemory {
         self.inside.iter().any(|known| known.last == tick)
     }
 
+    /// Whether it is in nothing and passes nothing.
+    pub(crate) fn is_clear(&self) -> bool {
+        self.inside.is_empty() && self.passing.is_empty()
+    }
+
     /// A frame without a body touches nothing and passes nothing.
     pub(crate) fn without_body(&mut self) {
         self.passing.clear();

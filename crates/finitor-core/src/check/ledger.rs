@@ -169,6 +169,11 @@ impl<'a, S: Clone> Ledger<'a, S> {
         self.open.iter().any(|case| case.key == key && case.ticks.last + 1 == tick)
     }
 
+    /// Whether no case of an instance goes on at a tick or later.
+    pub(crate) fn is_silent(&self, instance: InstanceIndex, since: u64) -> bool {
+        self.open.iter().all(|case| case.key.instance != instance || case.ticks.last < since)
+    }
+
     /// Cases that no later tick can continue; they are forgotten here.
     pub(crate) fn ended(&mut self, tick: u64) -> Vec<Case<'a, S>> {
         let (gap, late) = (self.merge_gap, self.late);

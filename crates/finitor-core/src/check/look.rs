@@ -7,7 +7,7 @@ use super::moment::Moment;
 use super::resting::RestingGap;
 use super::standing::{Floors, Ground, GroundSeen, Standing};
 use super::step::{InstanceIndex, Step, Way};
-use super::still::StillMemory;
+use super::still::{CalmMemory, StillMemory};
 use super::visits::{Visits, ZoneContact};
 use crate::finding::Cause;
 use crate::geometry::{
@@ -31,6 +31,7 @@ pub(crate) struct Track {
     /// The ground of the tick before, where it was passing no platform.
     pub(crate) ground: Option<Ground>,
     pub(crate) still: StillMemory,
+    pub(crate) calm: CalmMemory,
     pub(crate) is_carried: bool,
     pub(crate) gap: RestingGap,
     pub(crate) vicinity: Vicinity,
@@ -59,6 +60,10 @@ pub(crate) struct Seat<'a> {
     pub(crate) drop: DropSeen,
     /// Whether a hazard that detects it holds it.
     pub(crate) in_hazard: bool,
+    /// Whether another body whose box meets its own stops it.
+    pub(crate) meets_body: bool,
+    /// Whether nothing has happened to it for long: most rules have nothing to ask.
+    pub(crate) is_calm: bool,
 }
 
 /// Its way, with the bodies at the ends where its frame has one.
@@ -174,9 +179,10 @@ impl<'t, 'a> Look<'t, 'a> {
         self.world().depth(self.step.meeting(), at) <= self.step.touch() + HAIR
     }
 
-    /// The other bodies near that stop it and that it stops.
+    /// The other bodies near that stop it.
     fn bodies(&self) -> impl Iterator<Item = &'t Step<'a>> {
-        let meetings = self.tick.meetings.iter().filter(|meeting| meeting.stops);
+        let all = if self.seat.meets_body { self.tick.meetings } else { &[] };
+        let meetings = all.iter().filter(|meeting| meeting.stops);
         let others = meetings.filter_map(|meeting| match meeting {
             Meeting { one, other, .. } if *one == self.index => Some(*other),
             Meeting { one, other, .. } if *other == self.index => Some(*one),
@@ -185,12 +191,7 @@ impl<'t, 'a> Look<'t, 'a> {
         others.filter_map(|other| self.tick.step(other))
     }
 
-    /// Whether there is such a body.
-    pub(crate) fn meets_body(&self) -> bool {
-        self.bodies().next().is_some()
-    }
-
-    /// Whether such a body holds it on a side: it lies against it, but for the gap that games keep.
+    /// Whether one of them holds it on a side: it lies against it, but for the gap that games keep.
     pub(crate) fn is_held_by_body(&self, way: Vec2) -> bool {
         let step = self.step;
         let on = step.now().at + way * (step.near() + step.touch());

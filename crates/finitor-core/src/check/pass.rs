@@ -5,9 +5,9 @@ use super::footing::FootingSeen;
 use super::look::{Ends, Look, Meeting, Pair, Seat, Seated, TickSeen, Track, meetings};
 use super::resting::RestingGap;
 use super::rules::TakeRules;
-use super::standing::{Floors, GroundSeen, with_cause};
+use super::standing::{Floors, Ground, GroundSeen, with_cause};
 use super::step::{InstanceIndex, Step, Way};
-use super::still::StillMemory;
+use super::still::{CALM_AFTER, CalmMemory, StillMemory};
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
 use super::{CheckInput, contacts, drops, feet};
@@ -35,6 +35,8 @@ pub(crate) struct Pass<'a> {
     pub(crate) footing: FootingSeen,
     /// From where on art off the ground counts, px.
     hover: f64,
+    /// After how many ticks on which nothing happens to an instance most rules are not asked.
+    pub(crate) calm_after: f64,
 }
 
 impl<'a> Pass<'a> {
@@ -42,12 +44,12 @@ impl<'a> Pass<'a> {
     pub(crate) fn new(input: &CheckInput<'a>) -> Pass<'a> {
         let (lists, zones) = (Lists::default(), ZonesSeen::default());
         let (rules, hover) = (TakeRules::new(input.settings, input.pace()), input.settings.get(&feet::HOVER));
-        Pass { tracks: Vec::new(), lists, zones, rules, footing: FootingSeen::default(), hover }
+        Pass { tracks: Vec::new(), lists, zones, rules, footing: FootingSeen::default(), hover, calm_after: CALM_AFTER }
     }
 
     /// Adds an instance, on a stage with this number of zones.
     pub(crate) fn add_instance(&mut self, zones: usize) -> InstanceIndex {
-        self.tracks.push(Track::new(zones));
+        self.tracks.push(Track::new(zones, self.calm_after));
         InstanceIndex(self.tracks.len() - 1)
     }
 
@@ -64,10 +66,16 @@ impl<'a> Pass<'a> {
         zones.contacts.clear();
         for (index, way) in ways.iter().enumerate() {
             let via = samples.get(index).map_or(&[][..], |sample| &sample.via);
-            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, via, hover: *hover });
+            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, rules, via, hover: *hover });
         }
         if ways.len() > 1 {
             meetings(scene.input, &lists.seats, &mut lists.boxes, &mut lists.meetings);
+            for meeting in lists.meetings.iter().filter(|meeting| meeting.stops) {
+                for seat in [meeting.one, meeting.other] {
+                    lists.seats[seat].meets_body = true;
+                    tracks[lists.seats[seat].way().instance.0].calm.disturb();
+                }
+            }
         }
         let seen = TickSeen {
             input: scene.input,
@@ -106,6 +114,7 @@ impl<'a> Pass<'a> {
 struct Seen<'s, 'a> {
     lists: &'s mut Lists<'a>,
     zones: &'s mut ZonesSeen,
+    rules: &'s TakeRules<'a>,
     /// Where it turned on its way.
     via: &'s [Point],
     /// From where on art off the ground counts, px.
@@ -114,7 +123,7 @@ struct Seen<'s, 'a> {
 
 /// Finds what is near a way and what that is to it.
 fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'_, 'a>) {
-    let Seen { lists, zones, via, hover } = seen;
+    let Seen { lists, zones, rules, via, hover } = seen;
     let world = scene.world;
     // Made where it stays: it is large.
     lists.seats.push(Seat {
@@ -125,6 +134,8 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
         ground: GroundSeen::default(),
         drop: drops::DropSeen::default(),
         in_hazard: false,
+        meets_body: false,
+        is_calm: false,
     });
     let Some(seat) = lists.seats.last_mut() else { return };
     match &seat.who {
@@ -141,12 +152,22 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
                 one_ways: &lists.near.one_ways[begin.1..],
                 zones: &lists.near.zones[begin.2..],
             };
-            track.contacts.observe(world, step, near, Route { swept, via, is_still }, &mut lists.contacts);
-            seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
-            let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
-            seat.in_hazard = track.visits.observe(world, &visitor, zones);
+            let is_free =
+                via.is_empty() && !way.now.is_dropping && track.contacts.is_clear() && track.visits.is_clear();
+            let nothing_happens = step.is_swept && is_free && (is_still || near.is_empty());
+            seat.is_calm = track.calm.see(step, nothing_happens, |since| rules.is_silent(way.instance, since));
+            if !seat.is_calm {
+                track.contacts.observe(world, step, near, Route { swept, via, is_still }, &mut lists.contacts);
+                seat.drop = track.drops.observe(world, step, near, track.contacts.passing());
+                let visitor = Visitor { step, near, swept, label: scene.label(way.instance) };
+                seat.in_hazard = track.visits.observe(world, &visitor, zones);
+            }
             let floors = Floors { world, near, passing: track.contacts.passing() };
-            let known = track.ground.filter(|_| is_still && floors.passing.is_empty());
+            let known = match track.ground {
+                // There is nothing near.
+                _ if seat.is_calm && !is_still => Some(Ground::default()),
+                known => known.filter(|_| is_still && floors.passing.is_empty()),
+            };
             let mut now = known.map_or_else(|| floors.ground(step), |known| known.at(way.now.tick));
             track.ground = floors.passing.is_empty().then_some(now);
             now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
@@ -169,6 +190,7 @@ fn judge<'a>(rules: &mut TakeRules<'a>, seen: &TickSeen<'_, 'a>) {
         rules.pose(seen.input, seat.way());
         let look: Option<Look<'_, 'a>> = seen.look(index);
         match look {
+            Some(look) if seat.is_calm => rules.calm(&look),
             Some(look) => rules.step(&look),
             None => rules.without_body(seat.way().instance),
         }
@@ -179,7 +201,7 @@ fn judge<'a>(rules: &mut TakeRules<'a>, seen: &TickSeen<'_, 'a>) {
 }
 
 impl Track {
-    fn new(zones: usize) -> Track {
+    fn new(zones: usize, calm_after: f64) -> Track {
         Track {
             before: None,
             last_move: None,
@@ -191,6 +213,7 @@ impl Track {
             standing: None,
             ground: None,
             still: StillMemory::default(),
+            calm: CalmMemory::new(calm_after),
             is_carried: false,
             gap: RestingGap::default(),
             vicinity: Vicinity::default(),
@@ -199,6 +222,7 @@ impl Track {
 
     /// A frame without a body neither touches nor passes anything.
     fn without_body(&mut self) {
+        self.calm.disturb();
         self.contacts.without_body();
         self.drops.clear();
         self.standing = None;

@@ -71,6 +71,16 @@ macro_rules! take_rules {
                 $(self.$name.step(look);)*
             }
 
+            /// An instance with a body on a tick to which nothing has happened for long.
+            pub(crate) fn calm(&mut self, look: &Look<'_, 'a>) {
+                $(self.$name.calm(look);)*
+            }
+
+            /// Whether no rule tells of an instance at a tick or later.
+            pub(crate) fn is_silent(&self, instance: InstanceIndex, since: u64) -> bool {
+                true $(&& self.$name.is_silent(instance, since))*
+            }
+
             /// An instance without a body on a tick.
             pub(crate) fn without_body(&mut self, instance: InstanceIndex) {
                 $(self.$name.without_body(instance);)*

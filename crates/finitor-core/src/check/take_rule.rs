@@ -39,6 +39,10 @@ pub(crate) trait TakeRule {
     /// An instance with a body on a tick.
     fn step<'a>(&mut self, _look: &Look<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
 
+    /// An instance with a body on a tick to which nothing has happened for long: it stays where it was, or nothing is near. Rules that
+    /// count such ticks say so.
+    fn calm<'a>(&mut self, _look: &Look<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
+
     /// An instance whose frame has no body on a tick.
     fn without_body(&mut self, _instance: InstanceIndex) {}
 
@@ -203,6 +207,17 @@ impl<'a, R: TakeRule> Runner<'a, R> {
         if self.is_on() {
             self.rule.step(look, &mut self.cases);
         }
+    }
+
+    pub(crate) fn calm(&mut self, look: &Look<'_, 'a>) {
+        if self.is_on() {
+            self.rule.calm(look, &mut self.cases);
+        }
+    }
+
+    /// Whether no case of an instance goes on at a tick or later.
+    pub(crate) fn is_silent(&self, instance: InstanceIndex, since: u64) -> bool {
+        self.cases.is_silent(instance, since)
     }
 
     pub(crate) fn without_body(&mut self, instance: InstanceIndex) {

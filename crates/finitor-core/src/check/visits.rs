@@ -66,6 +66,11 @@ impl Visits {
         Visits { all: vec![Visit::default(); zones], inside: Vec::new(), looked_at: Vec::new(), landed: None }
     }
 
+    /// Whether it is in no zone.
+    pub(crate) fn is_clear(&self) -> bool {
+        self.inside.is_empty()
+    }
+
     /// What an instance had to do with each zone it was in, over the take.
     pub(crate) fn stays<'s>(&'s self, world: &World<'s>, actor: &'s str) -> impl Iterator<Item = Stay> + 's {
         let zones = &world.stage().zones;

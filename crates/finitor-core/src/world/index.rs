@@ -63,6 +63,13 @@ pub(crate) struct Near<'t> {
     pub(crate) zones: &'t [ZoneIndex],
 }
 
+impl Near<'_> {
+    /// Whether there are none.
+    pub(crate) fn is_empty(&self) -> bool {
+        self.solids.is_empty() && self.one_ways.is_empty() && self.zones.is_empty()
+    }
+}
+
 /// The things about a place, kept from tick to tick while what is asked for lies within the area in which they were found.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Vicinity {

@@ -66,16 +66,13 @@ impl TakeRule for Hanging {
         self.since.forget(instance);
     }
 
+    fn calm<'a>(&mut self, look: &Look<'_, 'a>, _: &mut Ledger<'a, Seen>) {
+        self.rests(look.step);
+    }
+
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        let step = look.step;
-        let known = self.since.of(step.instance());
-        let now = step.now();
-        let stays = step.motion().is_some() && known.is_some_and(|rest| (rest.at.y - now.at.y).abs() <= step.touch());
-        if !stays {
-            *known = Some(Rest { tick: now.tick, at: now.at });
-            return;
-        }
-        let Some(rest) = *known else { return };
+        let (step, now) = (look.step, look.step.now());
+        let Some(rest) = self.rests(step) else { return };
         // Most have no part so thin.
         if step.body.pieces.thinnest() >= THIN {
             return;
@@ -118,6 +115,18 @@ impl TakeRule for Hanging {
             end_at: None,
             change: None,
         }
+    }
+}
+
+impl Hanging {
+    /// Since when and where an instance has kept its height; `None` where it does not.
+    fn rests(&mut self, step: &Step<'_>) -> Option<Rest> {
+        let (known, now) = (self.since.of(step.instance()), step.now());
+        let stays = step.motion().is_some() && known.is_some_and(|rest| (rest.at.y - now.at.y).abs() <= step.touch());
+        if !stays {
+            *known = Some(Rest { tick: now.tick, at: now.at });
+        }
+        known.filter(|_| stays)
     }
 }
 

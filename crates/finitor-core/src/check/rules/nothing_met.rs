@@ -104,6 +104,10 @@ impl TakeRule for NothingMet {
         NothingMet { least, known: PerInstance::default(), instances: 0, near: NearThings::default() }
     }
 
+    fn calm<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Unmet>) {
+        self.step(look, out);
+    }
+
     fn step<'a>(&mut self, look: &Look<'_, 'a>, _: &mut Ledger<'a, Unmet>) {
         let step = look.step;
         self.instances = self.instances.max(step.instance().0 + 1);
@@ -112,7 +116,7 @@ impl TakeRule for NothingMet {
         let is_inside = look.contacts.iter().any(|contact| matches!(contact.state, ContactState::Inside { .. }));
         let carries = look.seat.ground.now.carries;
         known.stood += u64::from(carries && !is_inside);
-        let meets_body = look.meets_body();
+        let meets_body = look.seat.meets_body;
         known.has_met |= carries || !look.zones.is_empty() || meets_body;
         // Another body may be what it stands on.
         known.stood += u64::from(!carries && meets_body);

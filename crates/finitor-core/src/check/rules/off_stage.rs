@@ -51,6 +51,10 @@ impl TakeRule for OffStage {
         OffStage::default()
     }
 
+    fn calm<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Left>) {
+        self.step(look, out);
+    }
+
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Left>) {
         let step = look.step;
         let known = self.known.of(step.instance());
