@@ -5,7 +5,7 @@ use super::contacts::{Contact, ContactMemory, ContactState};
 use super::drops::{DropMemory, DropSeen};
 use super::moment::Moment;
 use super::resting::RestingGap;
-use super::standing::{Floors, Ground, GroundSeen, Standing};
+use super::standing::{Floors, Ground, GroundSeen, OneFloor, Standing};
 use super::step::{InstanceIndex, Step, Way};
 use super::still::{CalmMemory, StillMemory};
 use super::visits::{Visits, ZoneContact};
@@ -30,6 +30,8 @@ pub(crate) struct Track {
     pub(crate) standing: Option<Standing>,
     /// The ground of the tick before, where it was passing no platform.
     pub(crate) ground: Option<Ground>,
+    /// The one floor of the tick before, where there was one alone.
+    pub(crate) floor: Option<OneFloor>,
     pub(crate) still: StillMemory,
     pub(crate) calm: CalmMemory,
     pub(crate) is_carried: bool,

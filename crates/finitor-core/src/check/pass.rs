@@ -163,11 +163,17 @@ fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'
                 seat.in_hazard = track.visits.observe(world, &visitor, zones);
             }
             let floors = Floors { world, near, passing: track.contacts.passing() };
+            let floor = floors.one(step);
             let known = match track.ground {
                 // There is nothing near.
                 _ if seat.is_calm && !is_still => Some(Ground::default()),
-                known => known.filter(|_| is_still && floors.passing.is_empty()),
+                Some(known) if is_still && floors.passing.is_empty() => Some(known),
+                Some(known) if floor.is_some() && floor == track.floor && track.contacts.is_clear() => {
+                    floors.walked_on(step, reach, known)
+                }
+                _ => None,
             };
+            track.floor = floor;
             let mut now = known.map_or_else(|| floors.ground(step), |known| known.at(way.now.tick));
             track.ground = floors.passing.is_empty().then_some(now);
             now.standing = now.standing.map(|now| with_cause(step, track.standing, now, hover));
@@ -212,6 +218,7 @@ impl Track {
             drops: drops::DropMemory::default(),
             standing: None,
             ground: None,
+            floor: None,
             still: StillMemory::default(),
             calm: CalmMemory::new(calm_after),
             is_carried: false,

@@ -1,11 +1,12 @@
 //! What carries a body on a tick, and how the art of a standing actor lies to it.
 
+use super::moment::Moment;
 use super::step::Step;
 use crate::actor::{Foot, Pose};
 use crate::finding::Cause;
 use crate::geometry::{Point, Rect, Stretch, TOUCH, Vec2, rects_meet, times_deeper};
 use crate::stage::{Edge, Outline};
-use crate::world::{HAIR, Near, OneWayIndex, Strip, UPWARDS, World, has_surface, highest_surface};
+use crate::world::{HAIR, Near, OneWayIndex, SolidIndex, Strip, UPWARDS, World, has_surface, highest_surface};
 
 /// How far below a body that stands on air ground is looked for, px.
 const FAR_BELOW: f64 = 4096.0;
@@ -76,6 +77,39 @@ impl Ground {
         }
         self
     }
+
+    /// Whether it is the same but for rounding, on whichever tick.
+    fn is_about(&self, other: &Ground) -> bool {
+        const ROUNDING: f64 = 1e-6;
+        let is_near = |one: Off, other: Off| {
+            (one.by - other.by).abs() <= ROUNDING && (one.by <= 0.0 || (one.at - other.at).hypot() <= ROUNDING)
+        };
+        let are_near = match (self.standing, other.standing) {
+            (Some(one), Some(other)) => is_near(one.gap, other.gap) && is_near(one.sunk, other.sunk),
+            (one, other) => one.is_none() && other.is_none(),
+        };
+        let rests = self.rest.zip(other.rest).map_or(self.rest == other.rest, |(a, b)| (a - b).abs() <= ROUNDING);
+        are_near && rests && (self.carries, self.is_firm) == (other.carries, other.is_firm)
+    }
+
+    /// The same some px to the right.
+    fn moved(mut self, by: f64) -> Ground {
+        if let Some(Standing { gap, sunk, .. }) = &mut self.standing {
+            gap.at.x += by;
+            if sunk.by > 0.0 {
+                sunk.at.x += by;
+            }
+        }
+        self
+    }
+}
+
+/// The one solid that was near an instance on a tick, where it was one alone, and the step in which its places were taken to be
+/// written.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct OneFloor {
+    solid: SolidIndex,
+    grain: f64,
 }
 
 /// The ground of this tick and what is known of that before.
@@ -100,6 +134,33 @@ impl<'a> Floors<'_, 'a> {
     /// The outlines that can carry the body.
     pub(crate) fn supports(&self, step: &Step<'_>) -> impl Iterator<Item = &'a crate::stage::Outline> {
         self.world.supports(self.near, step.now().body_mask, self.passing)
+    }
+
+    /// The solid, where nothing but one is near that could carry the body.
+    pub(crate) fn one(&self, step: &Step<'_>) -> Option<OneFloor> {
+        match (self.near.solids, self.near.one_ways) {
+            ([solid], []) if self.passing.is_empty() => Some(OneFloor { solid: *solid, grain: step.grain }),
+            _ => None,
+        }
+    }
+
+    /// The ground of the tick before, moved along, where the body walks on over that level floor alone in the same frame. `reach` is
+    /// what the step may have to do with anything in.
+    pub(crate) fn walked_on(&self, step: &Step<'_>, reach: Rect, known: Ground) -> Option<Ground> {
+        /// What is further than this from the ends of a floor asks nothing beyond them, px.
+        const ASIDE: f64 = 1.0;
+        let (motion, before, now) = (step.motion()?, step.before()?, step.now());
+        let goes_on = motion.y == 0.0 && Moment { tick: now.tick, at: now.at, ..*before } == *now;
+        let [solid] = self.near.solids else { return None };
+        let outline = &self.world.solid(*solid).outline;
+        let [top] = outline.tops[..] else { return None };
+        let aside = ASIDE + motion.x.abs() + step.touch();
+        let is_on_it = top.from.x <= reach.x0 - aside && reach.x1 + aside <= top.to.x;
+        let is_level = top.from.y == top.to.y && outline.pieces.len() == 1;
+        let stands = known.is_firm && known.standing.is_some();
+        let found = (goes_on && stands && is_level && is_on_it).then(|| known.moved(motion.x))?;
+        debug_assert!(found.is_about(&self.ground(step)), "{found:?}, {:?}", self.ground(step));
+        Some(found)
     }
 
     /// Whether the body itself, lowered by the slack, meets what can carry it.
