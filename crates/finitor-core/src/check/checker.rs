@@ -8,7 +8,7 @@ use super::pass::Pass;
 use super::report::{Gap, Report, Written};
 use super::retrial::breaks_another_rule;
 use super::step::{FINE, InstanceIndex, Way};
-use super::swings::{Fighter, Swings};
+use super::swings::Swings;
 use super::take_rule::{Scene, Since};
 use super::tally::Tally;
 use crate::book;
@@ -30,8 +30,6 @@ pub struct Checker<'a> {
     labels: Vec<String>,
     by_label: BTreeMap<String, InstanceIndex>,
     pass: Pass<'a>,
-    /// Those of a tick; kept so that no list is made for each.
-    ways: Vec<Way>,
     swings: Swings,
     tally: Option<Tally<'a>>,
     grain: GrainFinder,
@@ -54,7 +52,6 @@ impl<'a> Checker<'a> {
             labels: Vec::new(),
             by_label: BTreeMap::new(),
             pass: Pass::new(&input),
-            ways: Vec::new(),
             swings: Swings::default(),
             tally: None,
             grain: GrainFinder::default(),
@@ -129,21 +126,17 @@ impl<'a> Checker<'a> {
         if let Some(tally) = &mut self.tally {
             tally.tick(&input, tick, samples);
         }
-        let mut ways = std::mem::take(&mut self.ways);
-        ways.clear();
-        ways.extend(samples.iter().enumerate().map(|(index, sample)| self.way(tick, index, sample)));
+        for (index, sample) in samples.iter().enumerate() {
+            let way = self.way(tick, index, sample);
+            let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
+            self.pass.observe(&scene, way, &sample.via);
+        }
         let scene = Scene { input: &input, world: &self.world, labels: &self.labels, breaks_another_rule };
-        self.pass.judge(&scene, &ways, samples);
+        self.pass.judge(&scene, samples);
         if samples.len() > 1 || self.swings.are_reported {
-            let fighters = samples.iter().zip(&ways).map(|(sample, way)| Fighter { way, sample });
-            let mut events = Vec::new();
-            self.swings.observe(&input, fighters, &mut events);
-            if !events.is_empty() {
-                self.pass.rules.swings(&input, &events);
-            }
+            self.pass.judge_swings(&input, samples, &mut self.swings);
         }
         self.pass.end_tick(input.pace(), tick);
-        self.ways = ways;
     }
 
     /// The way of a sample's instance, which begins here where it was not met before.

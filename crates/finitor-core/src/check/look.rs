@@ -330,7 +330,8 @@ pub(crate) fn meetings(
     };
     for (i, (rect, index)) in boxes.iter().enumerate() {
         let beside = boxes[i + 1..].iter().take_while(|(other, _)| other.x0 <= rect.x1);
-        for (_, other) in beside.filter(|(other, _)| rects_meet(*rect, *other)) {
+        // They share a stretch of x.
+        for (_, other) in beside.filter(|(other, _)| other.y0 <= rect.y1 && rect.y0 <= other.y1) {
             // In the order of the samples, whichever lies further left.
             let (one, other) = (*index.min(other), *index.max(other));
             let stops = input.layers.contact.stops(Detection { there: sees(one, other), back: sees(other, one) });

@@ -8,6 +8,7 @@ use super::rules::TakeRules;
 use super::standing::{Floors, Ground, GroundSeen, with_cause};
 use super::step::{InstanceIndex, Step, Way};
 use super::still::{CALM_AFTER, CalmMemory, StillMemory};
+use super::swings::{Fighter, Swings};
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
 use super::{CheckInput, contacts, drops, feet};
@@ -58,17 +59,16 @@ impl<'a> Pass<'a> {
         &self.tracks[instance.0]
     }
 
-    /// Observes the ways of a tick and has the rules judge them. [`Pass::end_tick`] ends it.
-    ///
-    /// `samples` are those of the ways, for where they turned; there may be none.
-    pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, ways: &[Way], samples: &[Sample]) {
+    /// Observes the way of an instance to a tick, and where it turned on it if the take tells.
+    pub(crate) fn observe(&mut self, scene: &Scene<'_, 'a>, way: Way, via: &[Point]) {
         let Pass { tracks, lists, zones, rules, hover, .. } = self;
-        zones.contacts.clear();
-        for (index, way) in ways.iter().enumerate() {
-            let via = samples.get(index).map_or(&[][..], |sample| &sample.via);
-            observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, rules, via, hover: *hover });
-        }
-        if ways.len() > 1 {
+        observe(scene, way, &mut tracks[way.instance.0], Seen { lists, zones, rules, via, hover: *hover });
+    }
+
+    /// Has the rules judge what was observed of a tick, of which these are the samples; there may be none. [`Pass::end_tick`] ends it.
+    pub(crate) fn judge(&mut self, scene: &Scene<'_, 'a>, samples: &[Sample]) {
+        let Pass { tracks, lists, zones, rules, .. } = self;
+        if lists.seats.len() > 1 {
             meetings(scene.input, &lists.seats, &mut lists.boxes, &mut lists.meetings);
             for meeting in lists.meetings.iter().filter(|meeting| meeting.stops) {
                 for seat in [meeting.one, meeting.other] {
@@ -91,6 +91,17 @@ impl<'a> Pass<'a> {
         judge(rules, &seen);
     }
 
+    /// Has the rules judge what swings did on the tick.
+    pub(crate) fn judge_swings(&mut self, input: &CheckInput<'a>, samples: &[Sample], swings: &mut Swings) {
+        let ways = self.lists.seats.iter().map(Seat::way);
+        let fighters = samples.iter().zip(ways).map(|(sample, way)| Fighter { way, sample });
+        let mut events = Vec::new();
+        swings.observe(input, fighters, &mut events);
+        if !events.is_empty() {
+            self.rules.swings(input, &events);
+        }
+    }
+
     /// Finds what the faults of the tick follow from, and makes ready for the next one.
     pub(crate) fn end_tick(&mut self, pace: f64, tick: u64) {
         self.rules.link(pace, &self.tracks, tick);
@@ -102,6 +113,7 @@ impl<'a> Pass<'a> {
         self.lists.near.clear();
         self.lists.contacts.clear();
         self.lists.meetings.clear();
+        self.zones.contacts.clear();
     }
 
     /// The take is over.
@@ -122,12 +134,12 @@ struct Seen<'s, 'a> {
 }
 
 /// Finds what is near a way and what that is to it.
-fn observe<'a>(scene: &Scene<'_, 'a>, way: &Way, track: &mut Track, seen: Seen<'_, 'a>) {
+fn observe<'a>(scene: &Scene<'_, 'a>, way: Way, track: &mut Track, seen: Seen<'_, 'a>) {
     let Seen { lists, zones, rules, via, hover } = seen;
     let world = scene.world;
     // Made where it stays: it is large.
     lists.seats.push(Seat {
-        who: Step::new(scene.input, *way).map_or(Seated::NoBody(*way), Seated::Body),
+        who: Step::new(scene.input, way).map_or(Seated::NoBody(way), Seated::Body),
         swept: None,
         motion: None,
         ends: Ends::default(),

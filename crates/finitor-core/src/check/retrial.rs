@@ -47,6 +47,7 @@ fn told<'a>(scene: &Scene<'_, 'a>, way: Way, end: Moment) -> Vec<Told<'a>> {
 }
 
 fn run<'a>(pass: &mut Pass<'a>, scene: &Scene<'_, 'a>, way: Way) {
-    pass.judge(scene, &[way], &[]);
+    pass.observe(scene, way, &[]);
+    pass.judge(scene, &[]);
     pass.end_tick(scene.input.pace(), way.now.tick);
 }

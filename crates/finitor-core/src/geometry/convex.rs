@@ -9,6 +9,7 @@ pub struct Convex {
     points: Vec<Point>,
     normals: Vec<Vec2>,
     bounds: Rect,
+    is_box: bool,
 }
 
 impl Convex {
@@ -20,7 +21,7 @@ impl Convex {
     /// Points must be convex and clockwise; flat corners do no harm.
     pub(crate) fn from_clockwise(points: Vec<Point>) -> Convex {
         let next = points.iter().cycle().skip(1);
-        let normals = points
+        let normals: Vec<Vec2> = points
             .iter()
             .zip(next)
             .map(|(a, b)| {
@@ -30,7 +31,8 @@ impl Convex {
             })
             .collect();
         let bounds = bounds_of(&points);
-        Convex { points, normals, bounds }
+        let is_box = points.len() == 4 && normals.iter().all(|normal| normal.x == 0.0 || normal.y == 0.0);
+        Convex { points, normals, bounds, is_box }
     }
 
     /// The corners, clockwise on screen.
@@ -41,6 +43,11 @@ impl Convex {
     /// Outward unit normals; number `i` belongs to the edge from point `i` to point `i + 1`.
     pub fn normals(&self) -> &[Vec2] {
         &self.normals
+    }
+
+    /// Whether it is a box with upright sides.
+    pub(super) fn is_box(&self) -> bool {
+        self.is_box
     }
 
     /// The smallest rectangle around it.
@@ -55,6 +62,7 @@ impl Convex {
             points: self.points.iter().map(|p| *p + by).collect(),
             normals: self.normals.clone(),
             bounds: self.bounds + by,
+            is_box: self.is_box,
         }
     }
 

@@ -39,17 +39,27 @@ pub(super) fn reaches<'a>(
     velocity: Vec2,
     second: &'a Convex,
 ) -> impl Iterator<Item = Reach> + 'a {
-    let own = first.normals().iter().zip(first.points()).map(move |(normal, on_edge)| {
-        let face = (on_edge.to_vec2() + offset).dot(*normal);
-        let nearest = second.lowest(*normal);
-        Reach { base: face - nearest, rate: velocity.dot(*normal), push: Vec2::ZERO - *normal }
-    });
+    let own = own_reaches(first, offset, velocity, second);
     let others = second.normals().iter().zip(second.points()).map(move |(normal, on_edge)| {
         let face = on_edge.to_vec2().dot(*normal);
         let nearest = first.lowest(*normal) + offset.dot(*normal);
         Reach { base: face - nearest, rate: 0.0 - velocity.dot(*normal), push: *normal }
     });
     own.chain(others)
+}
+
+/// The same along those of the first alone.
+fn own_reaches<'a>(
+    first: &'a Convex,
+    offset: Vec2,
+    velocity: Vec2,
+    second: &'a Convex,
+) -> impl Iterator<Item = Reach> + 'a {
+    first.normals().iter().zip(first.points()).map(move |(normal, on_edge)| {
+        let face = (on_edge.to_vec2() + offset).dot(*normal);
+        let nearest = second.lowest(*normal);
+        Reach { base: face - nearest, rate: velocity.dot(*normal), push: Vec2::ZERO - *normal }
+    })
 }
 
 /// The overlap of two convex pieces, the first moved by `offset`; `None` when they are apart or only touch.
@@ -60,8 +70,19 @@ pub(super) fn reaches<'a>(
 /// # Source
 /// Separating axes: Stefan Gottschalk, Ming C. Lin and Dinesh Manocha, "OBBTree", SIGGRAPH 1996, for polygons.
 pub fn overlap(first: &Convex, offset: Vec2, second: &Convex) -> Option<Overlap> {
+    // Of two boxes both have the same normals.
+    let least = if first.is_box() && second.is_box() {
+        least_of(own_reaches(first, offset, Vec2::ZERO, second))
+    } else {
+        least_of(reaches(first, offset, Vec2::ZERO, second))
+    };
+    least.map(|reach| Overlap { depth: reach.base, push: reach.push })
+}
+
+/// The least reach, the first of equals; `None` where one parts the pieces.
+fn least_of(reaches: impl Iterator<Item = Reach>) -> Option<Reach> {
     let mut least: Option<Reach> = None;
-    for reach in reaches(first, offset, Vec2::ZERO, second) {
+    for reach in reaches {
         if reach.base <= TOUCH {
             return None;
         }
@@ -69,7 +90,7 @@ pub fn overlap(first: &Convex, offset: Vec2, second: &Convex) -> Option<Overlap>
             least = Some(reach);
         }
     }
-    least.map(|reach| Overlap { depth: reach.base, push: reach.push })
+    least
 }
 
 /// Whether two convex pieces overlap, touch or, along all edge normals, come within `within` px; the first moved by `offset`.
