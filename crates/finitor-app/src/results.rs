@@ -16,8 +16,8 @@ mod worst_fits;
 
 pub use baseline::{BASELINE_SCHEMA, BaselineFile};
 pub use check::{
-    CHECK_SCHEMA, CheckResult, EventResult, GapResult, HitResult, PairResult, STREAM_SCHEMA, StreamEnd, StreamItem,
-    StreamLine, TakeResult, WrittenResult, ZoneResult,
+    CHECK_SCHEMA, CheckResult, EventResult, GapResult, HitResult, PairResult, STREAM_SCHEMA, SlopeResult, StreamEnd,
+    StreamItem, StreamLine, TakeResult, WrittenResult, ZoneResult,
 };
 pub use clearance::{
     CLEARANCE_SCHEMA, ClearanceList, LowResult, PassageResult, PocketResult, RoomResult, StageClearanceResult,

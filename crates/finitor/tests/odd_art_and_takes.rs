@@ -276,3 +276,29 @@ fn takes_that_are_none_say_what_they_are_and_what_to_write() {
     let [first, second] = both.map(|run| run.take()["findings"].clone());
     assert_eq!(first, second);
 }
+
+#[test]
+fn a_take_says_who_stands_on_slopes_by_the_middle_of_its_feet() {
+    let body = "[shape.body]\nrole = \"body\"\nbox = [3, 0, 10, 20]\nlayer = \"hero\"\n";
+    let project = odd("", "cells = \"0\"", body, png(16, 20, |_, _| [9, 9, 9, 255]));
+    let hill = "[[solid]]\nname = \"hill\"\npoints = [[60, 80], [120, 50], [200, 50], [200, 90], [60, 90]]\nlayer = \"ground\"\n";
+    project.write("yard.stage.toml", format!("{STAGE}{hill}"));
+    project.ok(&["fit"]);
+    let ground = |x: f64| 80.0 - (x.clamp(60.0, 120.0) - 60.0) / 2.0;
+    let take = |sunk: &dyn Fn(f64) -> f64| {
+        let rows = (0..100).map(|tick| (tick, 31.7 + 1.1 * f64::from(tick)));
+        let rows = rows.map(|(tick, x)| format!("{tick},it,{x:.3},{:.3},right,be,0\n", ground(x) + sunk(x)));
+        format!("tick,actor,x,y,facing,animation,frame\n{}", rows.collect::<String>())
+    };
+    project.write("walk.csv", take(&|_| 0.0));
+    let told = project.ok(&["check", "walk.csv"]).out;
+    // The end of the bottom is 5 px ahead, where the ground is 2.5 px higher.
+    let line = "Slopes: it stands on them by the middle of its bottom, so that its body lies up to 2.24 px in them, as its game has it.";
+    assert!(told.contains("clean.") && told.contains(line), "{told}");
+    let slopes = &project.ok(&["check", "walk.csv", "--format", "json"]).take()["written"]["slopes"];
+    assert_eq!(*slopes, serde_json::json!([{ "actor": "it", "points": "middle", "depth_px": 2.236 }]));
+    // With its feet under the ground it is at fault.
+    project.write("sunk.csv", take(&|x| if (70.0..110.0).contains(&x) { 1.5 } else { 0.0 }));
+    let sunk = project.run(&["check", "sunk.csv"]);
+    assert!(sunk.code == 1 && sunk.out.contains("yard/hill") && !sunk.out.contains("Slopes:"), "{}", sunk.out);
+}

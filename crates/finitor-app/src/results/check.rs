@@ -2,7 +2,7 @@
 
 use super::finding::{FindingResult, WarningResult};
 use crate::checked_take::CheckedTake;
-use finitor_core::check::{Event, Gap, Hit, PairTally, Stay, Written};
+use finitor_core::check::{Event, FootPoints, Gap, Hit, OnSlopes, PairTally, Stay, Written};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -55,6 +55,9 @@ pub struct WrittenResult {
     pub step_px: f64,
     /// The gaps that bodies keep from the ground that they rest on.
     pub gaps: Vec<GapResult>,
+    /// The figures that stand on slopes by points of their feet, where the body lies in the slope for that.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub slopes: Vec<SlopeResult>,
 }
 
 /// The gap that a body keeps from the ground.
@@ -64,6 +67,20 @@ pub struct GapResult {
     pub actor: String,
     /// From its bottom to the ground, px; below 0 where it rests in the ground.
     pub gap_px: f64,
+}
+
+/// A figure that stands on slopes by points of its feet.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, JsonSchema)]
+pub struct SlopeResult {
+    /// The instance.
+    pub actor: String,
+    /// `middle`: the middle of the body's bottom; `pivot`: what of it is under the pivot; `ends`: a point near each of its ends.
+    pub points: String,
+    /// How far they are from the ends, px.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub inset_px: Option<f64>,
+    /// The deepest that the body lay in a slope for that, px.
+    pub depth_px: f64,
 }
 
 /// A body entering or leaving a zone.
@@ -226,8 +243,22 @@ impl From<&CheckedTake> for TakeResult {
 
 impl From<&Written> for WrittenResult {
     fn from(written: &Written) -> WrittenResult {
-        let gap = |gap: &Gap| GapResult { actor: gap.actor.clone(), gap_px: (gap.px * 1000.0).round() / 1000.0 };
-        WrittenResult { step_px: written.step, gaps: written.gaps.iter().map(gap).collect() }
+        let thousandths = |px: f64| (px * 1000.0).round() / 1000.0;
+        let gap = |gap: &Gap| GapResult { actor: gap.actor.clone(), gap_px: thousandths(gap.px) };
+        let slope = |slope: &OnSlopes| {
+            let (points, inset_px) = match slope.by {
+                FootPoints::Middle => ("middle", None),
+                FootPoints::Pivot => ("pivot", None),
+                FootPoints::Ends(inset) => ("ends", Some(inset)),
+            };
+            let (actor, points) = (slope.actor.clone(), points.to_string());
+            SlopeResult { actor, points, inset_px, depth_px: thousandths(slope.px) }
+        };
+        WrittenResult {
+            step_px: written.step,
+            gaps: written.gaps.iter().map(gap).collect(),
+            slopes: written.slopes.iter().map(slope).collect(),
+        }
     }
 }
 

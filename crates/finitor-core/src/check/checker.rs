@@ -1,11 +1,12 @@
 //! The one pass over a take: observe a tick, then have the rules judge it.
 
 use super::CheckInput;
+use super::foot_points::Stance;
 use super::footing::Footing;
 use super::look::Track;
 use super::moment::Moment;
 use super::pass::Pass;
-use super::report::{Gap, Report, Written};
+use super::report::{Gap, OnSlopes, Report, Written};
 use super::retrial::breaks_another_rule;
 use super::step::{FINE, InstanceIndex, Way};
 use super::swings::Swings;
@@ -201,12 +202,16 @@ impl<'a> Checker<'a> {
             let px = self.pass.track(*instance).gap.found(input.grain, input.pace())?;
             Some(Gap { actor: label.clone(), px })
         });
+        let slopes = self.by_label.iter().filter_map(|(label, instance)| {
+            let Stance { by, depth } = self.pass.rules.foot_points(*instance)?;
+            Some(OnSlopes { actor: label.clone(), by, px: depth })
+        });
         let footing = self.by_label.iter().filter_map(|(label, instance)| {
             let spans = self.pass.footing.of(*instance).to_vec();
             (!spans.is_empty()).then(|| Footing { actor: label.clone(), spans })
         });
         let footing = footing.collect();
-        let written = Written { step: input.grain, gaps: gaps.collect() };
+        let written = Written { step: input.grain, gaps: gaps.collect(), slopes: slopes.collect() };
         Report {
             ticks: self.ticks,
             samples: self.samples,

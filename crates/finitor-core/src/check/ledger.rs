@@ -1,6 +1,7 @@
 //! Joining what a rule sees on single ticks into cases with spans.
 
 use super::step::{InstanceIndex, Way};
+use super::take_rule::PerInstance;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2};
 use crate::rule::Rule;
@@ -34,6 +35,27 @@ pub(crate) struct RootCase<'a> {
     pub(crate) rule: Rule,
     pub(crate) key: Key<'a>,
     pub(crate) first: u64,
+}
+
+/// Readings of what a game does by which a fault is none.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub(crate) struct Readings(u8);
+
+impl Readings {
+    /// These and one more, by its number.
+    #[must_use]
+    pub(crate) fn and(self, reading: usize) -> Readings {
+        Readings(self.0 | 1 << reading)
+    }
+
+    /// Whether it is among them.
+    pub(crate) fn has(self, reading: usize) -> bool {
+        self.0 & 1 << reading != 0
+    }
+
+    fn meets(self, other: Readings) -> bool {
+        self.0 & other.0 != 0
+    }
 }
 
 /// A fault of a single rule between two things.
@@ -73,6 +95,8 @@ pub(crate) struct Case<'a, S> {
     pub(crate) to_fix: Sighting<'a, S>,
     /// The case from which it follows.
     pub(crate) after: Option<RootCase<'a>>,
+    /// The readings by which all of it is right; none where it is a fault whatever the game does.
+    by: Readings,
     /// Whether it began on this tick.
     is_fresh: bool,
 }
@@ -80,7 +104,12 @@ pub(crate) struct Case<'a, S> {
 impl<'a, S: Clone> Case<'a, S> {
     fn new(key: Key<'a>, ticks: Span, first: Sighting<'a, S>) -> Case<'a, S> {
         let (worst, to_fix) = (first.clone(), first.clone());
-        Case { key, ticks, first, worst, to_fix, after: None, is_fresh: true }
+        Case { key, ticks, first, worst, to_fix, after: None, by: Readings::default(), is_fresh: true }
+    }
+
+    /// Whether it may turn out to be right.
+    pub(crate) fn is_doubted(&self) -> bool {
+        self.by != Readings::default()
     }
 }
 
@@ -96,12 +125,14 @@ pub(crate) struct Ledger<'a, S> {
     over: Vec<Case<'a, S>>,
     /// How many of them began on this tick.
     fresh: usize,
+    /// The readings that hold for each instance.
+    known: PerInstance<Readings>,
 }
 
 impl<'a, S: Clone> Ledger<'a, S> {
     /// Nothing seen yet.
     pub(crate) fn new(merge_gap: u64, late: u64) -> Ledger<'a, S> {
-        Ledger { merge_gap, late, open: Vec::new(), over: Vec::new(), fresh: 0 }
+        Ledger { merge_gap, late, open: Vec::new(), over: Vec::new(), fresh: 0, known: PerInstance::default() }
     }
 
     /// Adds what was seen on some ticks with a figure. The rest is asked for only where a case begins, or gets worse.
@@ -120,10 +151,30 @@ impl<'a, S: Clone> Ledger<'a, S> {
             return;
         }
         let late = self.late;
-        self.over.extend(self.open.extract_if(.., |case| case.ticks.last + 1 + gap + late < ticks.first));
+        self.put_away(|case| case.ticks.last + 1 + gap + late < ticks.first);
         let first = rest();
         self.fresh += 1;
         self.open.push(Case::new(key, ticks, first));
+    }
+
+    /// Says by which readings what was just seen is right, and which of them hold for the instance as far as is known.
+    pub(crate) fn doubt(&mut self, key: Key<'a>, tick: u64, by: Readings) {
+        let is_it = |case: &&mut Case<'a, S>| case.key == key && case.ticks.last == tick;
+        if let Some(case) = self.open.iter_mut().find(is_it) {
+            let before = if case.ticks.first == tick { by } else { case.by };
+            case.by = Readings(before.0 & by.0);
+        }
+    }
+
+    /// Says which readings hold for an instance: cases that are right by one of them are none.
+    pub(crate) fn know(&mut self, instance: InstanceIndex, readings: Readings) {
+        *self.known.of(instance) = readings;
+    }
+
+    /// Puts away the cases that no later tick can continue.
+    fn put_away(&mut self, is_ended: impl Fn(&Case<'a, S>) -> bool) {
+        let ended = self.open.extract_if(.., |case| is_ended(case));
+        self.over.extend(ended.filter(|case| !case.by.meets(*self.known.of(case.key.instance))));
     }
 
     /// Adds a case that is known only now that it is over.
@@ -177,14 +228,21 @@ impl<'a, S: Clone> Ledger<'a, S> {
     /// Cases that no later tick can continue; they are forgotten here.
     pub(crate) fn ended(&mut self, tick: u64) -> Vec<Case<'a, S>> {
         let (gap, late) = (self.merge_gap, self.late);
-        self.over.extend(self.open.extract_if(.., |case| case.ticks.last + 1 + gap + late < tick));
-        std::mem::take(&mut self.over)
+        self.put_away(|case| case.ticks.last + 1 + gap + late < tick);
+        self.take_over()
     }
 
     /// All cases that are left.
     pub(crate) fn finish(&mut self) -> Vec<Case<'a, S>> {
-        self.over.append(&mut self.open);
-        std::mem::take(&mut self.over)
+        self.put_away(|_| true);
+        self.take_over()
+    }
+
+    /// What is over, but for what turned out to be right since.
+    fn take_over(&mut self) -> Vec<Case<'a, S>> {
+        let mut over = std::mem::take(&mut self.over);
+        over.retain(|case| !case.by.meets(*self.known.of(case.key.instance)));
+        over
     }
 }
 

@@ -1,6 +1,6 @@
 //! What a check found.
 
-use super::{Footing, PairTally};
+use super::{FootPoints, Footing, PairTally};
 use crate::book;
 use crate::finding::{Finding, Root, Span};
 use crate::geometry::Point;
@@ -41,6 +41,8 @@ pub struct Written {
     pub step: f64,
     /// The gaps that bodies keep from the ground that they rest on, by label.
     pub gaps: Vec<Gap>,
+    /// By which points of their feet figures stand on slopes, by label, where it is not the body that lies on them.
+    pub slopes: Vec<OnSlopes>,
 }
 
 /// The gap that a body keeps from the ground.
@@ -49,6 +51,17 @@ pub struct Gap {
     /// The instance.
     pub actor: String,
     /// From its bottom to the ground, px; below 0 where it rests in the ground.
+    pub px: f64,
+}
+
+/// A figure that stands on slopes by points of its feet.
+#[derive(Clone, Debug, PartialEq)]
+pub struct OnSlopes {
+    /// The instance.
+    pub actor: String,
+    /// The points.
+    pub by: FootPoints,
+    /// The deepest that its body lay in a slope for that, px.
     pub px: f64,
 }
 

@@ -5,6 +5,7 @@
 
 use super::CheckInput;
 use super::aftermath::Aftermath;
+use super::foot_points::Stance;
 use super::ledger::Told;
 use super::look::{Look, Pair, Track};
 use super::settings::Settings;
@@ -152,6 +153,13 @@ macro_rules! take_rules {
             }
         }
     };
+}
+
+impl TakeRules<'_> {
+    /// How an instance stands on slopes, where that is by points of its feet.
+    pub(crate) fn foot_points(&self, instance: InstanceIndex) -> Option<Stance> {
+        self.embedded.rule().foot_points(instance)
+    }
 }
 
 take_rules! {

@@ -236,6 +236,11 @@ impl<'a, R: TakeRule> Runner<'a, R> {
         }
     }
 
+    /// What the rule knows.
+    pub(crate) fn rule(&self) -> &R {
+        &self.rule
+    }
+
     /// Whether a case began on this tick.
     pub(crate) fn has_fresh(&self) -> bool {
         self.cases.has_fresh()
@@ -251,7 +256,8 @@ impl<'a, R: TakeRule> Runner<'a, R> {
     /// Tells of the cases that began on this tick.
     pub(crate) fn begin(&mut self, aftermath: &mut Aftermath<'a>) {
         let (rule, severity) = (self.of, self.severity);
-        for case in self.cases.fresh() {
+        // What may be right leads to nothing.
+        for case in self.cases.fresh().into_iter().filter(|case| !case.is_doubted()) {
             aftermath.add(Begun {
                 case: RootCase { rule, key: case.key, first: case.ticks.first },
                 severity,
@@ -290,8 +296,9 @@ impl<'a, R: TakeRule> Runner<'a, R> {
         let Since { tick, ticks, least } = since;
         if self.severity >= least {
             // Rules that look ahead are some ticks late.
-            let goes_on =
-                |case: &&Case<'a, R::Seen>| case.ticks.last + LATE >= tick && case.ticks.first + ticks <= tick;
+            let goes_on = |case: &&Case<'a, R::Seen>| {
+                case.ticks.last + LATE >= tick && case.ticks.first + ticks <= tick && !case.is_doubted()
+            };
             findings.extend(self.cases.all().filter(goes_on).map(|case| self.finding(scene, case)));
         }
     }
@@ -363,6 +370,11 @@ impl<T: Default> PerInstance<T> {
             self.0.resize_with(instance.0 + 1, T::default);
         }
         &mut self.0[instance.0]
+    }
+
+    /// The value of an instance, where there is one.
+    pub(crate) fn get(&self, instance: InstanceIndex) -> Option<&T> {
+        self.0.get(instance.0)
     }
 
     /// Forgets what is known of an instance.

@@ -3,7 +3,7 @@
 use super::alike::{first_of_each, instances};
 use super::table::{coloured, entries, is_too_wide, screenful, table, titled};
 use finitor_app::{CheckedTake, Failure};
-use finitor_core::check::{Gap, Hit, RootFinding, Stay};
+use finitor_core::check::{FootPoints, Gap, Hit, OnSlopes, RootFinding, Stay};
 use finitor_core::finding::Span;
 use finitor_core::rule::Severity;
 use finitor_core::stage::Stage;
@@ -66,6 +66,7 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
     write_list("Hits", report.hits.iter().map(hit), out)?;
     write_list("Zones", report.stays.iter().map(stay), out)?;
     write_list("Gaps", report.written.gaps.iter().map(gap), out)?;
+    write_list("Slopes", report.written.slopes.iter().map(on_slopes), out)?;
     Ok(())
 }
 
@@ -125,6 +126,17 @@ fn gap(gap: &Gap) -> String {
     let Gap { actor, px } = gap;
     let side = if *px > 0.0 { "over" } else { "in" };
     format!("{actor} rests {:.2} px {side} the ground, as its game has it", px.abs())
+}
+
+fn on_slopes(slopes: &OnSlopes) -> String {
+    let OnSlopes { actor, by, px } = slopes;
+    let points = match by {
+        FootPoints::Middle => "the middle of its bottom".to_string(),
+        FootPoints::Pivot => "its pivot".to_string(),
+        FootPoints::Ends(0.0) => "the ends of its bottom".to_string(),
+        FootPoints::Ends(inset) => format!("two points {inset:.0} px from the ends of its bottom"),
+    };
+    format!("{actor} stands on them by {points}, so that its body lies up to {px:.2} px in them, as its game has it")
 }
 
 fn stay(stay: &Stay) -> String {

@@ -2,12 +2,13 @@
 
 use crate::change::{Change, NewValue};
 use crate::check::Settings;
-use crate::check::contacts::Entry;
+use crate::check::contacts::{Contact, ContactState, Entry};
+use crate::check::foot_points::{FootMemory, Stance, points_on_ground};
 use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, left_when_kept, way_out};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState, cause_between};
 use crate::check::step::{InstanceIndex, Step, Way};
-use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
 use crate::check::words::{direction, px, shift};
 use crate::finding::{Cause, EndAt, Span};
 use crate::geometry::{Deepest, Overlap, Point, Vec2, overlap_region};
@@ -26,6 +27,7 @@ struct Between {
 #[derive(Debug, Default)]
 pub(crate) struct Embedded {
     between: Vec<Between>,
+    feet: PerInstance<FootMemory>,
 }
 
 /// What the body is in.
@@ -48,7 +50,8 @@ impl TakeRule for Embedded {
             measured: "Each tick, the shortest translation that ends the overlap, the largest over the pairs of convex \
                        pieces. The cause is the first change within the step after which the overlap is there: the \
                        move, then the turn, then the new frame, then a state's new mask. It is pushed where another \
-                       body that touches it from behind went the same way. The fix is for the tick on which it went in.",
+                       body that touches it from behind went the same way. The fix is for the tick on which it went in. What lies \
+                       in a slope because the game stands the actor there by the middle or the ends of its feet is none.",
             fix: "moved: end the step at the place given. dropped: end the drop by the tick given. pushed: stop the \
                   other body earlier. turned: set `symmetric = true`, or shift the actor as it turns. reshaped: move \
                   the edge named on the frame named, or keep the old frame until there is room.",
@@ -65,6 +68,10 @@ impl TakeRule for Embedded {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         inside::see(look, Entry::Other, out, Seen::Still);
+        for contact in look.contacts {
+            let ContactState::Inside { found, entry: Entry::Other } = contact.state else { continue };
+            self.see_points(look, contact, found.overlap.depth, out);
+        }
     }
 
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Seen>) {
@@ -120,6 +127,21 @@ impl TakeRule for Embedded {
 }
 
 impl Embedded {
+    /// How an instance stands on slopes, where that is by points of its feet.
+    pub(crate) fn foot_points(&self, instance: InstanceIndex) -> Option<Stance> {
+        self.feet.get(instance)?.found()
+    }
+
+    /// Asks whether a body in the ground stands there by points of its feet.
+    fn see_points<'a>(&mut self, look: &Look<'_, 'a>, contact: &Contact, depth: f64, out: &mut Ledger<'a, Seen>) {
+        let (step, instance) = (look.step, look.step.instance());
+        let on = points_on_ground(look, contact);
+        let memory = self.feet.of(instance);
+        memory.see(step, on, depth);
+        out.doubt(Key { instance, with: With::Thing(contact.thing) }, step.now().tick, on.by);
+        out.know(instance, memory.known());
+    }
+
     /// Who is to blame for two bodies in each other, and why: as on the tick before, where they were in each other then.
     fn between(&mut self, pair: &Pair<'_, '_>, overlap: Overlap) -> &Between {
         let (one, other) = (pair.one, pair.other);
