@@ -89,6 +89,14 @@ impl Shape {
         self.pieces.bounds()
     }
 
+    /// How high it is, px; nothing is cut for that.
+    fn height(&self) -> f64 {
+        let points = self.polygons.iter().flat_map(Polygon::points);
+        let (top, bottom) =
+            points.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), at| (low.min(at.y), high.max(at.y)));
+        (bottom - top).max(0.0)
+    }
+
     /// The mirror image about the pivot. Ahead stays ahead: the strip moves with the facing.
     #[must_use]
     pub fn mirrored(&self) -> Shape {
@@ -254,6 +262,8 @@ pub struct Actor {
     pub moves: Moves,
     /// How it is settled which of its parts is struck, where its file says so.
     pub settle: Option<Settle>,
+    /// The height of its tallest body as drawn, px; 0 without one.
+    pub height: f64,
 }
 
 /// The art that is seen of a frame in a facing.
@@ -292,6 +302,8 @@ impl Actor {
             Facing::Right => [drawn, turned],
             Facing::Left => [turned, drawn],
         };
+        let bodies = animations.iter().flat_map(|animation| &animation.frames).filter_map(Pose::body);
+        let height = bodies.map(Shape::height).fold(0.0, f64::max);
         let mut turned_by = vec![None; animations.len()];
         for (index, animation) in animations.iter().enumerate() {
             if let Some(of) = animation.stands_for.filter(|of| *of < turned_by.len()) {
@@ -316,7 +328,7 @@ impl Actor {
             turned_by: turned_by[index],
         });
         let all = all.collect();
-        Actor { name, animations: all, swaps, moves: Moves::default(), settle: None }
+        Actor { name, animations: all, swaps, moves: Moves::default(), settle: None, height }
     }
 
     /// The index of an animation.

@@ -67,7 +67,7 @@ pub(crate) fn see<'a>(
     let tick = step.now().tick;
     // A body in the air falls faster and faster: the top of a hop is no standing.
     let motions = step.motion().zip(step.way.last_move);
-    let steady = STEADY * step.pace * step.pace + 2.0 * step.grain;
+    let steady = step.change_of_speed(STEADY) + 2.0 * step.grain;
     let is_steady = motions.is_some_and(|(motion, last)| (motion.y - last.y).abs() <= steady);
     // What has just come there may be held in the air.
     let least = if arrival != Arrival::Stayed { outlasting(step, held(step)) } else { held(step) };

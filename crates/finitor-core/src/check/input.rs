@@ -25,7 +25,12 @@ pub struct CheckInput<'a> {
     pub tick_rate: f64,
     /// The step in which places are written, px, as far as it is known; 0 where they are exact. The checker finds it in the take.
     pub grain: f64,
+    /// How many times as large as small figures the game's are, at least 1: speeds are as much greater.
+    pub size: f64,
 }
+
+/// Figures up to this height are small, px.
+const SMALL: f64 = 40.0;
 
 /// Ticks a second where nothing else is said.
 const USUAL_TICK_RATE: f64 = 60.0;
@@ -42,6 +47,7 @@ impl<'a> CheckInput<'a> {
             y_axis: YAxis::Down,
             tick_rate: USUAL_TICK_RATE,
             grain: 0.0,
+            size: size_of(actors),
         }
     }
 
@@ -51,8 +57,20 @@ impl<'a> CheckInput<'a> {
         USUAL_TICK_RATE / self.tick_rate
     }
 
+    /// A longer step is a warp, px.
+    pub(crate) fn teleport(&self) -> f64 {
+        self.settings.teleport_of(self.size)
+    }
+
     /// An actor.
     pub fn actor(&self, index: ActorIndex) -> &'a Actor {
         &self.actors[index.0]
     }
+}
+
+/// How many times as large as small figures these are: those of middle height count.
+fn size_of(actors: &[Actor]) -> f64 {
+    let mut heights: Vec<f64> = actors.iter().map(|actor| actor.height).filter(|height| *height > 0.0).collect();
+    heights.sort_by(f64::total_cmp);
+    heights.get(heights.len() / 2).map_or(1.0, |middle| (middle / SMALL).max(1.0))
 }

@@ -17,7 +17,7 @@ pub const SLACK: Threshold = Threshold {
 /// From where on a step is a warp.
 pub const TELEPORT: Threshold = Threshold {
     key: "teleport",
-    about: "A longer step than this is a warp and not swept.",
+    about: "A longer step than this is a warp and not swept; of figures over 40 px as much longer as they are higher.",
     unit: Unit::Px,
     default: 160.0,
     least: 1.0,
@@ -43,7 +43,7 @@ pub struct Settings {
     figures: BTreeMap<&'static str, f64>,
     /// Those that are asked for on every tick.
     slack: f64,
-    teleport: f64,
+    teleport: Option<f64>,
     severities: BTreeMap<&'static str, Severity>,
     settle: Settle,
 }
@@ -51,7 +51,7 @@ pub struct Settings {
 impl Default for Settings {
     fn default() -> Settings {
         let (figures, severities) = (BTreeMap::new(), BTreeMap::new());
-        Settings { figures, slack: SLACK.default, teleport: TELEPORT.default, severities, settle: Settle::default() }
+        Settings { figures, slack: SLACK.default, teleport: None, severities, settle: Settle::default() }
     }
 }
 
@@ -64,7 +64,7 @@ impl Settings {
     /// Sets a figure.
     pub fn set(&mut self, threshold: &Threshold, value: f64) {
         self.figures.insert(threshold.key, value);
-        (self.slack, self.teleport) = (self.get(&SLACK), self.get(&TELEPORT));
+        (self.slack, self.teleport) = (self.get(&SLACK), self.figures.get(TELEPORT.key).copied());
     }
 
     /// The same with a figure set.
@@ -81,7 +81,12 @@ impl Settings {
 
     /// A longer step than this is a warp and not swept, px.
     pub fn teleport(&self) -> f64 {
-        self.teleport
+        self.teleport_of(1.0)
+    }
+
+    /// The same where figures are so many times as large as small ones: what is not set is as much longer.
+    pub(crate) fn teleport_of(&self, size: f64) -> f64 {
+        self.teleport.unwrap_or(TELEPORT.default * size)
     }
 
     /// How it is settled which part a hit strikes, where neither the hit nor the target says so.

@@ -58,6 +58,8 @@ pub(crate) struct Step<'a> {
     pub(crate) grain: f64,
     /// See [`CheckInput::pace`].
     pub(crate) pace: f64,
+    /// See [`CheckInput::size`].
+    size: f64,
     /// The body now.
     pub(crate) body: &'a Shape,
     /// The body before; `None` when there was no moment before or its frame had no body.
@@ -77,7 +79,7 @@ impl<'a> Step<'a> {
         let body = actor.pose(now.animation, now.frame, now.facing).body()?;
         let old_body = before.and_then(|b| actor.pose(b.animation, b.frame, b.facing).body());
         let is_swept = before.is_some_and(|b| {
-            let (way, most) = (now.at - b.at, input.settings.teleport());
+            let (way, most) = (now.at - b.at, input.teleport());
             // Most steps are so short that no root is needed.
             let is_short = way.x.abs() + way.y.abs() <= most || way.hypot() <= most;
             b.tick + 1 == now.tick && !now.is_warped && is_short
@@ -88,6 +90,7 @@ impl<'a> Step<'a> {
             slack: input.settings.slack(),
             grain: way.grain,
             pace: input.pace(),
+            size: input.size,
             body,
             old_body,
             around: body.bounds() + now.at.to_vec2(),
@@ -100,7 +103,7 @@ impl<'a> Step<'a> {
         /// Games that hold bodies down give them a speed of theirs; none that stands goes up so fast, px a tick.
         const LEAPS: f64 = 1.0;
         let now = &self.way.now;
-        let rises = now.rise.is_some_and(|rise| rise > LEAPS * self.pace);
+        let rises = now.rise.is_some_and(|rise| rise > self.speed(LEAPS));
         !now.is_off_foot && now.grounded != Some(false) && !(rises && now.grounded.is_none())
     }
 
@@ -108,7 +111,7 @@ impl<'a> Step<'a> {
     pub(crate) fn jolt(&self) -> f64 {
         /// Games with twice the usual gravity have half of it.
         const JOLT: f64 = 1.0;
-        let usual = JOLT * self.pace.max(1.0).powi(2);
+        let usual = JOLT * self.size * self.pace.max(1.0).powi(2);
         self.actor.moves.gravity.map_or(usual, |gravity| usual.max(2.0 * gravity))
     }
 
@@ -120,7 +123,17 @@ impl<'a> Step<'a> {
 
     /// What is faster across dashes, px a tick.
     pub(crate) fn run(&self) -> f64 {
-        RUN * self.pace
+        self.speed(RUN)
+    }
+
+    /// A speed of small figures in a game of 60 ticks a second, px a tick: what it is in this one.
+    pub(crate) fn speed(&self, usual: f64) -> f64 {
+        usual * self.pace * self.size
+    }
+
+    /// The same of a change of speed, px a tick per tick.
+    pub(crate) fn change_of_speed(&self, usual: f64) -> f64 {
+        usual * self.pace * self.pace * self.size
     }
 
     /// How far two things may be apart, or in each other, that touch: places are no nearer than they are written.

@@ -50,7 +50,7 @@ pub(crate) fn stopped(step: &Step<'_>) -> Option<Walk> {
     // What came down more steeply than ground is fell, and where it landed is known well only where places are written finely.
     let fell = step.way.last_move.is_some_and(|last| last.y > STEEPEST * last.x.abs() + 2.0 * step.grain);
     let is_walk = step.grain <= COARSE || !fell;
-    let walks = is_walk && speed >= (WALK * step.pace).max(3.0 * step.grain) && step.may_walk();
+    let walks = is_walk && speed >= step.speed(WALK).max(3.0 * step.grain) && step.may_walk();
     (walks && is_stopped).then(|| Walk { way: last.signum(), speed, lost: speed - motion.x.abs() })
 }
 

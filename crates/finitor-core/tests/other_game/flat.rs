@@ -18,6 +18,10 @@ impl Flat {
         Flat(self.0.iter().map(|(x, y)| (x + dx, y + dy)).collect())
     }
 
+    pub fn enlarged(&self, by: f64) -> Flat {
+        Flat(self.0.iter().map(|(x, y)| (x * by, y * by)).collect())
+    }
+
     pub fn mirrored(&self) -> Flat {
         Flat(self.0.iter().rev().map(|(x, y)| (0.0 - x, *y)).collect())
     }

@@ -31,11 +31,14 @@ pub struct Land {
     pub zones: Vec<Flat>,
     /// The boxes around the solids.
     around: Vec<[Spot; 2]>,
+    /// How many times as large as it was made it is.
+    times: f64,
 }
 
 impl Land {
     pub fn new(sort: Sort, dice: &mut Dice) -> Land {
-        let mut land = Land { solids: Vec::new(), ledges: Vec::new(), zones: Vec::new(), around: Vec::new() };
+        let (solids, around) = (Vec::new(), Vec::new());
+        let mut land = Land { solids, ledges: Vec::new(), zones: Vec::new(), around, times: 1.0 };
         match sort {
             Sort::Blocks | Sort::Edges | Sort::Walls | Sort::Beams | Sort::Posts => land.blocks(sort, dice),
             Sort::Hills => land.hills(dice),
@@ -64,6 +67,13 @@ impl Land {
         self.solids.truncate(self.solids.len() - 2);
         self.around.truncate(self.solids.len());
         self
+    }
+
+    /// The same so many times as large.
+    pub fn enlarged(&self, times: f64) -> Land {
+        let all = |flats: &[Flat]| flats.iter().map(|flat| flat.enlarged(times)).collect();
+        let around = self.around.iter().map(|ends| ends.map(|(x, y)| (x * times, y * times))).collect();
+        Land { solids: all(&self.solids), ledges: all(&self.ledges), zones: all(&self.zones), around, times }
     }
 
     /// The same with ledges over one another, as wide as the stage.
@@ -168,7 +178,7 @@ impl Land {
         });
         Stage {
             name: "land".into(),
-            size: Vec2::new(WIDTH, FLOOR + 80.0),
+            size: Vec2::new(WIDTH, FLOOR + 80.0) * self.times,
             solids: solids.collect(),
             one_ways: ledges.collect(),
             zones: self.zones.iter().enumerate().map(|(index, flat)| zone(index, polygon(flat))).collect(),

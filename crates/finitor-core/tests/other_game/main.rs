@@ -21,6 +21,7 @@ mod fixes;
 mod flat;
 mod game;
 mod land;
+mod large;
 
 use dice::Dice;
 use finitor_core::actor::{Actor, ActorIndex, Carried, DrawnAnimation, Foot, Moves, PixelRuns, Pose, Role, Shape};
@@ -94,11 +95,13 @@ struct Drawn {
     art: f64,
     /// How deep the strip is, px.
     strip: f64,
+    /// How many times as large as it was made all of it is.
+    times: f64,
 }
 
 impl Default for Drawn {
     fn default() -> Drawn {
-        Drawn { art: 0.0, strip: 2.0 }
+        Drawn { art: 0.0, strip: 2.0, times: 1.0 }
     }
 }
 
@@ -108,8 +111,9 @@ fn pose(parts: &[Flat], strip: Option<f64>, drawn: Drawn) -> Pose {
     let (left, right) = if parts.len() > 1 { parts[0].reach((1.0, 0.0)) } else { (left, right) };
     let high = parts.iter().map(|part| 0.0 - part.top()).fold(0.0, f64::max);
     // Its art: the middle of the body, down to the pivot's line.
-    let opaque = Mask::from_fn(40, 44, |x, y| {
-        let (x, y) = (f64::from(x) - 20.0, f64::from(y) - 40.0);
+    let times = drawn.times;
+    let opaque = Mask::from_fn(40 * times as u32, 44 * times as u32, |x, y| {
+        let (x, y) = (f64::from(x) - 20.0 * times, f64::from(y) - 40.0 * times);
         x >= left + 2.0 && x + 1.0 <= right - 2.0 && y >= 1.0 - high && y < drawn.art
     });
     let mut shapes = vec![shape("body", Role::Body, parts)];
@@ -117,14 +121,14 @@ fn pose(parts: &[Flat], strip: Option<f64>, drawn: Drawn) -> Pose {
         let (x, wide) = (left + inset, right - left - 2.0 * inset);
         shape("feet", Role::Sensor, &[Flat::block(x, 0.0, wide, drawn.strip)])
     }));
-    let pivot = Point::new(20.0, 40.0);
+    let pivot = Point::new(20.0 * times, 40.0 * times);
     Pose {
         shapes,
         anchors: vec![],
         foot: Foot::new(&opaque.runs(), pivot),
         pixels: PixelRuns::new(&opaque.runs(), pivot),
         flip_drift: 0.0,
-        picture: Rect::new(-20.0, -40.0, 20.0, 0.0),
+        picture: Rect::new(-20.0, -40.0, 20.0, 0.0).scale_from_origin(times),
         ticks: 6,
     }
 }
@@ -143,7 +147,8 @@ fn drawn_actor(figure: &Figure, strip: Option<f64>, drawn: Drawn) -> Actor {
     let tall = ["stand", "walk", "air", "dash"].map(|name| animation(name, &figure.tall));
     let animations = tall.into_iter().chain([animation("low", &figure.low)]).collect();
     let mut actor = Actor::new("hero".into(), animations, vec![]);
-    actor.moves = Moves { step: Some(STEP), slope: Some(45.0), jump: Some(72.0), ..Moves::default() };
+    actor.moves =
+        Moves { step: Some(STEP * drawn.times), slope: Some(45.0), jump: Some(72.0 * drawn.times), ..Moves::default() };
     actor
 }
 

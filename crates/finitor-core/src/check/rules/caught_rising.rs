@@ -271,7 +271,6 @@ fn caught(of: &Measures, step: &Step<'_>, platform: &OneWay) -> Option<Caught> {
     // Both speeds are rounded.
     let (jolt, near) = (step.jolt() + step.grain, step.near());
     let lost = of.speed - of.moved;
-    // Games that move by small parts stop up to one of them short.
     let room = near.max(step.slack);
     let meets_side = (of.leading - of.near).abs() <= room && of.old_leading <= of.near + near;
     // The shoulder of a round body may meet its end.

@@ -245,7 +245,7 @@ fn stopped(look: &Look<'_, '_>) -> Option<Stopped> {
     let before = step.before()?;
     let says_air = !step.now().is_off_foot && step.now().grounded != Some(true);
     let is_flying = says_air && !ground.now.is_firm && before.animation == step.now().animation;
-    let least = (FLIGHT * step.pace).max(3.0 * step.grain);
+    let least = step.speed(FLIGHT).max(3.0 * step.grain);
     // The step that meets the side may have been a short one; of a rise gravity makes short ones.
     let upright = if last.y < least && last.y > 0.0 { earlier.y } else { last.y };
     // What is left of a rise at its top gravity takes.
