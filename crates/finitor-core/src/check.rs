@@ -5,6 +5,7 @@
 //! of findings are made here, so that every output says the same.
 
 mod aftermath;
+mod aloft;
 mod blows;
 mod checker;
 mod contacts;

@@ -1,5 +1,6 @@
 //! Standing actors whose art is off the ground: what is common to `hover` and `sunk_feet`.
 
+use super::aloft::{Aloft, over_ground};
 use super::ledger::{Key, Ledger, Sighting, With};
 use super::look::Look;
 use super::pause::{outlasting, stays};
@@ -38,6 +39,16 @@ pub(crate) struct OffGround {
     pub(crate) off: Off,
     /// The platforms that the body was passing.
     pub(crate) passing: Vec<OneWayIndex>,
+    pub(crate) on: On,
+}
+
+/// What a figure stands on that is off the ground.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum On {
+    /// Its strip, or its body, feels ground.
+    Ground,
+    /// Nothing.
+    Air,
 }
 
 /// Reports art that is off the ground on this tick and on the ones before, at the same height. `off` picks the distance that
@@ -82,13 +93,16 @@ pub(crate) fn see<'a>(
     if look.is_held_by_body(Vec2::new(0.0, 1.0)) {
         return;
     }
-    let key = Key { instance: step.instance(), with: With::Stage };
-    let art = Art { step, push, cause, passing: look.floors().passing };
-    // It was so on the ticks before, too, and is known only now.
-    if !out.is_running(key, tick) && since < tick {
-        out.see(key, Span { first: since, last: tick - 1 }, before.by, || art.sighting(since, before));
-    }
-    out.see(key, Span::at(tick), now.by, || art.sighting(tick, now));
+    let art = Art { step, push, cause, passing: look.floors().passing, on: On::Ground };
+    art.see(before, now, since, out);
+}
+
+/// Reports a figure that stands on nothing, a little above the ground.
+pub(crate) fn see_aloft<'a>(look: &Look<'_, 'a>, allowed: f64, known: Aloft, out: &mut Ledger<'a, OffGround>) {
+    let Some(off) = over_ground(look).filter(|off| off.by > allowed) else { return };
+    let (push, passing) = (Vec2::new(0.0, 1.0), look.floors().passing);
+    let art = Art { step: look.step, push, cause: known.cause, passing, on: On::Air };
+    art.see(off, off, known.since, out);
 }
 
 /// Reports art that was off the ground on the ticks before a jump, where the body stayed in place for no longer than a pause lasts:
@@ -107,7 +121,7 @@ fn see_jump<'a>(look: &Look<'_, 'a>, push: Vec2, was: Was, out: &mut Ledger<'a, 
     if push.y > 0.0 && floors.stands_on_corner(&step, allowed) {
         return;
     }
-    let art = Art { step: &step, push, cause, passing: floors.passing };
+    let art = Art { step: &step, push, cause, passing: floors.passing, on: On::Ground };
     out.see(key, Span { first: since, last: tick }, off.by, || art.sighting(since, off));
 }
 
@@ -126,9 +140,19 @@ struct Art<'s, 'a> {
     push: Vec2,
     cause: Cause,
     passing: &'s [OneWayIndex],
+    on: On,
 }
 
 impl<'a> Art<'_, 'a> {
+    /// Reports it on this tick, and on those before on which it was so, too, which is known only now.
+    fn see(&self, before: Off, now: Off, since: u64, out: &mut Ledger<'a, OffGround>) {
+        let (key, tick) = (Key { instance: self.step.instance(), with: With::Stage }, self.step.now().tick);
+        if !out.is_running(key, tick) && since < tick {
+            out.see(key, Span { first: since, last: tick - 1 }, before.by, || self.sighting(since, before));
+        }
+        out.see(key, Span::at(tick), now.by, || self.sighting(tick, now));
+    }
+
     /// The fault, as far as it lay off the ground on a tick.
     fn sighting(&self, tick: u64, off: Off) -> Sighting<'a, OffGround> {
         let step = self.step;
@@ -140,7 +164,7 @@ impl<'a> Art<'_, 'a> {
             cause: self.cause,
             shape: step.body.name.as_str(),
             way: step.way,
-            seen: OffGround { off, passing: self.passing.to_vec() },
+            seen: OffGround { off, passing: self.passing.to_vec(), on: self.on },
         }
     }
 }

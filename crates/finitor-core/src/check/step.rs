@@ -126,6 +126,11 @@ impl<'a> Step<'a> {
         self.speed(RUN)
     }
 
+    /// A length of small figures, px: what it is in this game.
+    pub(crate) fn far(&self, usual: f64) -> f64 {
+        usual * self.size
+    }
+
     /// A speed of small figures in a game of 60 ticks a second, px a tick: what it is in this one.
     pub(crate) fn speed(&self, usual: f64) -> f64 {
         usual * self.pace * self.size

@@ -1,14 +1,14 @@
 //! hover: a standing actor's art is above the ground.
 
 use crate::check::Settings;
-use crate::check::feet::{self, HOVER, OffGround};
+use crate::check::aloft::{self, AloftMemory};
+use crate::check::feet::{self, HOVER, OffGround, On};
 use crate::check::ledger::{Case, Ledger};
 use crate::check::look::Look;
-use crate::check::pause;
 use crate::check::standing::Floors;
-use crate::check::step::Step;
-use crate::check::take_rule::{Scene, TakeRule, Words};
-use crate::check::words::{number, px};
+use crate::check::step::{InstanceIndex, Step};
+use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::words::px;
 use crate::geometry::{Polygon, Rect, TOUCH, Vec2, cut_back, overlap_depth};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::world::OneWayIndex;
@@ -16,6 +16,7 @@ use crate::world::OneWayIndex;
 #[derive(Debug)]
 pub(crate) struct Hover {
     allowed: f64,
+    aloft: PerInstance<AloftMemory>,
 }
 
 impl TakeRule for Hover {
@@ -32,32 +33,61 @@ impl TakeRule for Hover {
                        without falling faster: walks bob, and hops have a top. Where it came there and stays in place it is \
                        0.33 s, as games hold everything still where a blow lands. The figure is the least upright distance \
                        from the lowest opaque row to the surface under it; of a round foot beside a corner, how far it \
-                       is from lying on that. It counts beyond check.hover.",
+                       is from lying on that. It counts beyond check.hover. One that nothing carries stands, too, where it \
+                       keeps its height for 0.5 s in an animation of the ground, no more than 16 px over it (of figures over 40 px high as \
+                       many more), and did not rise there.",
             fix: "Move the body's bottom up to the lowest opaque row; or end the fall at the surface; or narrow a strip that \
                   stands on what is beside the body.",
             drawing: "    o\n   /|\\\n   / \\\n  .......  <- figure\n  #######\n",
         },
     };
-    const LATE: u64 = pause::LATE + 1;
+    const LATE: u64 = aloft::LATE + 1;
     const AFTER: &'static [&'static str] = &["facing_split", "embedded", "hanging"];
     type Seen = OffGround;
 
     fn new(settings: &Settings) -> Hover {
-        Hover { allowed: settings.get(&HOVER) }
+        Hover { allowed: settings.get(&HOVER), aloft: PerInstance::default() }
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, OffGround>) {
         feet::see(look, self.allowed, Vec2::new(0.0, 1.0), |standing| standing.gap, out);
+        self.see_aloft(look, out);
+    }
+
+    fn calm<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, OffGround>) {
+        // With nothing near it may stand on nothing.
+        if !look.seat.ground.now.carries {
+            self.see_aloft(look, out);
+        }
+    }
+
+    fn without_body(&mut self, instance: InstanceIndex) {
+        self.aloft.forget(instance);
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, OffGround>) -> Words {
-        let OffGround { off, passing } = &case.to_fix.seen;
+        let OffGround { off, passing, on } = &case.to_fix.seen;
         let step = scene.step(case.to_fix.way);
         let drawn_high = step.drawn_high();
         let animation = &step.actor.animations[step.now().animation].name;
         let below = step.now().at + Vec2::new(0.0, off.by);
         let label = scene.label(case.key.instance);
-        let message = format!("{label} stands, but its art ends {} above the ground", px(case.worst.figure));
+        let by = px(case.worst.figure);
+        if *on == On::Air {
+            let ends_there = scene.may_end_at(&step, below);
+            return Words {
+                message: format!("{label} stands on nothing: its art ends {by} above the ground"),
+                fix: format!(
+                    "End the fall at y {}, {} lower; or log what carries it there, or a state such as climb or fly.",
+                    scene.y(below.y),
+                    px(off.by)
+                ),
+                remains: if ends_there { 0.0 } else { off.by },
+                end_at: ends_there.then(|| step.end_at(below)),
+                change: None,
+            };
+        }
+        let message = format!("{label} stands, but its art ends {by} above the ground");
         if let Some(fix) = narrower(scene, &step, passing) {
             return Words { message, fix, remains: 0.0, end_at: None, change: None };
         }
@@ -68,9 +98,17 @@ impl TakeRule for Hover {
             let shape = &step.body.name;
             format!("Move the bottom of {shape} {} up on {animation}, to where the art ends.", px(drawn_high))
         } else {
-            format!("End the fall at y {}, {} lower.", number(step.now().at.y + off.by), px(off.by))
+            format!("End the fall at y {}, {} lower.", scene.y(step.now().at.y + off.by), px(off.by))
         };
         Words { message, fix, remains, end_at: falls_on.then(|| step.end_at(below)), change: None }
+    }
+}
+
+impl Hover {
+    fn see_aloft<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, OffGround>) {
+        if let Some(known) = self.aloft.of(look.step.instance()).see(look) {
+            feet::see_aloft(look, self.allowed, known, out);
+        }
     }
 }
 
@@ -158,5 +196,52 @@ mod tests {
         let climb: Vec<(f64, f64)> =
             (0..30).map(f64::from).map(|i| (205.0 + i, 200.0 - (205.0 + i + 4.0 - 200.0) / 2.0)).collect();
         assert_eq!(short(&check(&stage, hero(0), &path(&climb))), []);
+    }
+
+    /// A hero that shows one frame on the ground and another in the air.
+    fn with_fall() -> crate::actor::Actor {
+        let mut hero = hero(0);
+        let mut fall = hero.animations[0].clone();
+        fall.name = "fall".into();
+        hero.animations.push(fall);
+        hero
+    }
+
+    #[test]
+    fn who_stands_on_nothing_hovers_and_who_flies_rises_or_is_carried_does_not() {
+        let floor = floored();
+        let level = LEVEL;
+        // A walk, a hop that ends some px over the floor, and a walk on.
+        let take = |gap: f64, on: &'static str, rise: bool| -> Vec<Row> {
+            let mut places: Vec<((f64, f64), &'static str)> =
+                (0..30).map(|k| ((20.0 + 1.3 * f64::from(k), level), "stand")).collect();
+            let hop = (1..20).map(|k| (k, level - 5.0 * f64::from(k) + 0.25 * f64::from(k * k)));
+            let is_before = |k: i32, y: f64| if rise { k < 10 && y > level - gap } else { k <= 10 || y < level - gap };
+            let heights: Vec<f64> = hop.filter(|(k, y)| is_before(*k, *y)).map(|(_, y)| y).collect();
+            places.extend(heights.iter().enumerate().map(|(k, y)| ((60.0 + 0.7 * k as f64, *y), "fall")));
+            places.extend((0..50).map(|k| ((75.0 + 1.3 * f64::from(k.min(20)), level - gap), on)));
+            let row = |(tick, (at, shown)): (usize, ((f64, f64), &'static str))| {
+                Row(tick as u64, at, crate::Facing::Right, shown, "")
+            };
+            places.into_iter().enumerate().map(row).collect()
+        };
+        let told = |rows: &[Row]| short(&check(&floor, with_fall(), rows));
+        for gap in [1.25, 2.5, 6.0, 15.0] {
+            let rows = take(gap, "stand", false);
+            let found_there = told(&rows);
+            let last = rows.len() as u64 - 1;
+            assert_eq!(found_there.len(), 1, "{gap}: {found_there:?}");
+            let (rule, _, span, figure, _) = found_there[0].clone();
+            assert_eq!((rule.as_str(), figure), ("hover", gap), "{found_there:?}");
+            assert!(span.1 == last && span.0 + 52 >= last, "{gap}: {span:?} of {last}");
+        }
+        // In the frame of its fall, far from the ground, come there by rising, and with a state that says so.
+        let none: Vec<Short> = vec![];
+        assert_eq!(told(&take(6.0, "fall", false)), none);
+        assert_eq!(told(&take(40.0, "stand", false)), none);
+        assert_eq!(told(&take(9.0, "stand", true)), none);
+        let mut hanging = take(6.0, "stand", false);
+        hanging.iter_mut().skip(30).for_each(|row| row.4 = "hang");
+        assert_eq!(told(&hanging), none);
     }
 }

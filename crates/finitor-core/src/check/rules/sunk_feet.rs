@@ -7,7 +7,7 @@ use crate::check::look::Look;
 use crate::check::pause;
 use crate::check::standing::Floors;
 use crate::check::take_rule::{Scene, TakeRule, Words};
-use crate::check::words::{number, px};
+use crate::check::words::px;
 use crate::geometry::Vec2;
 use crate::rule::{RuleText, Severity, Spec, Unit};
 
@@ -45,7 +45,7 @@ impl TakeRule for SunkFeet {
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, OffGround>) -> Words {
-        let OffGround { off, passing } = &case.to_fix.seen;
+        let OffGround { off, passing, .. } = &case.to_fix.seen;
         let step = scene.step(case.to_fix.way);
         let drawn_low = 0.0 - step.drawn_high();
         let animation = &step.actor.animations[step.now().animation].name;
@@ -53,7 +53,7 @@ impl TakeRule for SunkFeet {
             let shape = &step.body.name;
             format!("Move the bottom of {shape} {} down on {animation}, to where the art ends.", px(drawn_low))
         } else {
-            format!("End the fall at y {}, {} higher.", number(step.now().at.y - off.by), px(off.by))
+            format!("End the fall at y {}, {} higher.", scene.y(step.now().at.y - off.by), px(off.by))
         };
         let raised = step.ending_at(step.now().at - Vec2::new(0.0, off.by));
         let things = scene.world.things_in(raised.reach(raised.bounds()));
