@@ -20,6 +20,7 @@ mod look;
 mod moment;
 mod pass;
 mod pause;
+mod per_instance;
 mod report;
 mod resting;
 mod retrial;

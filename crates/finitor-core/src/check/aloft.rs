@@ -14,7 +14,7 @@ const LEAST: f64 = 30.0;
 pub(crate) const LATE: u64 = LEAST as u64;
 /// An animation that was shown on the ground for as long is one of the ground, ticks of a game with 60 a second.
 const KNOWN: f64 = 15.0;
-/// If it was shown on the ground for so many ticks for each on which it rose or fell.
+/// If it was shown on the ground on this many ticks for each on which it rose or fell.
 const MOSTLY: u32 = 4;
 
 /// Where an animation was shown.

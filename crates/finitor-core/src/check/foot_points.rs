@@ -5,6 +5,7 @@ use super::contacts::Contact;
 use super::ledger::Readings;
 use super::look::Look;
 use super::step::Step;
+use super::walk::STEEPEST;
 use crate::geometry::{Stretch, Vec2, overlap_depth};
 use crate::stage::Edge;
 
@@ -20,8 +21,6 @@ const ALL: [FootPoints; COUNT] = [
 const COUNT: usize = 6;
 /// How far apart the ground's height is asked for, px.
 const APART: f64 = 0.5;
-/// As steep as any floor is: 2 in 1.
-const STEEPEST: f64 = 2.0;
 /// What is flatter than this is level, px a px.
 const LEVEL: f64 = 0.1;
 
@@ -104,7 +103,7 @@ impl FootMemory {
 
     /// The readings that hold for the instance.
     pub(crate) fn known(&self) -> Readings {
-        /// So many ticks must speak for a reading for each that speaks against it.
+        /// How many ticks must speak for a reading for each that speaks against it.
         const MOST: u64 = 4;
         /// A body that is stopped in a slope may touch it anywhere for a while; one that goes along it does not.
         const TICKS: u64 = 4;

@@ -1,7 +1,7 @@
 //! Joining what a rule sees on single ticks into cases with spans.
 
+use super::per_instance::PerInstance;
 use super::step::{InstanceIndex, Way};
-use super::take_rule::PerInstance;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2};
 use crate::rule::Rule;

@@ -352,35 +352,3 @@ pub(crate) struct Since {
     pub(crate) ticks: u64,
     pub(crate) least: Severity,
 }
-
-/// A value an instance, for rules that remember.
-#[derive(Clone, Debug)]
-pub(crate) struct PerInstance<T>(Vec<T>);
-
-impl<T> Default for PerInstance<T> {
-    fn default() -> PerInstance<T> {
-        PerInstance(Vec::new())
-    }
-}
-
-impl<T: Default> PerInstance<T> {
-    /// The value of an instance.
-    pub(crate) fn of(&mut self, instance: InstanceIndex) -> &mut T {
-        if self.0.len() <= instance.0 {
-            self.0.resize_with(instance.0 + 1, T::default);
-        }
-        &mut self.0[instance.0]
-    }
-
-    /// The value of an instance, where there is one.
-    pub(crate) fn get(&self, instance: InstanceIndex) -> Option<&T> {
-        self.0.get(instance.0)
-    }
-
-    /// Forgets what is known of an instance.
-    pub(crate) fn forget(&mut self, instance: InstanceIndex) {
-        if let Some(value) = self.0.get_mut(instance.0) {
-            *value = T::default();
-        }
-    }
-}

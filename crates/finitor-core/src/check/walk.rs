@@ -14,7 +14,7 @@ const BACK: f64 = 0.9;
 /// The way out of a floor points back less than this.
 const BESIDE: f64 = 0.2;
 /// As steep as any floor is: 2 in 1.
-const STEEPEST: f64 = 2.0;
+pub(crate) const STEEPEST: f64 = 2.0;
 /// How far past a side its top is looked for, px.
 pub(crate) const AHEAD: f64 = 0.5;
 

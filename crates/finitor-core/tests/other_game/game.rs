@@ -26,14 +26,6 @@ pub struct Figure {
     pub low: Vec<Flat>,
 }
 
-impl Figure {
-    /// The same so many times as large.
-    pub fn enlarged(&self, times: f64) -> Figure {
-        let all = |flats: &[Flat]| flats.iter().map(|flat| flat.enlarged(times)).collect();
-        Figure { name: self.name, tall: all(&self.tall), low: all(&self.low) }
-    }
-}
-
 pub fn figures() -> Vec<Figure> {
     let capsule = |high: f64, radius: f64| {
         let arc = |cy: f64, from: f64| {

@@ -1,7 +1,8 @@
 //! The same game drawn four times as large: what is a fault of small figures is one of large ones, four times as deep.
 
 use crate::bug::{BUGS, Bug};
-use crate::game::{Game, Tick, figures};
+use crate::flat::Flat;
+use crate::game::{Figure, Game, Tick, figures};
 use crate::land::{Land, SORTS, Sort};
 use crate::{Drawn, Log, RATES, TICKS, Written, check, dice, drawn_actor};
 use finitor_core::check::Report;
@@ -9,6 +10,14 @@ use finitor_core::finding::Finding;
 use finitor_core::rule::Severity;
 
 const TIMES: f64 = 4.0;
+
+impl Figure {
+    /// The same so many times as large.
+    pub fn enlarged(&self, times: f64) -> Figure {
+        let all = |flats: &[Flat]| flats.iter().map(|flat| flat.enlarged(times)).collect();
+        Figure { name: self.name, tall: all(&self.tall), low: all(&self.low) }
+    }
+}
 
 /// Errors and warnings of a report that follow from no other, and are well beyond what is no fault of a small figure.
 fn told(report: &Report, of_size: f64) -> Vec<&Finding> {

@@ -3,8 +3,9 @@
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
+use crate::check::per_instance::PerInstance;
 use crate::check::step::{InstanceIndex, Step};
-use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{px, ticks};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2};

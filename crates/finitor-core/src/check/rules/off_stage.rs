@@ -3,7 +3,8 @@
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
-use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::per_instance::PerInstance;
+use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Rect, Vec2};

@@ -4,16 +4,15 @@ use crate::change::{Change, ChangeOf, NewValue};
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
+use crate::check::per_instance::PerInstance;
 use crate::check::step::{InstanceIndex, Step, Way};
-use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::walk::STEEPEST;
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Vec2, deepest_overlap};
 use crate::rule::{RuleText, Severity, Spec, Unit};
 use crate::stage::Outline;
-
-/// As steep as any floor is: 2 in 1.
-const STEEPEST: f64 = 2.0;
 
 #[derive(Debug, Default)]
 pub(crate) struct Popped {

@@ -4,9 +4,10 @@ use crate::change::{Change, NewValue};
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
+use crate::check::per_instance::PerInstance;
 use crate::check::seams::{AtSeam, at_seam, is_braking};
 use crate::check::step::{InstanceIndex, Step, Way};
-use crate::check::take_rule::{PerInstance, Scene, TakeRule, Words};
+use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::thin_parts::{THIN, ThinParts};
 use crate::check::walk::{
     AHEAD, COARSE, Front, Walk, fronts, is_cut_short, may_have_stopped, sides_and_corners, stopped,
