@@ -36,6 +36,7 @@ mod tally;
 mod thin_parts;
 mod visits;
 mod walk;
+mod weight;
 mod words;
 
 pub use checker::Checker;
@@ -44,5 +45,5 @@ pub use footing::Footing;
 pub use input::CheckInput;
 pub use report::{Blocked, Event, EventKind, Gap, Hit, OnSlopes, Report, RootFinding, Stay, SwingSeen, Written};
 pub(crate) use rules::SPECS;
-pub use settings::{MERGE_GAP, SHARED, SLACK, Settings, TELEPORT};
+pub use settings::{MERGE_GAP, SHARED, SLACK, Settings, TELEPORT, View};
 pub use tally::PairTally;

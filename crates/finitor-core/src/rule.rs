@@ -44,6 +44,15 @@ impl fmt::Display for Severity {
     }
 }
 
+/// The view of a game that a rule is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Views {
+    /// Any.
+    All,
+    /// From the side: things fall, and stand on ground.
+    Side,
+}
+
 /// What a figure counts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Unit {
@@ -144,6 +153,8 @@ pub struct Spec {
     pub code: &'static str,
     /// Its severity when the project file says nothing.
     pub severity: Severity,
+    /// The views of a game that it is for.
+    pub views: Views,
     /// What its figure counts.
     pub unit: Unit,
     /// The keys under `[check]` that it reads.
@@ -170,6 +181,11 @@ impl Rule {
     /// Its severity when the project file says nothing.
     pub fn default_severity(self) -> Severity {
         self.0.severity
+    }
+
+    /// The views of a game that it is for: in another it is off, unless the project file says otherwise.
+    pub fn views(self) -> Views {
+        self.0.views
     }
 
     /// What its figure counts.

@@ -5,7 +5,7 @@ use crate::problem::{Problem, Problems};
 use crate::shape_toml::settle;
 use crate::toml_table::{Document, Table};
 use finitor_core::book;
-use finitor_core::check::Settings;
+use finitor_core::check::{Settings, View};
 use finitor_core::layers::Layers;
 use finitor_core::rule::{Severity, Unit};
 use finitor_core::take::YAxis;
@@ -79,6 +79,7 @@ impl Project {
         let name = head.as_ref().and_then(|t| t.required_string("name", "\"pier\""));
         let tick_rate = head.as_ref().and_then(|t| t.number_from("tick_rate", 1.0, "60"));
         let y_axis = head.as_ref().and_then(|t| t.word("y_axis", &[("down", YAxis::Down), ("up", YAxis::Up)]));
+        let view = head.as_ref().and_then(|t| t.word("view", &[("side", View::Side), ("top_down", View::TopDown)]));
         let unit = head.as_ref().and_then(|t| t.number_from("unit", 1e-6, "1.0"));
         let actors = files(&doc, head.as_ref(), root, "actors", "[\"actors/*.toml\"]");
         let stages = files(&doc, head.as_ref(), root, "stages", "[\"stages/*.toml\"]");
@@ -86,7 +87,8 @@ impl Project {
             head.finish();
         }
         let layers = top.table("layers").map(|table| layers(&table)).unwrap_or_default();
-        let settings = top.table("check").map(|table| settings(&table)).unwrap_or_default();
+        let mut settings = top.table("check").map(|table| settings(&table)).unwrap_or_default();
+        settings.set_view(view.map_or(View::Side, |view| view.value));
         let states = top.table("states").map(|table| known_states(&table)).unwrap_or_default();
         top.finish();
         let project = Project {

@@ -31,7 +31,7 @@ use std::fs::File;
 use std::io::{BufRead, BufReader, Read};
 use std::path::{Path, PathBuf};
 
-/// Bad rows told at most; the rest is counted.
+/// Sorts of bad rows told at most; the rest is counted.
 const MOST_TOLD: usize = 20;
 
 /// The path that stands for standard input.
@@ -148,8 +148,18 @@ pub struct TakeReader<'a> {
     is_over: bool,
     /// Rows that were read.
     count: u64,
-    problems: Vec<Problem>,
-    bad_rows: usize,
+    bad_rows: Vec<BadRows>,
+    /// Rows that are bad otherwise than all of these.
+    more_bad_rows: usize,
+}
+
+/// Rows with one mistake.
+struct BadRows {
+    /// The first of them.
+    line: u64,
+    more: usize,
+    message: String,
+    hint: Option<String>,
 }
 
 impl<'a> TakeReader<'a> {
@@ -210,8 +220,8 @@ impl<'a> TakeReader<'a> {
             ended: BTreeSet::new(),
             is_over: false,
             count: 0,
-            problems: Vec::new(),
-            bad_rows: 0,
+            bad_rows: Vec::new(),
+            more_bad_rows: 0,
         })
     }
 
@@ -321,7 +331,7 @@ impl<'a> TakeReader<'a> {
         if self.open[index].tick().is_some() {
             return Ok(self.tick(index));
         }
-        if self.is_over && !self.problems.is_empty() {
+        if self.is_over && !self.bad_rows.is_empty() {
             return self.finish().map(|()| None);
         }
         let lane = self.open.remove(index);
@@ -333,10 +343,9 @@ impl<'a> TakeReader<'a> {
     }
 
     fn finish(&mut self) -> Result<(), Problems> {
-        let mut problems = std::mem::take(&mut self.problems);
-        if self.bad_rows > MOST_TOLD {
-            let more = self.bad_rows - MOST_TOLD;
-            problems.push(Problem::of_file(&self.path, format!("{more} more bad rows")));
+        let mut problems: Vec<Problem> = self.bad_rows.drain(..).map(|rows| rows.problem(&self.path)).collect();
+        if self.more_bad_rows > 0 {
+            problems.push(Problem::of_file(&self.path, format!("{} more bad rows", self.more_bad_rows)));
         }
         if let Some(only) = self.only.as_ref().filter(|_| problems.is_empty() && self.count == 0) {
             let others: Vec<&str> = self.others.iter().map(String::as_str).collect();
@@ -355,12 +364,22 @@ impl<'a> TakeReader<'a> {
     }
 
     fn bad(&mut self, message: String, hint: Option<String>) {
-        self.bad_rows += 1;
-        if self.problems.len() < MOST_TOLD {
-            let mut problem = Problem::of_file(&self.path, format!("line {}: {message}", self.rows.line()));
-            problem.hint = hint;
-            self.problems.push(problem);
+        let has_room = self.bad_rows.len() < MOST_TOLD;
+        match self.bad_rows.iter_mut().find(|rows| rows.message == message) {
+            Some(rows) => rows.more += 1,
+            None if has_room => {
+                self.bad_rows.push(BadRows { line: self.rows.line(), more: 0, message, hint });
+            }
+            None => self.more_bad_rows += 1,
         }
+    }
+}
+
+impl BadRows {
+    fn problem(self, path: &Path) -> Problem {
+        let BadRows { line, more, message, hint } = self;
+        let lines = if more > 0 { format!("line {line} and {more} more") } else { format!("line {line}") };
+        Problem { hint, ..Problem::of_file(path, format!("{lines}: {message}")) }
     }
 }
 

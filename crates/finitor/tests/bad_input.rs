@@ -93,8 +93,20 @@ fn bad_rows_of_a_take_are_told_all_at_once_by_line() {
     );
     let many: String = (0..500).map(|tick| format!("{tick},ghost,0,0,right,idle,0,\n")).collect();
     project.write("takes/many.csv", format!("{head}{many}"));
-    let run = project.refused(&["check", "takes/many.csv"], &["line 2:", "480 more bad rows"]);
+    let run = project.refused(&["check", "takes/many.csv"], &["line 2 and 499 more: there is no actor \"ghost\""]);
+    assert!(run.err.lines().count() < 6, "{}", run.err);
+    let several: String = (0..500).map(|tick| format!("{tick},ghost{tick},0,0,right,idle,0,\n")).collect();
+    project.write("takes/several.csv", format!("{head}{several}"));
+    let run = project.refused(&["check", "takes/several.csv"], &["line 2: there", "480 more bad rows"]);
     assert!(run.err.lines().count() < 60, "a screenful:\n{}", run.err);
+    // Instances as other recorders name them.
+    for name in ["keeper#2", "keeper_2", "keeper-2", "keeper2", "keeper[2]"] {
+        project.write("takes/second.csv", format!("{head}0,{name},60,200,right,idle,0,\n"));
+        project.refused(&["check", "takes/second.csv"], &["did you mean keeper:2? Of several"]);
+    }
+    let with_id = head.trim_end().to_string() + ",id\n0,keeper,60,200,right,idle,0,,7\n";
+    project.write("takes/with_id.csv", with_id);
+    project.refused(&["check", "takes/with_id.csv"], &["unknown column \"id\"", "such as gull:2"]);
 }
 
 #[test]

@@ -302,3 +302,33 @@ fn a_take_says_who_stands_on_slopes_by_the_middle_of_its_feet() {
     let sunk = project.run(&["check", "sunk.csv"]);
     assert!(sunk.code == 1 && sunk.out.contains("yard/hill") && !sunk.out.contains("Slopes:"), "{}", sunk.out);
 }
+
+#[test]
+fn a_game_seen_from_above_says_so_and_hears_nothing_of_ground() {
+    let body = "[shape.body]\nrole = \"body\"\nbox = [3, 12, 10, 8]\nlayer = \"hero\"\n";
+    let project = odd("", "cells = \"0\"", body, png(16, 20, |_, _| [9, 9, 9, 255]));
+    let wall = "[[solid]]\nname = \"back\"\nbox = [0, 0, 240, 20]\nlayer = \"ground\"\n";
+    project.write("yard.stage.toml", format!("{STAGE}{wall}"));
+    project.ok(&["fit"]);
+    // Up to the wall behind, along it, and down again, in four rounds: the head is drawn over the wall.
+    let legs = [(0.0, -1.0, 30), (1.0, 0.0, 40), (0.0, 1.0, 30), (-1.0, 0.0, 40)];
+    let (mut at, mut tick, mut rows) = ((60.0, 58.0), 0, String::new());
+    for (dx, dy, count) in legs.into_iter().cycle().take(16) {
+        for _ in 0..count {
+            at = (at.0 + dx, at.1 + dy);
+            rows += &format!("{tick},it,{},{},right,be,0\n", at.0, at.1);
+            tick += 1;
+        }
+    }
+    project.write("about.csv", format!("tick,actor,x,y,facing,animation,frame\n{rows}"));
+    let told = project.ok(&["check", "about.csv"]).out;
+    let line = "View: nothing falls in this take. Is it seen from above? Then set `view = \"top_down\"` in [project].";
+    assert!(told.contains("art_in_wall") && told.contains(line), "{told}");
+    let json = project.ok(&["check", "about.csv", "--format", "json"]).take();
+    assert_eq!(json["written"]["nothing_falls"], true);
+    project.edit("finitor.toml", "[project]\n", "[project]\nview = \"top_down\"\n");
+    let told = project.ok(&["check", "about.csv"]).out;
+    assert!(told.contains("clean.") && !told.contains("View:"), "{told}");
+    project.edit("finitor.toml", "top_down", "topdown");
+    project.refused(&["check", "about.csv"], &["finitor.toml", "top_down"]);
+}

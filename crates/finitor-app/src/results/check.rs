@@ -58,6 +58,9 @@ pub struct WrittenResult {
     /// The figures that stand on slopes by points of their feet, where the body lies in the slope for that.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub slopes: Vec<SlopeResult>,
+    /// Whether nothing falls in the take, as in a game that is seen from above, and the project does not say that it is one.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub nothing_falls: bool,
 }
 
 /// The gap that a body keeps from the ground.
@@ -258,6 +261,7 @@ impl From<&Written> for WrittenResult {
             step_px: written.step,
             gaps: written.gaps.iter().map(gap).collect(),
             slopes: written.slopes.iter().map(slope).collect(),
+            nothing_falls: written.nothing_falls,
         }
     }
 }

@@ -16,7 +16,6 @@ pub(crate) const LATE: u64 = LEAST as u64;
 const KNOWN: f64 = 15.0;
 /// If it was shown on the ground on this many ticks for each on which it rose or fell.
 const MOSTLY: u32 = 4;
-
 /// Where an animation was shown.
 #[derive(Clone, Copy, Debug, Default)]
 struct Shown {
@@ -82,16 +81,19 @@ impl AloftMemory {
         }
         let is_of_ground = f64::from(shown.carried) * step.pace >= KNOWN && shown.carried >= MOSTLY * shown.aloft;
         let says_so = step.now().grounded == Some(true);
-        let may_be = self.arrival != Arrival::Rose && (is_of_ground || says_so) && step.is_on_foot();
+        let for_long = |run: Aloft| (tick - run.since) as f64 * step.pace >= LEAST;
+        let goes_on = self.run.is_some_and(for_long);
+        let shows_it = (is_of_ground && !look.weight().is_none()) || says_so || goes_on;
+        let may_be = self.arrival != Arrival::Rose && shows_it && step.is_on_foot();
         if !may_be || is_held(look) {
             self.run = None;
             return None;
         }
         let y = step.now().at.y;
         let cause = if self.arrival == Arrival::Put { Cause::Warped } else { Cause::Moved };
-        let goes_on = self.run.filter(|run| (run.y - y).abs() <= step.rough());
-        let run = *self.run.insert(goes_on.unwrap_or(Aloft { since: tick, cause, y }));
-        ((tick - run.since) as f64 * step.pace >= LEAST).then_some(run)
+        let same = self.run.filter(|run| (run.y - y).abs() <= step.rough());
+        let run = *self.run.insert(same.unwrap_or(Aloft { since: tick, cause, y }));
+        Some(run).filter(|run| for_long(*run))
     }
 }
 

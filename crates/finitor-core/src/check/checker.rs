@@ -1,6 +1,5 @@
 //! The one pass over a take: observe a tick, then have the rules judge it.
 
-use super::CheckInput;
 use super::foot_points::Stance;
 use super::footing::Footing;
 use super::look::Track;
@@ -12,6 +11,8 @@ use super::step::{FINE, InstanceIndex, Way};
 use super::swings::Swings;
 use super::take_rule::{Scene, Since};
 use super::tally::Tally;
+use super::weight::nothing_falls;
+use super::{CheckInput, View};
 use crate::book;
 use crate::finding::{Finding, Place};
 use crate::rule::Severity;
@@ -211,7 +212,9 @@ impl<'a> Checker<'a> {
             (!spans.is_empty()).then(|| Footing { actor: label.clone(), spans })
         });
         let footing = footing.collect();
-        let written = Written { step: input.grain, gaps: gaps.collect(), slopes: slopes.collect() };
+        let weights = self.by_label.values().map(|instance| self.pass.track(*instance).weight);
+        let nothing_falls = input.settings.view() == View::Side && nothing_falls(weights);
+        let written = Written { step: input.grain, gaps: gaps.collect(), slopes: slopes.collect(), nothing_falls };
         Report {
             ticks: self.ticks,
             samples: self.samples,

@@ -9,6 +9,7 @@ use super::standing::{Floors, Ground, GroundSeen, OneFloor, Standing};
 use super::step::{InstanceIndex, Step, Way};
 use super::still::{CalmMemory, StillMemory};
 use super::visits::{Visits, ZoneContact};
+use super::weight::Weight;
 use crate::finding::Cause;
 use crate::geometry::{
     Convex, Deepest, Overlap, Point, Rect, TOUCH, Vec2, deepest_overlap, near, overlap_depth, rects_meet,
@@ -36,6 +37,7 @@ pub(crate) struct Track {
     pub(crate) calm: CalmMemory,
     pub(crate) is_carried: bool,
     pub(crate) gap: RestingGap,
+    pub(crate) weight: Weight,
     pub(crate) vicinity: Vicinity,
 }
 
@@ -168,6 +170,11 @@ impl<'t, 'a> Look<'t, 'a> {
 
     pub(crate) fn world(&self) -> &'t World<'a> {
         self.tick.world
+    }
+
+    /// What the ways of the instance so far tell of its weight.
+    pub(crate) fn weight(&self) -> Weight {
+        self.tick.tracks[self.step.instance().0].weight
     }
 
     /// Where it turned on its way, if the take tells.

@@ -11,6 +11,7 @@ use super::still::{CALM_AFTER, CalmMemory, StillMemory};
 use super::swings::{Fighter, Swings};
 use super::take_rule::Scene;
 use super::visits::{Visitor, Visits, ZonesSeen};
+use super::weight::Weight;
 use super::{CheckInput, contacts, drops, feet};
 use crate::geometry::{Point, Rect};
 use crate::take::Sample;
@@ -235,6 +236,7 @@ impl Track {
             calm: CalmMemory::new(calm_after),
             is_carried: false,
             gap: RestingGap::default(),
+            weight: Weight::default(),
             vicinity: Vicinity::default(),
         }
     }
@@ -256,6 +258,9 @@ impl Track {
             self.settled = Some(way.now.tick);
         }
         self.gap.see(seat.ground.now.rest, [seat.motion, way.last_move]);
+        if let Some(step) = seat.step() {
+            self.weight.see(step, seat.motion.filter(|_| !seat.ground.now.carries));
+        }
         self.earlier_move = self.last_move;
         (self.before, self.last_move) = (Some(way.now), seat.motion);
         (self.standing, self.is_carried) = (seat.ground.now.standing, seat.ground.now.carries);

@@ -43,6 +43,8 @@ pub struct Written {
     pub gaps: Vec<Gap>,
     /// By which points of their feet figures stand on slopes, by label, where it is not the body that lies on them.
     pub slopes: Vec<OnSlopes>,
+    /// Whether nothing falls in it, although something rises and sinks, and the project does not say that it is seen from above.
+    pub nothing_falls: bool,
 }
 
 /// The gap that a body keeps from the ground.

@@ -1,7 +1,7 @@
 //! The project's figures for checks.
 
 use crate::hits::Settle;
-use crate::rule::{Rule, Severity, Threshold, Unit};
+use crate::rule::{Rule, Severity, Threshold, Unit, Views};
 use std::collections::BTreeMap;
 
 /// Overlap that is no fault.
@@ -37,6 +37,16 @@ pub const MERGE_GAP: Threshold = Threshold {
 /// The figures that all rules share. Those of one rule are in its [`Spec`](crate::rule::Spec).
 pub const SHARED: [Threshold; 3] = [SLACK, TELEPORT, MERGE_GAP];
 
+/// How a game is seen.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum View {
+    /// From the side: things fall, and stand on ground.
+    #[default]
+    Side,
+    /// From above: y is a way to go like x. What is up in the picture lies further back, and art is drawn in front of it.
+    TopDown,
+}
+
 /// The project's figures for checks: what is not set is at its default.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Settings {
@@ -46,12 +56,14 @@ pub struct Settings {
     teleport: Option<f64>,
     severities: BTreeMap<&'static str, Severity>,
     settle: Settle,
+    view: View,
 }
 
 impl Default for Settings {
     fn default() -> Settings {
         let (figures, severities) = (BTreeMap::new(), BTreeMap::new());
-        Settings { figures, slack: SLACK.default, teleport: None, severities, settle: Settle::default() }
+        let (settle, view) = (Settle::default(), View::default());
+        Settings { figures, slack: SLACK.default, teleport: None, severities, settle, view }
     }
 }
 
@@ -99,9 +111,21 @@ impl Settings {
         self.settle = settle;
     }
 
-    /// The severity of a rule in this project.
+    /// How the game is seen.
+    pub fn view(&self) -> View {
+        self.view
+    }
+
+    /// Sets how the game is seen.
+    pub fn set_view(&mut self, view: View) {
+        self.view = view;
+    }
+
+    /// The severity of a rule in this project: off where the rule is for another view and the project does not set it.
     pub fn severity(&self, rule: Rule) -> Severity {
-        self.severities.get(rule.code()).copied().unwrap_or_else(|| rule.default_severity())
+        let is_seen = self.view == View::Side || rule.views() == Views::All;
+        let usual = if is_seen { rule.default_severity() } else { Severity::Off };
+        self.severities.get(rule.code()).copied().unwrap_or(usual)
     }
 
     /// Sets the severity of a rule.

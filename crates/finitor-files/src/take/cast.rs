@@ -94,13 +94,26 @@ impl<'a> Cast<'a> {
         let found = self.actors.iter().position(|actor| actor.name == name).map(ActorIndex);
         found.ok_or_else(|| {
             let names: Vec<&str> = self.actors.iter().map(|a| a.name.as_str()).collect();
-            let hint = nearest(name, &names).map_or_else(
-                || format!("the project has {}", names.join(", ")),
-                |near| format!("did you mean {near}?"),
-            );
+            let hint = match (numbered(name, &names), nearest(name, &names)) {
+                (Some(instance), _) => {
+                    format!("did you mean {instance}? Of several of one actor each is name:instance")
+                }
+                (None, Some(near)) => format!("did you mean {near}?"),
+                (None, None) => format!("the project has {}", names.join(", ")),
+            };
             (format!("there is no actor \"{name}\""), Some(hint))
         })
     }
+}
+
+/// A known name with something behind that counts, as recorders write it that have a way of their own to name instances: `gull:2` for
+/// `gull#2`, `gull_2` or `gull2`.
+fn numbered(word: &str, names: &[&str]) -> Option<String> {
+    let rest_of =
+        |name: &&&str| word.strip_prefix(**name).map(|rest| rest.trim_matches(|c: char| !c.is_alphanumeric()));
+    let counts = |rest: &str| rest.starts_with(|c: char| c.is_ascii_digit());
+    let name = names.iter().filter(|name| rest_of(name).is_some_and(counts)).max_by_key(|name| name.len())?;
+    Some(format!("{name}:{}", rest_of(&name)?))
 }
 
 fn animation(actor: &Actor, word: &str) -> Result<usize, Wrong> {

@@ -25,6 +25,9 @@ pub(super) struct CsvRows {
     failed: bool,
 }
 
+/// What recorders call the column that tells instances apart.
+const INSTANCE: [&str; 5] = ["instance", "instance_id", "entity", "id", "uid"];
+
 impl CsvRows {
     /// Reads the header.
     pub(super) fn open(path: &Path, input: Input) -> Result<CsvRows, Problems> {
@@ -188,6 +191,9 @@ fn columns(path: &Path, header: &StringRecord) -> Result<[Option<usize>; COLUMNS
             Some(_) => problems.0.push(Problem::of_file(path, format!("line 1: column {name} is there twice"))),
             None => {
                 let hint = match nearest(name, &COLUMNS) {
+                    _ if INSTANCE.contains(&name.to_ascii_lowercase().as_str()) => {
+                        "of several of one actor each is name:instance in the column actor, such as gull:2".to_string()
+                    }
                     Some(near) => format!("did you mean {near}?"),
                     None => format!("columns are {}", COLUMNS.join(",")),
                 };

@@ -5,7 +5,7 @@ use crate::exit::Exit;
 use crate::output::table::entries;
 use finitor_app::{Failure, unknown};
 use finitor_core::book;
-use finitor_core::rule::Rule;
+use finitor_core::rule::{Rule, Views};
 use finitor_core::symptoms::{Symptom, matching};
 use std::io::Write;
 
@@ -21,7 +21,8 @@ pub(crate) fn run(args: &ExplainArgs, out: &mut dyn Write) -> Result<Exit, Failu
     let Some(rule) = book::find(&words) else { return by_symptom(&words, out) };
     let text = rule.text();
     let (code, severity, unit) = (rule.code(), rule.default_severity().name(), rule.unit().name());
-    writeln!(out, "{code}: {severity} by default, figure in {unit}\n")?;
+    let of_view = if rule.views() == Views::Side { ", for games seen from the side" } else { "" };
+    writeln!(out, "{code}: {severity} by default, figure in {unit}{of_view}\n")?;
     writeln!(out, "{}", text.drawing)?;
     let parts = [("Means", text.means), ("Matters", text.matters), ("Measured", text.measured), ("Fix", text.fix)];
     let mut rows: Vec<Vec<String>> =

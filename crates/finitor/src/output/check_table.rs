@@ -67,6 +67,10 @@ pub(crate) fn write(take: &CheckedTake, stage: &Stage, look: TableLook, out: &mu
     write_list("Zones", report.stays.iter().map(stay), out)?;
     write_list("Gaps", report.written.gaps.iter().map(gap), out)?;
     write_list("Slopes", report.written.slopes.iter().map(on_slopes), out)?;
+    if report.written.nothing_falls {
+        let words = "nothing falls in this take. Is it seen from above? Then set `view = \"top_down\"` in [project].";
+        writeln!(out, "{}", titled("View", words.to_string()))?;
+    }
     Ok(())
 }
 

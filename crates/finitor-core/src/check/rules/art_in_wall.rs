@@ -1,15 +1,15 @@
 //! art_in_wall: opaque pixels are inside a solid that the body keeps clear of.
 
 use crate::actor::{PixelRuns, Pose};
-use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::Look;
 use crate::check::step::Step;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px};
+use crate::check::{Settings, View};
 use crate::finding::Span;
 use crate::geometry::{Convex, Point, Rect, TOUCH, Vec2, clipped, rects_overlap, ring_area};
-use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 use crate::world::{Thing, World};
 
 /// How much art may be inside a solid.
@@ -25,6 +25,7 @@ pub(crate) const ART_IN_WALL: Threshold = Threshold {
 #[derive(Debug)]
 pub(crate) struct ArtInWall {
     allowed: f64,
+    view: View,
 }
 
 /// The solid, how much art is allowed in it, and the way by which the art gets out.
@@ -33,19 +34,23 @@ pub(crate) struct Seen {
     thing: Thing,
     allowed: f64,
     bounds: Rect,
+    /// Art that ends above this is not asked for, px from the pivot.
+    top: f64,
 }
 
 impl TakeRule for ArtInWall {
     const SPEC: Spec = Spec {
         code: "art_in_wall",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Px2,
         thresholds: &[ART_IN_WALL],
         text: RuleText {
             means: "Opaque pixels of an actor are inside a solid that its body keeps clear of.",
             matters: "A pole, a nose or a tail is drawn into walls: the body is narrower than the picture.",
             measured: "The area of the frame's opaque pixels, as they are seen in that facing, inside each solid that the \
-                       body detects and is not deeper in than check.slack, exactly. It counts beyond check.art_in_wall.",
+                       body detects and is not deeper in than check.slack, exactly. It counts beyond check.art_in_wall. With \
+                       view = \"top_down\" rows above the body are left out: they stand in front of the wall.",
             fix: "Keep the actor further off by the px given, or extend the body as much further on that side.",
             drawing: "   [ o ]  ####\n   [/|\\]--##   figure\n   [/ \\]  ####\n",
         },
@@ -55,7 +60,7 @@ impl TakeRule for ArtInWall {
     type Seen = Seen;
 
     fn new(settings: &Settings) -> ArtInWall {
-        ArtInWall { allowed: settings.get(&ART_IN_WALL) }
+        ArtInWall { allowed: settings.get(&ART_IN_WALL), view: settings.view() }
     }
 
     /// # Complexity
@@ -63,6 +68,9 @@ impl TakeRule for ArtInWall {
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
         let (step, allowed) = (look.step, self.allowed);
         let (pixels, at) = (step.pixels(), step.now().at.to_vec2());
+        // Seen from above, what is higher in the picture than the body stands in front of the wall behind.
+        let top = if self.view == View::TopDown { step.body.bounds().y0 } else { f64::NEG_INFINITY };
+        let runs = runs_below(pixels, top);
         for index in look.solids() {
             let outline = &look.world().solid(index).outline;
             let thing = Thing::Solid(index);
@@ -72,14 +80,14 @@ impl TakeRule for ArtInWall {
             {
                 continue;
             }
-            let found = inside(pixels.runs(), at, &outline.pieces).filter(|inside| inside.area > allowed);
+            let found = inside(runs, at, &outline.pieces).filter(|inside| inside.area > allowed);
             let Some(found) = found else { continue };
             let key = Key { instance: step.instance(), with: With::Thing(thing) };
             let figure = (found.area * 100.0).round() / 100.0;
             out.see(key, Span::at(step.now().tick), figure, || {
-                let seen = Seen { thing, allowed, bounds: found.bounds };
+                let seen = Seen { thing, allowed, bounds: found.bounds, top };
                 let is_off = |pose: &Pose| {
-                    inside(pose.pixels.runs(), at, &outline.pieces).is_some_and(|there| there.area > allowed)
+                    inside(runs_below(&pose.pixels, top), at, &outline.pieces).is_some_and(|there| there.area > allowed)
                 };
                 Sighting {
                     tick: step.now().tick,
@@ -126,6 +134,12 @@ struct Inside {
     area: f64,
     middle: Point,
     bounds: Rect,
+}
+
+/// The rows of a frame that do not begin above a line.
+fn runs_below(pixels: &PixelRuns, top: f64) -> &[Rect] {
+    let runs = pixels.runs();
+    &runs[runs.partition_point(|run| run.y0 < top)..]
 }
 
 /// Whether no more of the art than is allowed can lie in some pieces, by boxes and sides alone: feet in the ground, as a rule.
@@ -224,7 +238,7 @@ fn kept_off(world: &World<'_>, step: &Step<'_>, seen: &Seen, first: Vec2) -> Opt
     let push = first / off;
     for _ in 0..4 {
         let at = step.now().at + push * off;
-        let rest = inside(step.pixels().runs(), at.to_vec2(), world.pieces(seen.thing));
+        let rest = inside(runs_below(step.pixels(), seen.top), at.to_vec2(), world.pieces(seen.thing));
         match rest.filter(|rest| rest.area > seen.allowed) {
             Some(rest) => off += if push.x == 0.0 { rest.bounds.height() } else { rest.bounds.width() },
             None => return (world.depth(step.meeting(), at) <= step.slack).then_some(off),
@@ -237,8 +251,9 @@ fn kept_off(world: &World<'_>, step: &Step<'_>, seen: &Seen, first: Vec2) -> Opt
 mod tests {
     use crate::actor::{Actor, PixelRuns};
     use crate::art::Mask;
+    use crate::check::{Settings, View};
     use crate::testing::*;
-    use crate::{Point, Vec2};
+    use crate::{Point, Rect, Vec2};
 
     /// The hero with art that reaches 10 px further ahead than its body, 20 rows high.
     fn wide_hero() -> Actor {
@@ -264,5 +279,27 @@ mod tests {
         // Where the body is in as well, that is the fault.
         let deep = check(&stage, wide_hero(), &path(&[(80.0, 200.0), (97.0, 200.0)]));
         assert_eq!(short(&deep), [found("embedded", "yard/wall", (1, 1), 1.0, "moved")]);
+    }
+
+    #[test]
+    fn seen_from_above_art_over_the_body_stands_in_front_of_the_wall() {
+        let settings = |view: View| {
+            let mut settings = Settings::default();
+            settings.set_view(view);
+            settings
+        };
+        let mut tall = wide_hero();
+        let opaque = Mask::from_fn(30, 24, |x, _| (4..24).contains(&x));
+        for pose in tall.animations.iter_mut().flat_map(|animation| &mut animation.frames).flatten() {
+            pose.pixels = PixelRuns::new(&opaque.runs(), Point::new(10.0, 24.0));
+        }
+        let mut stage = with_wall();
+        stage.solids.push(solid("beam", Rect::new(0.0, 100.0, 100.0, 179.5)));
+        // The head is 3.5 px in the beam over it; then the side is in the wall ahead.
+        let told = |at, view| short(&check_by(&stage, tall.clone(), &path(&[at; 3]), &settings(view)));
+        assert_eq!(told((50.0, 200.0), View::Side), [found("art_in_wall", "yard/beam", (0, 2), 70.0, "spawned")]);
+        assert_eq!(told((50.0, 200.0), View::TopDown), []);
+        let ahead = told((93.5, 200.0), View::TopDown);
+        assert_eq!(ahead, [found("art_in_wall", "yard/wall", (0, 2), 150.0, "spawned")]);
     }
 }

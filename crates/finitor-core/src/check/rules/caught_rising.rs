@@ -11,7 +11,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Stretch, TOUCH, Vec2, extent_along, overlap_depth};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::OneWay;
 use crate::world::{OneWayIndex, Thing, shared_across};
 
@@ -98,6 +98,7 @@ impl TakeRule for CaughtRising {
     const SPEC: Spec = Spec {
         code: "caught_rising",
         severity: Severity::Error,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

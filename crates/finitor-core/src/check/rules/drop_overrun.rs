@@ -7,7 +7,7 @@ use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::world::{Approach, Thing, stops};
 
 #[derive(Debug)]
@@ -17,6 +17,7 @@ impl TakeRule for DropOverrun {
     const SPEC: Spec = Spec {
         code: "drop_overrun",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -13,7 +13,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px, shift};
 use crate::finding::{Cause, EndAt, Span};
 use crate::geometry::{Deepest, Overlap, Point, Vec2, overlap_region};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// Two bodies in each other, from tick to tick: who is to blame stays who was at first.
 #[derive(Clone, Copy, Debug)]
@@ -42,6 +42,7 @@ impl TakeRule for Embedded {
     const SPEC: Spec = Spec {
         code: "embedded",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

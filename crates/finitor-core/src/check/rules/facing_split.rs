@@ -8,7 +8,7 @@ use crate::check::words::px;
 use crate::check::{CheckInput, Settings};
 use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct FacingSplit;
@@ -17,6 +17,7 @@ impl TakeRule for FacingSplit {
     const SPEC: Spec = Spec {
         code: "facing_split",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

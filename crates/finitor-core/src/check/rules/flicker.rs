@@ -9,7 +9,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{px, ticks};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2};
-use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 
 /// For how long ground contact may not be lost.
 pub(crate) const FLICKER: Threshold = Threshold {
@@ -69,6 +69,7 @@ impl TakeRule for Flicker {
     const SPEC: Spec = Spec {
         code: "flicker",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Ticks,
         thresholds: &[FLICKER],
         text: RuleText {

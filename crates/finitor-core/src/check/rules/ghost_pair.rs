@@ -9,7 +9,7 @@ use crate::check::words::px;
 use crate::finding::Span;
 use crate::geometry::{Deepest, overlap_region};
 use crate::layers::Detection;
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct GhostPair;
@@ -18,6 +18,7 @@ impl TakeRule for GhostPair {
     const SPEC: Spec = Spec {
         code: "ghost_pair",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -12,7 +12,7 @@ use crate::check::thin_parts::{THIN, ThinParts};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Deepest, Point, Vec2, bounds_of_pieces, deepest_overlap, overlap_region, rects_meet};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Outline;
 use crate::world::{SolidIndex, Thing, UPWARDS};
 
@@ -43,6 +43,7 @@ impl TakeRule for Hanging {
     const SPEC: Spec = Spec {
         code: "hanging",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -11,7 +11,7 @@ use crate::check::step::{InstanceIndex, Step};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::geometry::{Polygon, Rect, TOUCH, Vec2, cut_back, overlap_depth};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::world::OneWayIndex;
 
 #[derive(Debug)]
@@ -24,6 +24,7 @@ impl TakeRule for Hover {
     const SPEC: Spec = Spec {
         code: "hover",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[HOVER],
         text: RuleText {
@@ -235,6 +236,10 @@ mod tests {
             let (rule, _, span, figure, _) = found_there[0].clone();
             assert_eq!((rule.as_str(), figure), ("hover", gap), "{found_there:?}");
             assert!(span.1 == last && span.0 + 52 >= last, "{gap}: {span:?} of {last}");
+            // What it shows once it has hung there for long is no reason to stop.
+            let mut startled = rows.clone();
+            startled.iter_mut().rev().take(12).for_each(|row| row.3 = "fall");
+            assert_eq!(told(&startled), found_there, "{gap}");
         }
         // In the frame of its fall, far from the ground, come there by rising, and with a state that says so.
         let none: Vec<Short> = vec![];

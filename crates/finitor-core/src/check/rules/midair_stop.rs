@@ -11,7 +11,7 @@ use crate::check::walk::{COARSE, fronts};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{TOUCH, Vec2};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Outline;
 use crate::world::{Body, HAIR, SolidIndex, Strip, Thing};
 
@@ -153,6 +153,7 @@ impl TakeRule for MidairStop {
     const SPEC: Spec = Spec {
         code: "midair_stop",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

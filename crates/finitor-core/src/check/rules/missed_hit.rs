@@ -10,7 +10,7 @@ use crate::check::words::{px, shift};
 use crate::check::{CheckInput, Settings};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2, deepest_overlap, distance, rects_overlap};
-use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 use std::collections::BTreeMap;
 
 /// How much the art of a swing may cover a target that no shape hits.
@@ -73,6 +73,7 @@ impl TakeRule for MissedHit {
     const SPEC: Spec = Spec {
         code: "missed_hit",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Px2,
         thresholds: &[MISSED_HIT],
         text: RuleText {

@@ -8,7 +8,7 @@ use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::geometry::Point;
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct NoHeadroom;
@@ -17,6 +17,7 @@ impl TakeRule for NoHeadroom {
     const SPEC: Spec = Spec {
         code: "no_headroom",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

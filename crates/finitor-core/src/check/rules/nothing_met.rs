@@ -1,7 +1,6 @@
 //! nothing_met: a whole take in which an instance met nothing of its stage.
 
 use crate::actor::ActorIndex;
-use crate::check::Settings;
 use crate::check::contacts::ContactState;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair};
@@ -9,9 +8,10 @@ use crate::check::per_instance::PerInstance;
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::ticks;
+use crate::check::{Settings, View};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Vec2, near};
-use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 use crate::stage::Stage;
 use crate::world::{NearThings, Thing, World};
 use reading::{Fit, Trials, change};
@@ -61,6 +61,7 @@ struct Known {
 #[derive(Debug)]
 pub(crate) struct NothingMet {
     least: u64,
+    view: View,
     known: PerInstance<Known>,
     instances: usize,
     near: NearThings,
@@ -81,6 +82,7 @@ impl TakeRule for NothingMet {
     const SPEC: Spec = Spec {
         code: "nothing_met",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Ticks,
         thresholds: &[NOTHING_MET],
         text: RuleText {
@@ -91,7 +93,7 @@ impl TakeRule for NothingMet {
             measured: "The figure is the number of ticks. Other readings of the take are tried in memory: y counted \
                        the other way, the position of the art's top left corner or middle, units of several px, \
                        another stage. One is named where the body then stands on ground, clear of all solids, for \
-                       at least a third of the take. Without one an instance is reported only if no instance of its actor was ever on the \
+                       at least a third of the take, but not with view = \"top_down\". Without one an instance is reported only if no instance of its actor was ever on the \
                        stage, or its [moves] say that it walks and it went level with nothing below. What does not move while outside is taken as \
                        parked there.",
             fix: "Record what the message names, or change `y_axis`.",
@@ -102,7 +104,8 @@ impl TakeRule for NothingMet {
 
     fn new(settings: &Settings) -> NothingMet {
         let least = settings.get(&NOTHING_MET) as u64;
-        NothingMet { least, known: PerInstance::default(), instances: 0, near: NearThings::default() }
+        let (known, near) = (PerInstance::default(), NearThings::default());
+        NothingMet { least, view: settings.view(), known, instances: 0, near }
     }
 
     fn calm<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Unmet>) {
@@ -140,6 +143,8 @@ impl TakeRule for NothingMet {
             let known = self.known.of(instance);
             been_on.extend(known.kept.first().filter(|_| known.has_been_on).map(|way| way.actor));
         }
+        // Seen from above nothing has to stand: only who never was on the stage is elsewhere.
+        let stands = self.view == View::Side;
         for instance in (0..self.instances).map(InstanceIndex) {
             let known = self.known.of(instance);
             let Some(first) = known.kept.first().copied() else { continue };
@@ -149,9 +154,9 @@ impl TakeRule for NothingMet {
             if known.ticks < self.least || !(!known.has_met || (is_outside && known.stood == 0) || hardly_stood) {
                 continue;
             }
-            let fit = trials.best(&known.kept);
+            let fit = if stands { trials.best(&known.kept) } else { None };
             let walks_on_air =
-                !known.has_met && scene.step(first).actor.moves.walks() && known.level * 2 > known.moving;
+                stands && !known.has_met && scene.step(first).actor.moves.walks() && known.level * 2 > known.moving;
             let is_elsewhere = !been_on.contains(&first.actor) && known.outside >= self.least;
             if fit.is_none() && !is_elsewhere && !walks_on_air {
                 continue;

@@ -8,7 +8,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Rect, Vec2};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Effect;
 use crate::world::is_always_shown;
 
@@ -30,6 +30,7 @@ impl TakeRule for OffStage {
     const SPEC: Spec = Spec {
         code: "off_stage",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

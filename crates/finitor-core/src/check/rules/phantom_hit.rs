@@ -10,7 +10,7 @@ use crate::check::words::{edge_against, px};
 use crate::check::{CheckInput, Settings};
 use crate::finding::Span;
 use crate::geometry::{Deepest, Vec2, deepest_overlap};
-use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 use crate::world::{Cut, cut_needed};
 
 /// How far apart the art may be where a hit strikes.
@@ -35,6 +35,7 @@ impl TakeRule for PhantomHit {
     const SPEC: Spec = Spec {
         code: "phantom_hit",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[PHANTOM_HIT],
         text: RuleText {

@@ -11,7 +11,7 @@ use crate::check::walk::STEEPEST;
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Vec2, deepest_overlap};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Outline;
 
 #[derive(Debug, Default)]
@@ -31,6 +31,7 @@ impl TakeRule for Popped {
     const SPEC: Spec = Spec {
         code: "popped",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -7,7 +7,7 @@ use crate::check::words::ticks;
 use crate::check::{CheckInput, Settings};
 use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct RepeatHit;
@@ -23,6 +23,7 @@ impl TakeRule for RepeatHit {
     const SPEC: Spec = Spec {
         code: "repeat_hit",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Ticks,
         thresholds: &[],
         text: RuleText {

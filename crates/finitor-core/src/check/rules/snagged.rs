@@ -15,7 +15,7 @@ use crate::check::walk::{
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Convex, Point, Vec2, bounds_of_pieces, deepest_overlap};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Solid;
 use crate::world::{SolidIndex, Thing};
 
@@ -62,6 +62,7 @@ impl TakeRule for Snagged {
     const SPEC: Spec = Spec {
         code: "snagged",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -9,7 +9,7 @@ use crate::check::standing::Floors;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::geometry::Vec2;
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct SunkFeet {
@@ -20,6 +20,7 @@ impl TakeRule for SunkFeet {
     const SPEC: Spec = Spec {
         code: "sunk_feet",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[HOVER],
         text: RuleText {

@@ -10,7 +10,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
 use crate::geometry::{Point, Vec2, overlap_depth};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::world::{Body, Path, Thing, Through};
 
 #[derive(Debug)]
@@ -35,6 +35,7 @@ impl TakeRule for Tunnelled {
     const SPEC: Spec = Spec {
         code: "tunnelled",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -8,7 +8,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::{Cause, Span};
 use crate::geometry::{Vec2, deepest_overlap};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Zone;
 use crate::world::World;
 
@@ -29,6 +29,7 @@ impl TakeRule for WarpBounce {
     const SPEC: Spec = Spec {
         code: "warp_bounce",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -9,7 +9,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::Span;
 use crate::geometry::{Vec2, extent_along, overlap_depth};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::world::{Path, Through, ZoneIndex, is_always_shown};
 
 #[derive(Debug)]
@@ -27,6 +27,7 @@ impl TakeRule for ZoneSkipped {
     const SPEC: Spec = Spec {
         code: "zone_skipped",
         severity: Severity::Error,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -7,7 +7,7 @@ use crate::geometry::{TOUCH, Vec2};
 use crate::layers::LayerSet;
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::{OneWay, Outline, Stage};
 
 #[derive(Debug)]
@@ -17,6 +17,7 @@ impl StillRule for CrampedPlatform {
     const SPEC: Spec = Spec {
         code: "cramped_platform",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -4,7 +4,7 @@ use crate::art::{GridGuess, Mask, Run, guess_grid};
 use crate::finding::Place;
 use crate::lint::facts::{ActorFacts, FrameFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use std::collections::{BTreeMap, BTreeSet};
 
 #[derive(Debug)]
@@ -20,6 +20,7 @@ impl StillRule for CutFigures {
     const SPEC: Spec = Spec {
         code: "cut_figures",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Frames,
         thresholds: &[],
         text: RuleText {

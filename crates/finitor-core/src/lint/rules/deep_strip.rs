@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::lint::strips::worst_strips;
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct DeepStrip;
@@ -14,6 +14,7 @@ impl StillRule for DeepStrip {
     const SPEC: Spec = Spec {
         code: "deep_strip",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -4,7 +4,7 @@ use crate::change::{Change, ChangeOf, NewValue, Owned};
 use crate::finding::Place;
 use crate::lint::facts::{ActorFacts, FrameFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// What is less than half a pixel off cannot be seen off.
 const LEAST_DRIFT: f64 = 0.5;
@@ -16,6 +16,7 @@ impl StillRule for FlipDrift {
     const SPEC: Spec = Spec {
         code: "flip_drift",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

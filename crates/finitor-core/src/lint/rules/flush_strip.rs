@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::lint::strips::{FrameStrip, STRIP_INSET, worst_strips};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// A strip that ends this near to a side of the body is flush with it, px: solvers leave bodies a hair in walls.
 const LEAST: f64 = 0.1;
@@ -17,6 +17,7 @@ impl StillRule for FlushStrip {
     const SPEC: Spec = Spec {
         code: "flush_strip",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -4,7 +4,7 @@ use crate::layers::PartyRole;
 use crate::lint::detection::Detection;
 use crate::lint::facts::{LayerFacts, LayerParty};
 use crate::lint::still_rule::{Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct IdleHit;
@@ -13,6 +13,7 @@ impl StillRule for IdleHit {
     const SPEC: Spec = Spec {
         code: "idle_hit",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Matches,
         thresholds: &[],
         text: RuleText {

@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::lint::facts::StageFacts;
 use crate::lint::landings::{Landings, SentBack};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct LandingBounces;
@@ -15,6 +15,7 @@ impl StillRule for LandingBounces {
     const SPEC: Spec = Spec {
         code: "landing_bounces",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

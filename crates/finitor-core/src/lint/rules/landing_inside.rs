@@ -6,7 +6,7 @@ use crate::geometry::Vec2;
 use crate::lint::facts::StageFacts;
 use crate::lint::landings::{Blocked, Landings};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct LandingInside;
@@ -15,6 +15,7 @@ impl StillRule for LandingInside {
     const SPEC: Spec = Spec {
         code: "landing_inside",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::geometry::{Convex, Point, Polygon, Rect, TOUCH};
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::{Effect, Outline, Side, Stage};
 
 /// A part of a side: from x to x, or from y to y, px.
@@ -25,6 +25,7 @@ impl StillRule for LeakyBottom {
     const SPEC: Spec = Spec {
         code: "leaky_bottom",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

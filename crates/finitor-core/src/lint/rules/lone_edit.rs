@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::geometry::{Point, deviation};
 use crate::lint::facts::{ActorFacts, ShapeFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct LoneEdit;
@@ -14,6 +14,7 @@ impl StillRule for LoneEdit {
     const SPEC: Spec = Spec {
         code: "lone_edit",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

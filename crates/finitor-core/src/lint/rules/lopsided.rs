@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::lint::turning::{Turn, turns};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// A turn that moves the sides of a body by more than this is reported, px.
 const LEAST_LOPSIDED: f64 = 1.0;
@@ -17,6 +17,7 @@ impl StillRule for Lopsided {
     const SPEC: Spec = Spec {
         code: "lopsided",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::geometry::Point;
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Spawn;
 use crate::world::{Body, InSolid, World};
 
@@ -17,6 +17,7 @@ impl StillRule for LostSpawn {
     const SPEC: Spec = Spec {
         code: "lost_spawn",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

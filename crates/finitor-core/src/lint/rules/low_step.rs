@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::lint::facts::StageFacts;
 use crate::lint::floors::{Joint, Surfaces};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// Edges lower than this are rounding of shapes, px.
 const LEAST_STEP: f64 = 0.1;
@@ -17,6 +17,7 @@ impl StillRule for LowStep {
     const SPEC: Spec = Spec {
         code: "low_step",
         severity: Severity::Note,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct MissingAnchor;
@@ -12,6 +12,7 @@ impl StillRule for MissingAnchor {
     const SPEC: Spec = Spec {
         code: "missing_anchor",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Frames,
         thresholds: &[],
         text: RuleText {

@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::hits::part_name;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct NoFactor;
@@ -15,6 +15,7 @@ impl StillRule for NoFactor {
     const SPEC: Spec = Spec {
         code: "no_factor",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Shapes,
         thresholds: &[],
         text: RuleText {

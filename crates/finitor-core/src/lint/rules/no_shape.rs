@@ -4,7 +4,7 @@ use crate::facing::Facing;
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct NoShape;
@@ -13,6 +13,7 @@ impl StillRule for NoShape {
     const SPEC: Spec = Spec {
         code: "no_shape",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Frames,
         thresholds: &[],
         text: RuleText {

@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::geometry::Point;
 use crate::lint::facts::{ActorFacts, FrameFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// What is less than half a pixel off cannot be seen off.
 const LEAST_OFF: f64 = 0.5;
@@ -21,6 +21,7 @@ impl StillRule for OffGround {
     const SPEC: Spec = Spec {
         code: "off_ground",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

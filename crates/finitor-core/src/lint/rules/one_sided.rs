@@ -4,7 +4,7 @@ use crate::layers::{Contact, LayerSet, PartyRole};
 use crate::lint::detection::Detection;
 use crate::lint::facts::LayerFacts;
 use crate::lint::still_rule::{Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// Bodies on some layers of which one detects the other in vain.
 struct InVain {
@@ -22,6 +22,7 @@ impl StillRule for OneSided {
     const SPEC: Spec = Spec {
         code: "one_sided",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Pairs,
         thresholds: &[],
         text: RuleText {

@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::geometry::Rect;
 use crate::lint::facts::{ActorFacts, FrameFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct OutsideCell;
@@ -15,6 +15,7 @@ impl StillRule for OutsideCell {
     const SPEC: Spec = Spec {
         code: "outside_cell",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

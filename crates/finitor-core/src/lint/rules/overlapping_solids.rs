@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::geometry::{Deepest, Vec2, deepest_overlap, rects_overlap, shared_area};
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Solid;
 use crate::world::{SolidIndex, World};
 
@@ -16,6 +16,7 @@ impl StillRule for OverlappingSolids {
     const SPEC: Spec = Spec {
         code: "overlapping_solids",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px2,
         thresholds: &[],
         text: RuleText {

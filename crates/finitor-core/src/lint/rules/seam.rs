@@ -5,7 +5,7 @@ use crate::geometry::{TOUCH, Vec2, separation};
 use crate::lint::facts::StageFacts;
 use crate::lint::floors::{Joint, LEAST_SEAM, Surfaces};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Stage;
 use crate::world::{SolidIndex, World};
 
@@ -16,6 +16,7 @@ impl StillRule for Seam {
     const SPEC: Spec = Spec {
         code: "seam",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -5,7 +5,7 @@ use crate::layers::{LayerSet, PartyRole};
 use crate::lint::detection::Detection;
 use crate::lint::facts::{LayerFacts, LayerParty, OwnerKind};
 use crate::lint::still_rule::{Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct SelfSense;
@@ -14,6 +14,7 @@ impl StillRule for SelfSense {
     const SPEC: Spec = Spec {
         code: "self_sense",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Shapes,
         thresholds: &[],
         text: RuleText {

@@ -7,7 +7,7 @@ use crate::fit::{Fitting, Selection, selection};
 use crate::geometry::{Point, Polygon, deviation};
 use crate::lint::facts::{AnimationArt, AnimationFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// A shape that moves this much farther than its art leaps, px.
 const LEAST_LEAP: f64 = 3.0;
@@ -26,6 +26,7 @@ impl StillRule for ShapeJump {
     const SPEC: Spec = Spec {
         code: "shape_jump",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

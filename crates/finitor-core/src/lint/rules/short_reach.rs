@@ -6,7 +6,7 @@ use crate::hits::Way;
 use crate::hits::{Meeting, Settle, Stance, attacks};
 use crate::lint::facts::CastFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct ShortReach;
@@ -15,6 +15,7 @@ impl StillRule for ShortReach {
     const SPEC: Spec = Spec {
         code: "short_reach",
         severity: Severity::Warn,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -4,7 +4,7 @@ use crate::finding::Place;
 use crate::geometry::shared_area;
 use crate::lint::facts::{ActorFacts, ShapeFacts};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// Siblings that share less than this only touch, px2.
 const LEAST_SHARED: f64 = 0.5;
@@ -16,6 +16,7 @@ impl StillRule for SiblingsOverlap {
     const SPEC: Spec = Spec {
         code: "siblings_overlap",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px2,
         thresholds: &[],
         text: RuleText {

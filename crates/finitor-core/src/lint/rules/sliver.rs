@@ -4,7 +4,7 @@ use crate::finding::Place;
 use crate::geometry::{Convex, Vec2, convex_hull};
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Outline;
 
 /// What is thinner than this is a sliver, px.
@@ -17,6 +17,7 @@ impl StillRule for Sliver {
     const SPEC: Spec = Spec {
         code: "sliver",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -3,7 +3,7 @@
 use crate::finding::Place;
 use crate::lint::facts::{ActorFacts, FitState};
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct StaleFit;
@@ -12,6 +12,7 @@ impl StillRule for StaleFit {
     const SPEC: Spec = Spec {
         code: "stale_fit",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

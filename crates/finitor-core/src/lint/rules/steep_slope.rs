@@ -6,7 +6,7 @@ use crate::geometry::TOUCH;
 use crate::lint::facts::StageFacts;
 use crate::lint::floors::Surfaces;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct SteepSlope;
@@ -15,6 +15,7 @@ impl StillRule for SteepSlope {
     const SPEC: Spec = Spec {
         code: "steep_slope",
         severity: Severity::Note,
+        views: Views::Side,
         unit: Unit::Degrees,
         thresholds: &[],
         text: RuleText {

@@ -6,7 +6,7 @@ use crate::geometry::{Convex, Point, TOUCH, Vec2, distance};
 use crate::hits::{Attack, attacks};
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// What is narrower lets nothing through, px.
 const LEAST_GAP: f64 = 1.0;
@@ -18,6 +18,7 @@ impl StillRule for SweepGap {
     const SPEC: Spec = Spec {
         code: "sweep_gap",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

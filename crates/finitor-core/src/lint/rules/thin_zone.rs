@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::geometry::{Convex, Vec2, convex_hull};
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::{Stage, Zone};
 
 #[derive(Debug)]
@@ -16,6 +16,7 @@ impl StillRule for ThinZone {
     const SPEC: Spec = Spec {
         code: "thin_zone",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -5,7 +5,7 @@ use crate::clearance::{Passage, PassageKind, Room, Stance, passages};
 use crate::finding::Place;
 use crate::lint::facts::StageFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Stage;
 
 /// A body short by no more than this looks as if it fitted, px.
@@ -20,6 +20,7 @@ impl StillRule for TightPassage {
     const SPEC: Spec = Spec {
         code: "tight_passage",
         severity: Severity::Note,
+        views: Views::Side,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

@@ -6,7 +6,7 @@ use crate::finding::Place;
 use crate::geometry::{Point, Polygon, Stretch, add_stretches};
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Threshold, Unit};
+use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct UncoveredArt;
@@ -34,6 +34,7 @@ impl StillRule for UncoveredArt {
     const SPEC: Spec = Spec {
         code: "uncovered_art",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Px2,
         thresholds: &[UNCOVERED_ART],
         text: RuleText {

@@ -5,7 +5,7 @@ use crate::finding::Place;
 use crate::fit::FrameArt;
 use crate::lint::facts::AnimationArt;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// Alpha from which a pixel is part of the figure.
 const OPAQUE: u8 = 128;
@@ -29,6 +29,7 @@ impl StillRule for UncoveredPart {
     const SPEC: Spec = Spec {
         code: "uncovered_part",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {

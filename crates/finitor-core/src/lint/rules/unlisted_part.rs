@@ -5,7 +5,7 @@ use crate::change::{Change, ChangeOf, NewValue, Owned};
 use crate::finding::Place;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct UnlistedPart;
@@ -14,6 +14,7 @@ impl StillRule for UnlistedPart {
     const SPEC: Spec = Spec {
         code: "unlisted_part",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Frames,
         thresholds: &[],
         text: RuleText {

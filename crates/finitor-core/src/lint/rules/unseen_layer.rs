@@ -4,7 +4,7 @@ use crate::layers::{LayerSet, PartyRole};
 use crate::lint::detection::named;
 use crate::lint::facts::{LayerFacts, LayerParty, LayerSpot};
 use crate::lint::still_rule::{Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct UnseenLayer;
@@ -13,6 +13,7 @@ impl StillRule for UnseenLayer {
     const SPEC: Spec = Spec {
         code: "unseen_layer",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Shapes,
         thresholds: &[],
         text: RuleText {

@@ -4,7 +4,7 @@ use crate::layers::{LayerSet, PartyRole};
 use crate::lint::detection::Detection;
 use crate::lint::facts::{LayerFacts, LayerParty};
 use crate::lint::still_rule::{Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct UnstoppedBody;
@@ -13,6 +13,7 @@ impl StillRule for UnstoppedBody {
     const SPEC: Spec = Spec {
         code: "unstopped_body",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Matches,
         thresholds: &[],
         text: RuleText {

@@ -4,7 +4,7 @@ use crate::layers::LayerSet;
 use crate::lint::detection::named;
 use crate::lint::facts::{LayerFacts, LayerSpot};
 use crate::lint::still_rule::{Out, StillRule};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 #[derive(Debug)]
 pub(crate) struct UnusedLayer;
@@ -13,6 +13,7 @@ impl StillRule for UnusedLayer {
     const SPEC: Spec = Spec {
         code: "unused_layer",
         severity: Severity::Note,
+        views: Views::All,
         unit: Unit::Matches,
         thresholds: &[],
         text: RuleText {

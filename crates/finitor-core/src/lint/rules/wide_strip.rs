@@ -5,7 +5,7 @@ use crate::fit::foot_of;
 use crate::lint::facts::ActorFacts;
 use crate::lint::still_rule::{Fault, Out, StillRule};
 use crate::lint::strips::{FrameStrip, STRIP_INSET, worst_strips};
-use crate::rule::{RuleText, Severity, Spec, Unit};
+use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// A strip that reaches no further past the foot is as wide as it, px.
 const LEAST: f64 = 0.05;
@@ -17,6 +17,7 @@ impl StillRule for WideStrip {
     const SPEC: Spec = Spec {
         code: "wide_strip",
         severity: Severity::Warn,
+        views: Views::All,
         unit: Unit::Px,
         thresholds: &[],
         text: RuleText {
