@@ -1,6 +1,7 @@
 //! Takes, read tick by tick: rows of CSV or lines of JSON, from a file or standard input.
 
 mod ahead;
+mod bad_rows;
 mod cast;
 mod csv_rows;
 mod first_bytes;
@@ -13,6 +14,7 @@ mod several;
 
 use crate::problem::{Problem, Problems};
 use crate::toml_table::nearest;
+use bad_rows::{BadRows, Wrong};
 use cast::Cast;
 use csv_rows::CsvRows;
 use finitor_core::actor::Actor;
@@ -31,8 +33,8 @@ use std::fs::File;
 use std::io::{BufRead, BufReader, Read};
 use std::path::{Path, PathBuf};
 
-/// Sorts of bad rows told at most; the rest is counted.
-const MOST_TOLD: usize = 20;
+/// Names of other takes that are listed at most.
+const MOST_LISTED: usize = 20;
 
 /// The path that stands for standard input.
 pub const STANDARD_INPUT: &str = "-";
@@ -80,9 +82,6 @@ struct Row<'r> {
 fn velocity(x: Option<f64>, y: Option<f64>) -> Option<Vec2> {
     (x.is_some() || y.is_some()).then(|| Vec2::new(x.unwrap_or(0.0), y.unwrap_or(0.0)))
 }
-
-/// A mistake in a row, and its mend.
-type Wrong = (String, Option<String>);
 
 /// Where rows come from.
 enum Rows {
@@ -148,18 +147,7 @@ pub struct TakeReader<'a> {
     is_over: bool,
     /// Rows that were read.
     count: u64,
-    bad_rows: Vec<BadRows>,
-    /// Rows that are bad otherwise than all of these.
-    more_bad_rows: usize,
-}
-
-/// Rows with one mistake.
-struct BadRows {
-    /// The first of them.
-    line: u64,
-    more: usize,
-    message: String,
-    hint: Option<String>,
+    bad_rows: BadRows,
 }
 
 impl<'a> TakeReader<'a> {
@@ -220,8 +208,7 @@ impl<'a> TakeReader<'a> {
             ended: BTreeSet::new(),
             is_over: false,
             count: 0,
-            bad_rows: Vec::new(),
-            more_bad_rows: 0,
+            bad_rows: BadRows::default(),
         })
     }
 
@@ -279,14 +266,14 @@ impl<'a> TakeReader<'a> {
             };
             let row = match row {
                 Ok(row) => row,
-                Err((message, hint)) => {
-                    self.bad(message, hint);
+                Err(wrong) => {
+                    self.bad(wrong);
                     continue;
                 }
             };
             if self.only.as_ref().is_some_and(|only| only != row.take) {
                 let is_new = self.others.last().is_none_or(|last| last != row.take);
-                if is_new && self.others.len() < MOST_TOLD && self.others.iter().all(|known| known != row.take) {
+                if is_new && self.others.len() < MOST_LISTED && self.others.iter().all(|known| known != row.take) {
                     self.others.push(row.take.to_string());
                 }
                 continue;
@@ -298,7 +285,7 @@ impl<'a> TakeReader<'a> {
             if known.is_none() && self.ended.contains(&name_hash(row.take)) {
                 let message = format!("take {} goes on here after another one began", row.take);
                 let hint = "keep the rows of a take together, or say how many are mixed: --mixed N".to_string();
-                self.bad(message, Some(hint));
+                self.bad((message, Some(hint)));
                 continue;
             }
             let index = known.unwrap_or_else(|| {
@@ -314,7 +301,7 @@ impl<'a> TakeReader<'a> {
             match lane.fill(&self.cast, row) {
                 Ok(()) if lane.has_all() => return Ok(self.tick(index)),
                 Ok(()) => {}
-                Err((message, hint)) => self.bad(message, hint),
+                Err(wrong) => self.bad(wrong),
             }
         }
     }
@@ -343,10 +330,7 @@ impl<'a> TakeReader<'a> {
     }
 
     fn finish(&mut self) -> Result<(), Problems> {
-        let mut problems: Vec<Problem> = self.bad_rows.drain(..).map(|rows| rows.problem(&self.path)).collect();
-        if self.more_bad_rows > 0 {
-            problems.push(Problem::of_file(&self.path, format!("{} more bad rows", self.more_bad_rows)));
-        }
+        let problems = std::mem::take(&mut self.bad_rows).problems(&self.path);
         if let Some(only) = self.only.as_ref().filter(|_| problems.is_empty() && self.count == 0) {
             let others: Vec<&str> = self.others.iter().map(String::as_str).collect();
             let hint = match nearest(only, &others) {
@@ -363,23 +347,8 @@ impl<'a> TakeReader<'a> {
         Problems(problems).or(())
     }
 
-    fn bad(&mut self, message: String, hint: Option<String>) {
-        let has_room = self.bad_rows.len() < MOST_TOLD;
-        match self.bad_rows.iter_mut().find(|rows| rows.message == message) {
-            Some(rows) => rows.more += 1,
-            None if has_room => {
-                self.bad_rows.push(BadRows { line: self.rows.line(), more: 0, message, hint });
-            }
-            None => self.more_bad_rows += 1,
-        }
-    }
-}
-
-impl BadRows {
-    fn problem(self, path: &Path) -> Problem {
-        let BadRows { line, more, message, hint } = self;
-        let lines = if more > 0 { format!("line {line} and {more} more") } else { format!("line {line}") };
-        Problem { hint, ..Problem::of_file(path, format!("{lines}: {message}")) }
+    fn bad(&mut self, wrong: Wrong) {
+        self.bad_rows.add(self.rows.line(), wrong);
     }
 }
 

@@ -99,6 +99,15 @@ fn bad_rows_of_a_take_are_told_all_at_once_by_line() {
     project.write("takes/several.csv", format!("{head}{several}"));
     let run = project.refused(&["check", "takes/several.csv"], &["line 2: there", "480 more bad rows"]);
     assert!(run.err.lines().count() < 60, "a screenful:\n{}", run.err);
+    // Time in place of ticks is one mistake; whole numbers with decimals are none.
+    let seconds: String =
+        (0..90).map(|tick| format!("{:.4},keeper,60,200,right,idle,0,\n", f64::from(tick) / 60.0)).collect();
+    project.write("takes/seconds.csv", format!("{head}{seconds}"));
+    let wrong = "line 3 and 87 more: tick is \"0.0167\"; expected a whole number from 0";
+    project.refused(&["check", "takes/seconds.csv"], &[wrong, "not the time in seconds"]);
+    let steps: String = (0..9).map(|tick| format!("{tick}.0,keeper,60,200,right,idle,0,\n")).collect();
+    project.write("takes/steps.csv", format!("{head}{steps}"));
+    assert!(project.run(&["check", "takes/steps.csv"]).out.contains("9 ticks"));
     // Instances as other recorders name them.
     for name in ["keeper#2", "keeper_2", "keeper-2", "keeper2", "keeper[2]"] {
         project.write("takes/second.csv", format!("{head}0,{name},60,200,right,idle,0,\n"));

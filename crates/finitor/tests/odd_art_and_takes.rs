@@ -332,3 +332,32 @@ fn a_game_seen_from_above_says_so_and_hears_nothing_of_ground() {
     project.edit("finitor.toml", "top_down", "topdown");
     project.refused(&["check", "about.csv"], &["finitor.toml", "top_down"]);
 }
+
+#[test]
+fn ticks_that_are_rows_milliseconds_or_every_third_step_are_told() {
+    let project = Project::fitted();
+    let clean = std::fs::read_to_string(project.path("takes/clean.csv")).unwrap();
+    let (head, rows) = clean.split_once('\n').unwrap();
+    assert!(head.starts_with("tick,"));
+    let numbered = |number: &dyn Fn(u64, u64) -> Option<u64>| {
+        let rows = rows.lines().zip(0..).filter_map(|(row, count)| {
+            let (tick, rest) = row.split_once(',').unwrap();
+            number(tick.parse().unwrap(), count).map(|tick| format!("{tick},{rest}\n"))
+        });
+        format!("{head}\n{}", rows.collect::<String>())
+    };
+    let told = |name: &str, take: String, words: [&str; 2]| {
+        project.write(name, take);
+        let run = project.run(&["check", name, "--format", "json"]);
+        let findings = run.take()["findings"].clone();
+        let [finding] = &findings.as_array().unwrap()[..] else { panic!("{findings}") };
+        assert_eq!((run.code, &finding["rule"]), (1, &serde_json::json!("skipped_ticks")));
+        for (key, words) in ["message", "fix"].into_iter().zip(words) {
+            assert!(finding[key].as_str().unwrap().contains(words), "{finding}");
+        }
+    };
+    // The take has three actors at a time, and rows of one kind only here and there.
+    told("rows.csv", numbered(&|_, count| Some(count)), ["those of", "not how many rows"]);
+    told("time.csv", numbered(&|tick, _| Some((tick * 50 + 1) / 3)), ["16 to ", "look like milliseconds"]);
+    told("third.csv", numbered(&|tick, _| tick.is_multiple_of(3).then_some(tick)), ["3 ", "tick"]);
+}

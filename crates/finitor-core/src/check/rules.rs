@@ -32,6 +32,7 @@ mod off_stage;
 mod phantom_hit;
 mod popped;
 mod repeat_hit;
+mod skipped_ticks;
 mod snagged;
 mod sunk_feet;
 mod tunnelled;
@@ -186,4 +187,5 @@ take_rules! {
     phantom_hit: phantom_hit::PhantomHit,
     missed_hit: missed_hit::MissedHit,
     nothing_met: nothing_met::NothingMet,
+    skipped_ticks: skipped_ticks::SkippedTicks,
 }

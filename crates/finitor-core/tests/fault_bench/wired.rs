@@ -79,3 +79,25 @@ pub fn in_tiles_y_up(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 / 16.0, (height - row.1.1) / 16.0));
     planted(scene)
 }
+
+/// The walk with other numbers for its ticks.
+fn numbered(scene: &mut Scene, dice: &mut Dice, tick: fn(u64) -> u64) -> Option<Planted> {
+    walk(scene, dice);
+    scene.rows.iter_mut().for_each(|row| row.0 = tick(row.0));
+    let ticks = (tick(0), scene.rows.last()?.0);
+    let (with, figure) = (scene.stage.name.clone(), (scene.rows.len() - 1) as f64);
+    Some(Planted { actor: "hero", with, ticks, figure, cause: "moved", mend: count_rows })
+}
+
+/// The rows counted from 0, as both fixes say.
+fn count_rows(scene: &mut Scene, _: &Finding) {
+    scene.rows.iter_mut().zip(0..).for_each(|(row, tick)| row.0 = tick);
+}
+
+pub fn every_second_tick(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    numbered(scene, dice, |tick| 2 * tick)
+}
+
+pub fn in_milliseconds(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    numbered(scene, dice, |tick| (tick * 1000 + 30) / 60)
+}

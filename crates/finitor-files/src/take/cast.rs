@@ -1,7 +1,8 @@
 //! Rows as samples of the project's actors.
 
+use super::Row;
+use super::bad_rows::Wrong;
 use super::csv_rows::FARTHEST;
-use super::{Row, Wrong};
 use crate::toml_table::nearest;
 use finitor_core::actor::{Actor, ActorIndex};
 use finitor_core::take::{Sample, actor_of};

@@ -1,6 +1,7 @@
 //! Rows of CSV.
 
-use super::{COLUMNS, Input, Row, Wrong};
+use super::bad_rows::{Wrong, odd_tick};
+use super::{COLUMNS, Input, Row};
 use crate::problem::{Problem, Problems};
 use crate::toml_table::nearest;
 use csv::StringRecord;
@@ -93,8 +94,7 @@ fn row<'r>(record: &'r StringRecord, columns: &[Option<usize>; COLUMNS.len()]) -
         _ => number(column, name).map(Some),
     };
     let text = needed(tick, "tick")?;
-    let tick =
-        text.parse::<u64>().map_err(|_| (format!("tick is \"{text}\"; expected a whole number from 0"), None))?;
+    let tick = text.parse::<u64>().or_else(|_| odd_tick(text.parse().ok(), &format!("\"{text}\"")))?;
     let truth = |column: Option<usize>, name: &str| match field(column) {
         "" => Ok(None),
         "true" | "1" => Ok(Some(true)),

@@ -1,7 +1,8 @@
 //! Lines of JSON: an object a row, with the keys of CSV's columns.
 
+use super::bad_rows::{Wrong, odd_tick};
 use super::csv_rows::FARTHEST;
-use super::{COLUMNS, Input, Row, Wrong};
+use super::{COLUMNS, Input, Row};
 use crate::toml_table::nearest;
 use crate::words::json_words;
 use finitor_core::Point;
@@ -110,7 +111,7 @@ fn row<'r>(object: &Map<String, Value>, words: &'r mut Words) -> Result<Row<'r>,
         Ok(())
     };
     let tick = needed("tick")?;
-    let tick = tick.as_u64().ok_or_else(|| (format!("tick is {tick}; expected a whole number from 0"), None))?;
+    let tick = tick.as_u64().map_or_else(|| odd_tick(tick.as_f64(), &tick.to_string()), Ok)?;
     needed("actor")?;
     word("actor", &mut words.actor)?;
     word("facing", &mut words.facing)?;

@@ -1,7 +1,8 @@
 //! One take of a file under reading: the tick that its rows are at, and the one after it as far as it is read.
 
+use super::Row;
+use super::bad_rows::Wrong;
 use super::cast::Cast;
-use super::{Row, Wrong};
 use finitor_core::Point;
 use finitor_core::actor::ActorIndex;
 use finitor_core::take::Sample;
