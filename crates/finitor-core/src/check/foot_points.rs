@@ -55,6 +55,8 @@ struct Evidence {
     steepness: Option<Stretch>,
     /// How far the ground was under the points that lay on it, px.
     under: Option<Stretch>,
+    /// Ticks on which it was no further off than what touches.
+    exact: u64,
     /// The deepest that the body lay in the ground, px.
     deepest: f64,
 }
@@ -97,6 +99,7 @@ impl FootMemory {
             evidence.across = Some(with(evidence.across, step.now().at.x));
             evidence.steepness = Some(with(evidence.steepness, steepness));
             evidence.under = Some(with(evidence.under, under));
+            evidence.exact += u64::from(under.abs() <= step.near());
         }
         self.near = step.near();
     }
@@ -112,8 +115,8 @@ impl FootMemory {
         const APART: f64 = 0.2;
         let is_known = |reading: &usize| {
             let is_inset = matches!(ALL[*reading], FootPoints::Ends(inset) if inset > 0.0);
-            let Evidence { ticks, against, across, steepness, under, .. } = &self.of[*reading];
-            let is_rule = *ticks >= TICKS && *ticks >= MOST * against;
+            let Evidence { ticks, against, across, steepness, under, exact, .. } = &self.of[*reading];
+            let is_rule = *ticks >= TICKS && *ticks >= MOST * against && exact * 2 > *ticks;
             let is_told_apart = !is_inset || steepness.is_some_and(|s| s.right - s.left >= APART);
             // The ground is neither always a little under the points nor always over them.
             let is_on = under.is_some_and(|under| under.left <= self.near && under.right >= -self.near);

@@ -119,15 +119,18 @@ impl TakeRule for SkippedTicks {
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Apart>) -> Words {
         let Apart { known, others, is_in_turn } = case.worst.seen;
         let Known { first, last, rows, apart, least, most } = known;
-        let apart_by = if least == most { format!("{least}") } else { format!("{least} to {most}") };
+        let (by, how_many) = if least == most {
+            (format!("{least}"), format!("all {rows}"))
+        } else {
+            (format!("{least} to {most}"), format!("more than one on {apart} of {rows}"))
+        };
         let and_others = match others {
             0 => String::new(),
             1 => ", those of one more instance too".to_string(),
             more => format!(", those of {more} more instances too"),
         };
         let message = format!(
-            "{}'s rows are {apart_by} ticks apart, more than one on {apart} of {rows}{and_others}: what happens between is \
-             not checked",
+            "{}'s rows are {by} ticks apart, {how_many}{and_others}: what happens between is not checked",
             scene.label(case.key.instance)
         );
         let mean = (last - first.now.tick) as f64 / rows as f64;
@@ -166,7 +169,7 @@ mod tests {
         let stage = floored();
         let told = |rows: &[Row]| check(&stage, hero(0), rows).findings;
         let cases: [(&dyn Fn(u64) -> u64, &str, &str); 4] = [
-            (&|k| 2 * k, "hero's rows are 2 ticks apart, more than one on 59 of 59", "`tick_rate = 30`"),
+            (&|k| 2 * k, "hero's rows are 2 ticks apart, all 59", "`tick_rate = 30`"),
             (&|k| (k * 1000 + 30) / 60, "16 to 17 ticks apart", "look like milliseconds"),
             (&|k| 2 * k + k / 7, "2 to 3 ticks apart, more than one on 59 of 59", "Record every tick while"),
             (&|k| 8 * k, "8 ticks apart", "`tick_rate = 7.5`"),
