@@ -213,7 +213,8 @@ impl<'a> Checker<'a> {
         });
         let footing = footing.collect();
         let weights = self.by_label.values().map(|instance| self.pass.track(*instance).weight);
-        let nothing_falls = input.settings.view() == View::Side && nothing_falls(weights);
+        let is_wired_wrong = findings.iter().any(|finding| finding.rule.code() == "nothing_met");
+        let nothing_falls = input.settings.view() == View::Side && !is_wired_wrong && nothing_falls(weights);
         let written = Written { step: input.grain, gaps: gaps.collect(), slopes: slopes.collect(), nothing_falls };
         Report {
             ticks: self.ticks,
