@@ -1,8 +1,8 @@
 //! Figures that stand on nothing, not far above the ground: they show what they show on the ground, and neither rise nor fall.
 
 use super::contacts::ContactState;
+use super::level_runs::Off;
 use super::look::Look;
-use super::standing::Off;
 use crate::finding::Cause;
 use crate::geometry::Point;
 

@@ -2,9 +2,10 @@
 
 use super::aloft::{Aloft, over_ground};
 use super::ledger::{Key, Ledger, Sighting, With};
+use super::level_runs::Off;
 use super::look::Look;
 use super::pause::{outlasting, stays};
-use super::standing::{Arrival, Off, Standing};
+use super::standing::{Arrival, Standing};
 use super::step::Step;
 use crate::finding::{Cause, Span};
 use crate::geometry::Vec2;

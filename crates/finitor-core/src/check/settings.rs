@@ -96,7 +96,7 @@ impl Settings {
         self.teleport_of(1.0)
     }
 
-    /// The same where figures are so many times as large as small ones: what is not set is as much longer.
+    /// The same where figures are `size` times as large as small ones: what is not set is as much longer.
     pub(crate) fn teleport_of(&self, size: f64) -> f64 {
         self.teleport.unwrap_or(TELEPORT.default * size)
     }

@@ -28,7 +28,7 @@ impl StillMemory {
     }
 }
 
-/// After so many ticks on which nothing happened no rule waits for anything any more, at 60 ticks a second or less.
+/// Once nothing has happened on this many ticks no rule waits for anything any more, at 60 ticks a second or less.
 pub(crate) const CALM_AFTER: f64 = 40.0;
 
 /// For how long nothing has happened to an instance: it stayed where it was, or nothing was near it.
@@ -57,7 +57,7 @@ impl CalmMemory {
         let since = *self.since.get_or_insert(tick);
         if !self.is_calm && (tick - since) as f64 * step.pace.min(1.0) >= self.after {
             self.is_calm = is_silent(since);
-            // What is told of goes on; it is asked again when as many have passed.
+            // What is reported goes on; it is asked again when as many have passed.
             self.since = Some(tick);
         }
         self.is_calm

@@ -7,7 +7,7 @@ use crate::geometry::{TOUCH, Vec2};
 const STRETCH: f64 = 12.0;
 /// In whole px a slow motion rests on every other tick, ticks.
 const RESTS: u32 = 2;
-/// So many stretches at one speed for one that gets faster, and no way to fall was seen.
+/// For each stretch that gets faster this many at one speed say that nothing falls.
 const SURELY: u32 = 8;
 
 /// What the ways of an instance tell of its weight.

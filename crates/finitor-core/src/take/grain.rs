@@ -53,7 +53,7 @@ pub(crate) struct InstanceGrain {
 }
 
 impl InstanceGrain {
-    /// So many changes of a fall or a rise are no chance: gravity makes fractions. What walks on a floor may well come to whole px alone.
+    /// This many changes of a fall or a rise are no chance: gravity makes fractions. What walks on a floor may well come to whole px alone.
     const SURE: u32 = 8;
 
     /// Takes in its next place, which the whole take's finder has seen; its step, px.

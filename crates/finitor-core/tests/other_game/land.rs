@@ -69,7 +69,7 @@ impl Land {
         self
     }
 
-    /// The same so many times as large.
+    /// The same, some times as large.
     pub fn enlarged(&self, times: f64) -> Land {
         let all = |flats: &[Flat]| flats.iter().map(|flat| flat.enlarged(times)).collect();
         let around = self.around.iter().map(|ends| ends.map(|(x, y)| (x * times, y * times))).collect();

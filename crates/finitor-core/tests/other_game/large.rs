@@ -12,7 +12,7 @@ use finitor_core::rule::Severity;
 const TIMES: f64 = 4.0;
 
 impl Figure {
-    /// The same so many times as large.
+    /// The same, some times as large.
     pub fn enlarged(&self, times: f64) -> Figure {
         let all = |flats: &[Flat]| flats.iter().map(|flat| flat.enlarged(times)).collect();
         Figure { name: self.name, tall: all(&self.tall), low: all(&self.low) }
@@ -29,7 +29,7 @@ fn told(report: &Report, of_size: f64) -> Vec<&Finding> {
     all.filter(|finding| is_plain(finding) && !follows(finding)).collect()
 }
 
-/// Whether one finding is of the same fault as another, and its figure is so many times as large.
+/// Whether one finding is of the same fault as another, and its figure is as much larger as the figures are.
 fn is_same(one: &Finding, other: &Finding) -> bool {
     let (a, b) = (one.in_take().unwrap(), other.in_take().unwrap());
     let times = if one.rule.unit() == finitor_core::rule::Unit::Px { TIMES } else { 1.0 };

@@ -155,6 +155,9 @@ impl TakeRule for SkippedTicks {
 mod tests {
     use crate::testing::*;
 
+    /// What a recording writes for a tick.
+    type Numbers = fn(u64) -> u64;
+
     /// A walk whose rows have other ticks.
     fn numbered(count: u32, tick: impl Fn(u64) -> u64) -> Vec<Row> {
         let walk: Vec<(f64, f64)> = (0..count).map(|k| (20.0 + f64::from(k), LEVEL)).collect();
@@ -168,11 +171,11 @@ mod tests {
     fn rows_that_do_not_follow_each_other_are_told_with_what_they_look_like() {
         let stage = floored();
         let told = |rows: &[Row]| check(&stage, hero(0), rows).findings;
-        let cases: [(&dyn Fn(u64) -> u64, &str, &str); 4] = [
-            (&|k| 2 * k, "hero's rows are 2 ticks apart, all 59", "`tick_rate = 30`"),
-            (&|k| (k * 1000 + 30) / 60, "16 to 17 ticks apart", "look like milliseconds"),
-            (&|k| 2 * k + k / 7, "2 to 3 ticks apart, more than one on 59 of 59", "Record every tick while"),
-            (&|k| 8 * k, "8 ticks apart", "`tick_rate = 7.5`"),
+        let cases: [(Numbers, &str, &str); 4] = [
+            (|k| 2 * k, "hero's rows are 2 ticks apart, all 59", "`tick_rate = 30`"),
+            (|k| (k * 1000 + 30) / 60, "16 to 17 ticks apart", "look like milliseconds"),
+            (|k| 2 * k + k / 7, "2 to 3 ticks apart, more than one on 59 of 59", "Record every tick while"),
+            (|k| 8 * k, "8 ticks apart", "`tick_rate = 7.5`"),
         ];
         for (tick, message, fix) in cases {
             let found = told(&numbered(60, tick));

@@ -1,7 +1,8 @@
 //! tunnelled: a body went through what stops it between two ticks.
 
 use crate::check::Settings;
-use crate::check::contacts::{ContactState, Crossing};
+use crate::check::contacts::ContactState;
+use crate::check::crossing::Crossing;
 use crate::check::inside::beyond;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Look, Pair, PairState};

@@ -2,7 +2,7 @@
 
 use crate::change::{Change, Owned};
 use crate::check::Settings;
-use crate::check::contacts::{Crossing, crossing_by};
+use crate::check::crossing::{Crossing, crossing_by};
 use crate::check::ledger::{Case, Key, Ledger, With};
 use crate::check::look::Look;
 use crate::check::take_rule::{Scene, TakeRule, Words};
