@@ -92,11 +92,13 @@ impl Stopped {
             }
         }
         let is_held = is_same && motion.y >= 0.0 - step.touch() && motion.y < self.speed() * 0.5;
-        // After a pause it goes on as fast as before, or begins to slide; in whole px even the slowest slide goes on now and then.
+        // After a pause it goes on as fast as before, or begins to slide: in whole px the ticks that follow show that.
         let clings = self.shown == 0 && self.rests.ticks() >= CLINGS;
         if clings && (!is_held || is_coarse) {
             let goes_on = motion.y * self.lost.signum() >= self.speed() * 0.5;
-            return if goes_on { After::Right } else { After::Lost };
+            if goes_on || !is_held {
+                return if goes_on { After::Right } else { After::Lost };
+            }
         }
         if !is_held {
             return After::Right;
