@@ -101,7 +101,12 @@ impl Stopped {
             }
         }
         if !is_held {
-            return After::Right;
+            // In whole px the first steps of a fall may soon be as long as those before: each is longer than the one before.
+            let known = &self.steps[..self.shown];
+            let grows =
+                known.windows(2).all(|pair| pair[0] < pair[1]) && known.last().is_some_and(|last| *last < motion.y);
+            let falls = is_same && is_coarse && self.shown >= 2 && grows;
+            return if falls { After::Lost } else { After::Right };
         }
         if self.is_doubted {
             let is_slow = self.gravity().is_some_and(|gravity| motion.y < gravity * 0.5);
@@ -142,12 +147,18 @@ impl Stopped {
 
     /// The same in whole px: a fall goes much further in the second half of these ticks than in the first, a slide as far.
     fn falls_coarsely(&self, step: &Step<'_>) -> After {
-        if self.shown < SHOWN_COARSELY {
+        /// Of fewer nothing is asked.
+        const LEAST: usize = 4;
+        if self.shown < LEAST || !self.shown.is_multiple_of(2) {
             return After::Unknown;
         }
-        let (early, late) = self.steps.split_at(SHOWN_COARSELY / 2);
+        let (early, late) = self.steps[..self.shown].split_at(self.shown / 2);
         let more = late.iter().sum::<f64>() - early.iter().sum::<f64>();
-        if more >= 3.0 * step.grain { After::Lost } else { After::Right }
+        match self.shown {
+            _ if more >= 3.0 * step.grain => After::Lost,
+            SHOWN_COARSELY => After::Right,
+            _ => After::Unknown,
+        }
     }
 }
 
