@@ -16,6 +16,7 @@ pub(crate) const LATE: u64 = LEAST as u64;
 const KNOWN: f64 = 15.0;
 /// If it was shown on the ground on this many ticks for each on which it rose or fell.
 const MOSTLY: u32 = 4;
+
 /// Where an animation was shown.
 #[derive(Clone, Copy, Debug, Default)]
 struct Shown {
@@ -83,7 +84,7 @@ impl AloftMemory {
         let says_so = step.now().grounded == Some(true);
         let for_long = |run: Aloft| (tick - run.since) as f64 * step.pace >= LEAST;
         let goes_on = self.run.is_some_and(for_long);
-        let shows_it = (is_of_ground && !look.weight().is_none()) || says_so || goes_on;
+        let shows_it = (is_of_ground && !look.weight().is_weightless()) || says_so || goes_on;
         let may_be = self.arrival != Arrival::Rose && shows_it && step.is_on_foot();
         if !may_be || is_held(look) {
             self.run = None;

@@ -213,7 +213,7 @@ impl<'a> Checker<'a> {
         });
         let footing = footing.collect();
         let weights = self.by_label.values().map(|instance| self.pass.track(*instance).weight);
-        let is_wired_wrong = findings.iter().any(|finding| finding.rule.code() == "nothing_met");
+        let is_wired_wrong = findings.iter().any(means_something_else);
         let nothing_falls = input.settings.view() == View::Side && !is_wired_wrong && nothing_falls(weights);
         let written = Written { step: input.grain, gaps: gaps.collect(), slopes: slopes.collect(), nothing_falls };
         Report {
@@ -232,11 +232,16 @@ impl<'a> Checker<'a> {
     }
 }
 
+/// Whether a finding says that the take means something else.
+fn means_something_else(finding: &Finding) -> bool {
+    finding.rule.code() == "nothing_met"
+}
+
 /// What a take says that means something else is all of one cause.
 fn follow_from_nothing_met(findings: &mut [Finding]) {
-    let is_root = |finding: &&Finding| finding.rule.code() == "nothing_met";
-    let roots: Vec<_> = findings.iter().filter(is_root).filter_map(Finding::as_root).collect();
-    for finding in findings.iter_mut().filter(|finding| finding.rule.code() != "nothing_met") {
+    let roots: Vec<_> =
+        findings.iter().filter(|finding| means_something_else(finding)).filter_map(Finding::as_root).collect();
+    for finding in findings.iter_mut().filter(|finding| !means_something_else(finding)) {
         let root = roots.iter().find(|root| root.subject == finding.subject);
         if let (Place::Take(at), Some(root)) = (&mut finding.place, root) {
             at.after = Some(root.clone());

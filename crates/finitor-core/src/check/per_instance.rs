@@ -26,6 +26,11 @@ impl<T: Default> PerInstance<T> {
         self.0.get(instance.0)
     }
 
+    /// The values of all instances up to the last one that has been asked for.
+    pub(crate) fn iter(&self) -> impl Iterator<Item = (InstanceIndex, &T)> {
+        self.0.iter().enumerate().map(|(index, value)| (InstanceIndex(index), value))
+    }
+
     /// Forgets what is known of an instance.
     pub(crate) fn forget(&mut self, instance: InstanceIndex) {
         if let Some(value) = self.0.get_mut(instance.0) {

@@ -10,8 +10,8 @@ use super::swings::SwingEvent;
 use super::words::number;
 use super::{CheckInput, Settings};
 use crate::change::Change;
-use crate::finding::{EndAt, Finding, InTake, Place, Root, Worst};
-use crate::geometry::Point;
+use crate::finding::{Cause, EndAt, Finding, InTake, Place, Root, Worst};
+use crate::geometry::{Point, Vec2};
 use crate::rule::{Rule, Severity, Spec};
 use crate::take::YAxis;
 use crate::world::World;
@@ -167,6 +167,20 @@ impl<'a> Scene<'_, 'a> {
     fn root(&self, root: RootCase<'_>) -> Root {
         let RootCase { rule, key, first } = root;
         Root { rule, subject: self.label(key.instance).to_string(), with: self.name(key.with), first }
+    }
+
+    /// What is seen of an instance over the whole take, from a first way on.
+    pub(crate) fn of_take<S>(&self, first: Way, figure: f64, seen: S) -> Sighting<'a, S> {
+        Sighting {
+            tick: first.now.tick,
+            figure,
+            at: first.now.at,
+            push: Vec2::ZERO,
+            cause: Cause::Moved,
+            shape: &self.step(first).body.name,
+            way: first,
+            seen,
+        }
     }
 
     /// `actor.shape` of a case.

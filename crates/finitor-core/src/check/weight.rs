@@ -63,8 +63,8 @@ impl Weight {
         self.stretch = None;
     }
 
-    /// Whether it has none: it flies, or is seen from above.
-    pub(crate) fn is_none(self) -> bool {
+    /// Whether it flies, or is seen from above.
+    pub(crate) fn is_weightless(self) -> bool {
         self.steady > self.falling.max(1)
     }
 }
@@ -99,10 +99,7 @@ mod tests {
 
     #[test]
     fn what_goes_up_and_down_at_one_speed_has_no_weight() {
-        let mut hero = hero(0);
-        let mut up_or_down = hero.animations[0].clone();
-        up_or_down.name = "back".into();
-        hero.animations.push(up_or_down);
+        let hero = hero_with("back");
         let round = [(40, (1.2, 1.2), "back"), (40, (1.2, -1.2), "back"), (40, (-1.2, 0.0), "stand")];
         // Down to the floor, along it for long, up by 6 px, and along there: it does not hang.
         let last = [(83, (0.0, 1.2), "back"), (1, (0.0, 0.4), "back"), (90, (1.0, 0.0), "stand")];

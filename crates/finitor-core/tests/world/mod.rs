@@ -78,6 +78,15 @@ pub fn hero(lift: u32) -> Actor {
     actor("hero", vec![("stand", vec![pose(-20.0)]), ("duck", vec![pose(-10.0)]), ("none", vec![Pose::default()])])
 }
 
+/// A hero that shows the same under another name as well.
+pub fn hero_with(animation: &str) -> Actor {
+    let mut hero = hero(0);
+    let mut other = hero.animations[0].clone();
+    other.name = animation.into();
+    hero.animations.push(other);
+    hero
+}
+
 /// An actor drawn facing right.
 pub fn actor(name: &str, animations: Vec<(&str, Vec<Pose>)>) -> Actor {
     let drawn = |(name, frames): (&str, Vec<Pose>)| DrawnAnimation {

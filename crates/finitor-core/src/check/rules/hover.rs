@@ -200,15 +200,6 @@ mod tests {
         assert_eq!(short(&check(&stage, hero(0), &path(&climb))), []);
     }
 
-    /// A hero that shows one frame on the ground and another in the air.
-    fn with_fall() -> crate::actor::Actor {
-        let mut hero = hero(0);
-        let mut fall = hero.animations[0].clone();
-        fall.name = "fall".into();
-        hero.animations.push(fall);
-        hero
-    }
-
     #[test]
     fn who_stands_on_nothing_hovers_and_who_flies_rises_or_is_carried_does_not() {
         let floor = floored();
@@ -227,7 +218,7 @@ mod tests {
             };
             places.into_iter().enumerate().map(row).collect()
         };
-        let told = |rows: &[Row]| short(&check(&floor, with_fall(), rows));
+        let told = |rows: &[Row]| short(&check(&floor, hero_with("fall"), rows));
         for gap in [1.25, 2.5, 6.0, 15.0] {
             let rows = take(gap, "stand", false);
             let found_there = told(&rows);

@@ -92,15 +92,12 @@ impl Stopped {
             }
         }
         let is_held = is_same && motion.y >= 0.0 - step.touch() && motion.y < self.speed() * 0.5;
-        // After a pause it goes on as fast as before, or begins to slide: in whole px the ticks that follow show that.
-        let clings = self.shown == 0 && self.rests.ticks() >= CLINGS;
-        if clings && (!is_held || is_coarse) {
-            let goes_on = motion.y * self.lost.signum() >= self.speed() * 0.5;
-            if goes_on || !is_held {
+        if !is_held {
+            // After a pause it goes on as fast as before.
+            if self.shown == 0 && self.rests.ticks() >= CLINGS {
+                let goes_on = motion.y * self.lost.signum() >= self.speed() * 0.5;
                 return if goes_on { After::Right } else { After::Lost };
             }
-        }
-        if !is_held {
             // In whole px the first steps of a fall may soon be as long as those before: each is longer than the one before.
             let known = &self.steps[..self.shown];
             let grows =

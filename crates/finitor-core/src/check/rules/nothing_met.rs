@@ -2,15 +2,15 @@
 
 use crate::actor::ActorIndex;
 use crate::check::contacts::ContactState;
-use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::ledger::{Case, Key, Ledger, With};
 use crate::check::look::{Look, Pair};
 use crate::check::per_instance::PerInstance;
-use crate::check::step::{InstanceIndex, Step, Way};
+use crate::check::step::{Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::ticks;
 use crate::check::{Settings, View};
-use crate::finding::{Cause, Span};
-use crate::geometry::{Vec2, near};
+use crate::finding::Span;
+use crate::geometry::near;
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 use crate::stage::Stage;
 use crate::world::{NearThings, Thing, World};
@@ -63,7 +63,6 @@ pub(crate) struct NothingMet {
     least: u64,
     view: View,
     known: PerInstance<Known>,
-    instances: usize,
     near: NearThings,
 }
 
@@ -105,7 +104,7 @@ impl TakeRule for NothingMet {
     fn new(settings: &Settings) -> NothingMet {
         let least = settings.get(&NOTHING_MET) as u64;
         let (known, near) = (PerInstance::default(), NearThings::default());
-        NothingMet { least, view: settings.view(), known, instances: 0, near }
+        NothingMet { least, view: settings.view(), known, near }
     }
 
     fn calm<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Unmet>) {
@@ -114,7 +113,6 @@ impl TakeRule for NothingMet {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, _: &mut Ledger<'a, Unmet>) {
         let step = look.step;
-        self.instances = self.instances.max(step.instance().0 + 1);
         let known = self.known.of(step.instance());
         known.see(step, look.world().stage());
         let is_inside = look.contacts.iter().any(|contact| matches!(contact.state, ContactState::Inside { .. }));
@@ -139,14 +137,12 @@ impl TakeRule for NothingMet {
         let mut trials = Trials::new(scene);
         // A recording is wired up for all instances of an actor alike: shots that leave the stage, or begin beyond it, are none.
         let mut been_on: BTreeSet<ActorIndex> = BTreeSet::new();
-        for instance in (0..self.instances).map(InstanceIndex) {
-            let known = self.known.of(instance);
+        for (_, known) in self.known.iter() {
             been_on.extend(known.kept.first().filter(|_| known.has_been_on).map(|way| way.actor));
         }
         // Seen from above nothing has to stand: only who never was on the stage is elsewhere.
         let stands = self.view == View::Side;
-        for instance in (0..self.instances).map(InstanceIndex) {
-            let known = self.known.of(instance);
+        for (instance, known) in self.known.iter() {
             let Some(first) = known.kept.first().copied() else { continue };
             let is_outside = known.outside * 2 > known.moving;
             // What crosses surfaces the wrong way is carried by some on a tick or two.
@@ -161,20 +157,11 @@ impl TakeRule for NothingMet {
             if fit.is_none() && !is_elsewhere && !walks_on_air {
                 continue;
             }
-            let (last, step) = (known.last_tick, scene.step(first));
-            let Known { ticks: total, outside, stood, has_met, .. } = *known;
+            let Known { ticks: total, outside, stood, has_met, last_tick: last, .. } = *known;
             let seen = Unmet { total, outside, stood, has_met, is_outside, fit };
             let ticks = Span { first: first.now.tick, last };
-            out.see(Key { instance, with: With::Stage }, ticks, total as f64, || Sighting {
-                tick: first.now.tick,
-                figure: total as f64,
-                at: first.now.at,
-                push: Vec2::ZERO,
-                cause: Cause::Moved,
-                shape: &step.body.name,
-                way: first,
-                seen,
-            });
+            let figure = total as f64;
+            out.see(Key { instance, with: With::Stage }, ticks, figure, || scene.of_take(first, figure, seen));
         }
     }
 

@@ -1,13 +1,12 @@
 //! skipped_ticks: the rows of an instance do not follow each other, so that its steps are not checked.
 
-use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::ledger::{Case, Key, Ledger, With};
 use crate::check::look::Look;
 use crate::check::per_instance::PerInstance;
-use crate::check::step::{InstanceIndex, Way};
+use crate::check::step::Way;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::{CheckInput, Settings};
-use crate::finding::{Cause, Span};
-use crate::geometry::Vec2;
+use crate::finding::Span;
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
 /// An instance with fewer rows is not judged.
@@ -16,7 +15,6 @@ const MANY: u64 = 30;
 #[derive(Debug, Default)]
 pub(crate) struct SkippedTicks {
     known: PerInstance<Option<Known>>,
-    instances: usize,
     last_row: Option<u64>,
     /// Whether some tick of the take has two rows, or does not follow the one before.
     is_out_of_turn: bool,
@@ -79,9 +77,8 @@ impl TakeRule for SkippedTicks {
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, _: &mut Ledger<'a, Apart>) {
         let step = look.step;
-        let (instance, tick) = (step.instance(), step.now().tick);
-        self.instances = self.instances.max(instance.0 + 1);
-        let known = self.known.of(instance);
+        let tick = step.now().tick;
+        let known = self.known.of(step.instance());
         let Some(known) = known else {
             *known = Some(Known { first: step.way, last: tick, rows: 0, apart: 0, least: u64::MAX, most: 0 });
             return;
@@ -94,26 +91,15 @@ impl TakeRule for SkippedTicks {
     }
 
     fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Apart>) {
-        let mut all: Vec<(InstanceIndex, Known)> = Vec::new();
-        for instance in (0..self.instances).map(InstanceIndex) {
-            let known = self.known.of(instance).filter(|known| known.rows + 1 >= MANY && known.apart * 2 >= known.rows);
-            all.extend(known.map(|known| (instance, known)));
-        }
+        let is_apart = |known: &Known| known.rows + 1 >= MANY && known.apart * 2 >= known.rows;
+        let all: Vec<Known> = self.known.iter().filter_map(|(_, known)| known.filter(is_apart)).collect();
         // The first of those with the most rows.
-        let worst = all.iter().rev().max_by_key(|(_, known)| known.apart);
-        let Some(&(instance, known)) = worst else { return };
-        let step = scene.step(known.first);
-        let span = Span { first: known.first.now.tick, last: known.last };
-        out.see(Key { instance, with: With::Stage }, span, known.apart as f64, || Sighting {
-            tick: known.first.now.tick,
-            figure: known.apart as f64,
-            at: known.first.now.at,
-            push: Vec2::ZERO,
-            cause: Cause::Moved,
-            shape: &step.body.name,
-            way: known.first,
-            seen: Apart { known, others: all.len() - 1, is_in_turn: !self.is_out_of_turn },
-        });
+        let Some(&known) = all.iter().rev().max_by_key(|known| known.apart) else { return };
+        let Known { first, last, apart, .. } = known;
+        let seen = Apart { known, others: all.len() - 1, is_in_turn: !self.is_out_of_turn };
+        let key = Key { instance: first.instance, with: With::Stage };
+        let (ticks, figure) = (Span { first: first.now.tick, last }, apart as f64);
+        out.see(key, ticks, figure, || scene.of_take(first, figure, seen));
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Apart>) -> Words {
