@@ -6,6 +6,7 @@
 
 mod aftermath;
 mod aloft;
+mod blame;
 mod blows;
 mod checker;
 mod contacts;
@@ -23,6 +24,7 @@ mod moment;
 mod pass;
 mod pause;
 mod per_instance;
+mod reaction;
 mod report;
 mod resting;
 mod retrial;

@@ -31,6 +31,11 @@ impl<T: Default> PerInstance<T> {
         self.0.iter().enumerate().map(|(index, value)| (InstanceIndex(index), value))
     }
 
+    /// The same, to change.
+    pub(crate) fn iter_mut(&mut self) -> impl Iterator<Item = &mut T> {
+        self.0.iter_mut()
+    }
+
     /// Forgets what is known of an instance.
     pub(crate) fn forget(&mut self, instance: InstanceIndex) {
         if let Some(value) = self.0.get_mut(instance.0) {

@@ -74,6 +74,12 @@ pub fn drawn(keeper: Rect, gull: Rect) -> Vec<Actor> {
 
 /// The same fight of other actors.
 pub fn run_as(actors: &[Actor], facing: Facing, rows: &[(&str, usize, (f64, f64))]) -> Report {
+    let rows: Vec<_> = rows.iter().map(|&(animation, frame, at)| (animation, frame, "glide", at)).collect();
+    run_both(actors, facing, &rows)
+}
+
+/// The same, with the gull's animation.
+pub fn run_both(actors: &[Actor], facing: Facing, rows: &[(&str, usize, &str, (f64, f64))]) -> Report {
     let layers = Layers {
         names: vec!["hero".into(), "foe".into()],
         masks: vec![LayerSet::of(1), LayerSet::of(0)],
@@ -82,7 +88,7 @@ pub fn run_as(actors: &[Actor], facing: Facing, rows: &[(&str, usize, (f64, f64)
     };
     let (stage, settings) = (super::stage(), Settings::default());
     let mut checker = Checker::new(CheckInput::new(&stage, actors, &layers, &settings)).with_swings();
-    for (tick, (animation, frame, at)) in rows.iter().enumerate() {
+    for (tick, (animation, frame, gull, at)) in rows.iter().enumerate() {
         let keeper = Sample {
             label: "keeper".into(),
             actor: ActorIndex(0),
@@ -100,7 +106,7 @@ pub fn run_as(actors: &[Actor], facing: Facing, rows: &[(&str, usize, (f64, f64)
             label: "gull:1".into(),
             actor: ActorIndex(1),
             at: (*at).into(),
-            animation: 0,
+            animation: actors[1].find(gull).unwrap(),
             frame: 0,
             ..keeper.clone()
         };

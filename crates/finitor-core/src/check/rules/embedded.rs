@@ -2,11 +2,12 @@
 
 use crate::change::{Change, NewValue};
 use crate::check::Settings;
+use crate::check::blame::{Blame, Blames};
 use crate::check::contacts::{Contact, ContactState, Entry};
 use crate::check::foot_points::{FootMemory, Stance, points_on_ground};
 use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, left_when_kept, way_out};
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
-use crate::check::look::{Look, Pair, PairState, cause_between};
+use crate::check::look::{Look, Pair, PairState};
 use crate::check::per_instance::PerInstance;
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
@@ -15,19 +16,9 @@ use crate::finding::{Cause, EndAt, Span};
 use crate::geometry::{Deepest, Overlap, Point, Vec2, overlap_region};
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
-/// Two bodies in each other, from tick to tick: who is to blame stays who was at first.
-#[derive(Clone, Copy, Debug)]
-struct Between {
-    one: InstanceIndex,
-    other: InstanceIndex,
-    last: u64,
-    first_to_blame: bool,
-    cause: Cause,
-}
-
 #[derive(Debug, Default)]
 pub(crate) struct Embedded {
-    between: Vec<Between>,
+    blames: Blames,
     feet: PerInstance<FootMemory>,
 }
 
@@ -83,7 +74,7 @@ impl TakeRule for Embedded {
         }
         let (one, other) = (pair.one, pair.other);
         let tick = one.now().tick;
-        let Between { first_to_blame, cause, .. } = *self.between(pair, overlap);
+        let Blame { first_to_blame, cause } = self.blames.of(pair, overlap.push);
         let (culprit, victim) = if first_to_blame { (one, other) } else { (other, one) };
         let push = if first_to_blame { overlap.push } else { Vec2::ZERO - overlap.push };
         let key = Key { instance: culprit.instance(), with: With::Shape(victim.instance(), &victim.body.name) };
@@ -143,46 +134,6 @@ impl Embedded {
         out.doubt(Key { instance, with: With::Thing(contact.thing) }, step.now().tick, on.by);
         out.know(instance, memory.known());
     }
-
-    /// Who is to blame for two bodies in each other, and why: as on the tick before, where they were in each other then.
-    fn between(&mut self, pair: &Pair<'_, '_>, overlap: Overlap) -> &Between {
-        let (one, other) = (pair.one, pair.other);
-        let tick = one.now().tick;
-        self.between.retain(|known| known.last + 1 >= tick);
-        let is_it = |known: &Between| (known.one, known.other) == (one.instance(), other.instance());
-        let at = match self.between.iter().position(is_it) {
-            Some(at) => at,
-            None => {
-                let first_to_blame = is_first_to_blame(one, other, overlap.push);
-                let (culprit, victim) = if first_to_blame { (one, other) } else { (other, one) };
-                let cause = cause_between(culprit, victim);
-                let (one, other) = (one.instance(), other.instance());
-                self.between.push(Between { one, other, last: tick, first_to_blame, cause });
-                self.between.len() - 1
-            }
-        };
-        self.between[at].last = tick;
-        &self.between[at]
-    }
-}
-
-/// Whether the first of two is to blame: the one that moved further towards the other, or, if neither did, the one
-/// that turned, changed its frame or appeared; the first in doubt.
-fn is_first_to_blame(one: &Step<'_>, other: &Step<'_>, push: Vec2) -> bool {
-    let towards = |step: &Step<'_>, way: Vec2| step.motion().map_or(0.0, |motion| -motion.dot(way));
-    let (first, second) = (towards(one, push), towards(other, Vec2::ZERO - push));
-    if first.max(second) > 0.0 {
-        return first >= second;
-    }
-    let changed = |step: &Step<'_>| {
-        let now = step.now();
-        step.before().is_none_or(|before| {
-            !step.is_swept
-                || before.facing != now.facing
-                || (before.animation, before.frame) != (now.animation, now.frame)
-        })
-    };
-    changed(one) || !changed(other)
 }
 
 /// What happened: `keeper.body overlaps pier/quay by 3.42 px after turning left`.

@@ -75,6 +75,11 @@ impl Stopped {
         Some(self.way.last_move?.y - self.way.earlier_move?.y)
     }
 
+    /// The way it went to the side.
+    fn across(&self) -> f64 {
+        self.way.last_move.map_or(0.0, |last| last.x)
+    }
+
     /// Its speed up or down before: the step that met the side may have been a short one.
     fn speed(&self) -> f64 {
         let earlier = self.way.earlier_move.map_or(0.0, |earlier| earlier.y * self.lost.signum());
@@ -104,6 +109,11 @@ impl Stopped {
                 known.windows(2).all(|pair| pair[0] < pair[1]) && known.last().is_some_and(|last| *last < motion.y);
             let falls = is_same && is_coarse && self.shown >= 2 && grows;
             return if falls { After::Lost } else { After::Right };
+        }
+        // In whole px the one step beside the side may be of a slide or of a fall, and those off it are a fall in both.
+        let leaves = motion.x * self.across().signum() < 0.0 - step.touch();
+        if is_coarse && self.shown == 1 && leaves {
+            return After::Right;
         }
         if self.is_doubted {
             let is_slow = self.gravity().is_some_and(|gravity| motion.y < gravity * 0.5);

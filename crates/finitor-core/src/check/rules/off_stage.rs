@@ -1,13 +1,14 @@
 //! off_stage: a body left the stage and no hazard took it.
 
 use crate::check::Settings;
-use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::ledger::{Case, Key, Ledger, Readings, Sighting, With};
 use crate::check::look::Look;
 use crate::check::per_instance::PerInstance;
+use crate::check::step::Step;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
 use crate::finding::{Cause, Span};
-use crate::geometry::{Point, Rect, Vec2};
+use crate::geometry::{Point, Rect, TOUCH, Vec2};
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 use crate::stage::Effect;
 use crate::world::is_always_shown;
@@ -17,8 +18,26 @@ use crate::world::is_always_shown;
 struct Known {
     has_been_on: bool,
     has_met_hazard: bool,
+    /// Whether anything has ever carried it.
+    has_stood: bool,
+    /// How it left the stage.
+    exit: Option<Exit>,
     /// The box around it since it crossed a border in part.
     across: Option<Rect>,
+}
+
+/// For how long a game may let a shot fly on before it takes it away, ticks at 60 ticks a second.
+const FLIES_ON: f64 = 60.0;
+
+/// That it is a shot which the game takes away.
+const SHOT: usize = 0;
+
+/// How an instance left the stage.
+#[derive(Clone, Copy, Debug)]
+struct Exit {
+    tick: u64,
+    /// The readings by which it did so by right.
+    by: Readings,
 }
 
 #[derive(Debug, Default)]
@@ -39,7 +58,9 @@ impl TakeRule for OffStage {
             matters: "The actor is lost: it falls or flies for ever and the player waits.",
             measured: "Against the box (0, 0) to stage.size. The figure is the distance from the border to the body's \
                        nearest side. Leaving by the top is a jump and no fault; nor is it for a body that detects \
-                       nothing to leave at a side, as no wall would hold it.",
+                       nothing to leave at a side, as no wall would hold it. What cannot walk, has stood on nothing and \
+                       leaves at a side, or straight on by the bottom, is a shot: the game may take it out of the take \
+                       within a second.",
             fix: "Add a hazard zone, or a solid, where the body leaves: the range is given.",
             drawing: "  stage   |\n          |   [ ] ->\n          |<->|  figure\n",
         },
@@ -64,7 +85,8 @@ impl TakeRule for OffStage {
         let body = step.bounds();
         // As a rule it is on the stage, and nothing else is asked.
         if body.x0 >= 0.0 && body.x1 <= size.x && body.y1 <= size.y && !look.seat.in_hazard {
-            *known = Known { has_been_on: true, has_met_hazard: false, across: None };
+            let has_stood = known.has_stood || look.seat.ground.now.standing.is_some();
+            *known = Known { has_been_on: true, has_stood, ..Known::default() };
             return;
         }
         known.has_met_hazard |= look.seat.in_hazard;
@@ -73,7 +95,8 @@ impl TakeRule for OffStage {
         let Some(off) = off(body, size) else {
             let across = known.across.filter(|_| is_past_a_border).map_or(body, |known| known.union(body));
             let has_met_hazard = look.seat.in_hazard;
-            *known = Known { has_been_on: true, has_met_hazard, across: is_past_a_border.then_some(across) };
+            let across = is_past_a_border.then_some(across);
+            *known = Known { has_been_on: true, has_met_hazard, has_stood: known.has_stood, exit: None, across };
             return;
         };
         // What detects nothing is held by no wall: it flies through them, and in and out at the sides.
@@ -81,11 +104,12 @@ impl TakeRule for OffStage {
         if !known.has_been_on || known.has_met_hazard || is_free {
             return;
         }
+        let tick = step.now().tick;
         let key = Key { instance: step.instance(), with: With::Stage };
-        out.see(key, Span::at(step.now().tick), off.by, || {
+        out.see(key, Span::at(tick), off.by, || {
             let middle = body.center();
             Sighting {
-                tick: step.now().tick,
+                tick,
                 figure: off.by,
                 at: Point::new(middle.x.clamp(0.0, size.x), middle.y.clamp(0.0, size.y)),
                 push: off.back,
@@ -95,6 +119,14 @@ impl TakeRule for OffStage {
                 seen: Left { back: off.back, across: known.across.map_or(body, |known| known.union(body)) },
             }
         });
+        let shot = Readings::default().and(SHOT);
+        let exit = *known.exit.get_or_insert_with(|| {
+            let is_shot = !step.may_walk() && !known.has_stood && (off.back.x != 0.0 || goes_straight(step));
+            Exit { tick, by: if is_shot { shot } else { Readings::default() } }
+        });
+        out.doubt(key, tick, exit.by);
+        let may_be_taken_away = (tick - exit.tick) as f64 * step.pace < FLIES_ON;
+        out.know(step.instance(), if may_be_taken_away { shot } else { Readings::default() });
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Left>) -> Words {
@@ -149,6 +181,12 @@ struct Off {
     back: Vec2,
 }
 
+/// Whether nothing bends its way.
+fn goes_straight(step: &Step<'_>) -> bool {
+    let ways = step.motion().zip(step.way.last_move);
+    ways.is_some_and(|(motion, last)| (motion - last).hypot() <= 2.0 * step.grain + TOUCH)
+}
+
 fn off(body: Rect, size: Vec2) -> Option<Off> {
     let sides = [
         (body.x0 - size.x, Vec2::new(-1.0, 0.0)),
@@ -190,5 +228,26 @@ mod tests {
         assert_eq!(short(&check(&stage(), ghost(), &out)), []);
         let down = path(&[(50.0, 290.0), (50.0, 310.0), (50.0, 330.0)]);
         assert_eq!(check(&stage(), ghost(), &down).findings.len(), 1);
+    }
+
+    #[test]
+    fn a_shot_may_leave_where_the_game_takes_it_away_within_a_second() {
+        let mut shot = hero(0);
+        for pose in shot.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
+            pose.shapes.retain(|shape| shape.name != "feet");
+        }
+        let flight = |rows: u32, (x, y): (f64, f64), bend: f64| -> Vec<(f64, f64)> {
+            let at = |k: u32| (300.0 + x * f64::from(k), 100.0 + (y + bend * f64::from(k)) * f64::from(k));
+            (0..rows).map(at).collect()
+        };
+        let found = |shot: &crate::actor::Actor, places: &[(f64, f64)]| {
+            check(&stage(), shot.clone(), &path(places)).findings.len()
+        };
+        assert_eq!(found(&shot, &flight(40, (4.0, 0.0), 0.0)), 0, "across");
+        assert_eq!(found(&shot, &flight(40, (4.0, 0.0), 0.03)), 0, "thrown");
+        assert_eq!(found(&shot, &flight(70, (0.5, 4.0), 0.0)), 0, "straight down");
+        assert_eq!(found(&shot, &flight(40, (0.0, 4.0), 0.3)), 1, "what falls out is lost");
+        assert_eq!(found(&shot, &flight(120, (4.0, 0.0), 0.0)), 1, "it flies on and on");
+        assert_eq!(found(&hero(0), &flight(40, (4.0, 0.0), 0.0)), 1, "it can walk");
     }
 }

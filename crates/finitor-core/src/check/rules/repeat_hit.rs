@@ -1,22 +1,57 @@
 //! repeat_hit: one swing struck a target twice.
 
+use crate::check::blows::Limb;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
-use crate::check::swings::SwingEvent;
+use crate::check::per_instance::PerInstance;
+use crate::check::reaction::{self, Reaction};
+use crate::check::step::{InstanceIndex, Way};
+use crate::check::swings::{Strike, SwingEvent};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::ticks;
 use crate::check::{CheckInput, Settings};
 use crate::finding::{Cause, Span};
-use crate::geometry::Vec2;
+use crate::geometry::{Point, Vec2};
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
-#[derive(Debug)]
-pub(crate) struct RepeatHit;
+#[derive(Debug, Default)]
+pub(crate) struct RepeatHit {
+    targets: PerInstance<Target>,
+}
 
 /// The contact before, first and last tick.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Before {
     first: u64,
     last: u64,
+}
+
+/// What strikes a target, and what it shows of that.
+#[derive(Clone, Debug, Default)]
+struct Target {
+    struck: Vec<Struck>,
+    /// The animation that a blow put it into, the last time that one did.
+    reels: Option<usize>,
+}
+
+/// A target and one of those that struck it.
+#[derive(Clone, Debug)]
+struct Struck {
+    by: InstanceIndex,
+    /// What the first contact of the swing showed.
+    first: Reaction,
+    /// A later one, of which it is not known yet what it shows.
+    again: Option<Again>,
+}
+
+#[derive(Clone, Debug)]
+struct Again {
+    reaction: Reaction,
+    before: Before,
+    striker: Way,
+    target: Way,
+    hit: String,
+    hurt: String,
+    at: Point,
 }
 
 impl TakeRule for RepeatHit {
@@ -31,34 +66,49 @@ impl TakeRule for RepeatHit {
             matters: "Games that count each contact deal the damage twice, now and then.",
             measured: "A swing lasts while the animation goes on, frame by frame, without starting over. A contact ends on \
                        the first tick on which the hit overlaps no hurt shape of the target that it detects. The figure \
-                       is for how many ticks they were apart.",
+                       is for how many ticks they were apart. Where blows are seen to put the target into an animation, and the later \
+                       contact, within three ticks beside a pause, neither puts it there nor, when it is there, kicks it away or up, the \
+                       game did not count it, and it is silent.",
             fix: "Let a swing hit each target once, or not again within the ticks given.",
             drawing: "   tick 2  --*[ ]\n   tick 3  --  [ ]\n   tick 4  --*[ ]   again\n",
         },
     };
+    const LATE: u64 = reaction::LATE;
     type Seen = Before;
 
     fn new(_: &Settings) -> RepeatHit {
-        RepeatHit
+        RepeatHit::default()
     }
 
-    fn swings<'a>(&mut self, _: &CheckInput<'a>, events: &[SwingEvent<'_, 'a>], out: &mut Ledger<'a, Before>) {
+    fn pose<'a>(&mut self, input: &CheckInput<'a>, way: &Way, out: &mut Ledger<'a, Before>) {
+        if self.targets.get(way.instance).is_none_or(|target| target.struck.is_empty()) {
+            return;
+        }
+        let Target { struck, reels } = self.targets.of(way.instance);
+        for struck in struck {
+            if !struck.first.is_over(input) {
+                struck.first.see(input, way);
+                *reels = struck.first.begun().or(*reels);
+            }
+            let Some(again) = &mut struck.again else { continue };
+            again.reaction.see(input, way);
+            if again.reaction.is_over(input) {
+                struck.tell(input, *reels, out);
+            }
+        }
+    }
+
+    fn swings<'a>(&mut self, input: &CheckInput<'a>, events: &[SwingEvent<'_, 'a>], out: &mut Ledger<'a, Before>) {
         for event in events {
-            let SwingEvent::Strikes(strike) = event else { continue };
-            let Some((first, last)) = strike.before else { continue };
-            let way = strike.striker.way;
-            let (tick, figure) = (way.now.tick, (way.now.tick - last) as f64);
-            let key = Key { instance: way.instance, with: With::Shape(strike.target.instance(), &strike.hurt.name) };
-            out.see(key, Span::at(tick), figure, || Sighting {
-                tick,
-                figure,
-                at: strike.at,
-                push: Vec2::ZERO,
-                cause: Cause::Moved,
-                shape: &strike.hit.name,
-                way: *way,
-                seen: Before { first, last },
-            });
+            if let SwingEvent::Strikes(strike) = event {
+                self.strikes(input, strike, out);
+            }
+        }
+    }
+
+    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Before>) {
+        for Target { struck, reels } in self.targets.iter_mut() {
+            struck.iter_mut().for_each(|struck| struck.tell(scene.input, *reels, out));
         }
     }
 
@@ -84,10 +134,77 @@ impl TakeRule for RepeatHit {
     }
 }
 
+impl RepeatHit {
+    fn strikes<'a>(&mut self, input: &CheckInput<'a>, strike: &Strike<'_, 'a>, out: &mut Ledger<'a, Before>) {
+        /// Of a swing that lasts for longer the first contact is forgotten: ticks at 60 a second.
+        const REMEMBERED: f64 = 600.0;
+        let (striker, target) = (strike.striker.way, strike.target.way);
+        let reaction = Reaction::new(striker, target);
+        let Target { struck: all, reels } = self.targets.of(target.instance);
+        *reels = reaction.begun().filter(|_| strike.before.is_none()).or(*reels);
+        let at = all.iter().position(|struck| struck.by == striker.instance);
+        let Some((first, last)) = strike.before else {
+            if let Some(at) = at {
+                all[at].tell(input, *reels, out);
+            }
+            let now = target.now.tick;
+            let is_recent = |struck: &Struck| (now - struck.first.tick()) as f64 * input.pace() < REMEMBERED;
+            all.retain(|struck| struck.by != striker.instance && (struck.again.is_some() || is_recent(struck)));
+            all.push(Struck { by: striker.instance, first: reaction, again: None });
+            return;
+        };
+        let again = Again {
+            reaction,
+            before: Before { first, last },
+            striker: *striker,
+            target: *target,
+            hit: strike.hit.name.clone(),
+            hurt: strike.hurt.name.clone(),
+            at: strike.at,
+        };
+        match at {
+            Some(at) => {
+                all[at].tell(input, *reels, out);
+                all[at].again = Some(again);
+            }
+            None => report(input, again, out),
+        }
+    }
+}
+
+impl Struck {
+    /// Reports a later contact, if there is one and it may have counted.
+    fn tell<'a>(&mut self, input: &CheckInput<'a>, reels: Option<usize>, out: &mut Ledger<'a, Before>) {
+        let reels = self.first.begun().or(reels);
+        if let Some(again) = self.again.take().filter(|again| again.reaction.may_count(reels)) {
+            report(input, again, out);
+        }
+    }
+}
+
+fn report<'a>(input: &CheckInput<'a>, again: Again, out: &mut Ledger<'a, Before>) {
+    let Again { striker, target, before, at, .. } = again;
+    let (hit, hurt) = (Limb::named(input, striker, &again.hit), Limb::named(input, target, &again.hurt));
+    let Some((hit, hurt)) = hit.zip(hurt) else { return };
+    let tick = striker.now.tick;
+    let figure = (tick - before.last) as f64;
+    let key = Key { instance: striker.instance, with: With::Shape(target.instance, &hurt.shape.name) };
+    out.see(key, Span::at(tick), figure, || Sighting {
+        tick,
+        figure,
+        at,
+        push: Vec2::ZERO,
+        cause: Cause::Moved,
+        shape: &hit.shape.name,
+        way: striker,
+        seen: before,
+    });
+}
+
 #[cfg(test)]
 mod tests {
     use crate::Facing;
-    use crate::testing::fight::{actors, run, run_as};
+    use crate::testing::fight::{actors, run, run_as, run_both};
     use crate::testing::{at, span};
 
     #[test]
@@ -114,5 +231,31 @@ mod tests {
         assert_eq!(run(Facing::Right, &anew).findings, []);
         let between = [("swing", 1, near), ("idle", 0, near), ("swing", 2, near)];
         assert_eq!(run(Facing::Right, &between).findings, []);
+    }
+
+    #[test]
+    fn a_later_contact_that_the_target_does_not_show_was_not_counted() {
+        let mut actors = actors();
+        let mut reel = actors[1].animations[0].clone();
+        reel.name = "reel".into();
+        actors[1].animations.push(reel);
+        // Struck on tick 1, thrown back, and met again on tick 9, where a wall stopped it; then it goes on so for four ticks.
+        let found = |held: usize, first: &str, second: &str, kick: f64| {
+            let mut rows = vec![("swing", 1, "glide", (20.0, 0.0)); 2];
+            rows.extend(vec![("swing", 1, first, (20.0, 0.0)); held]);
+            rows.extend((1..8).map(|k| ("swing", 2, first, (20.0 + 6.0 * f64::from(k), 0.0))));
+            rows.push(("swing", 2, first, (36.0, 0.0)));
+            rows.extend(vec![("swing", 2, first, (36.0, 0.0)); held]);
+            rows.extend((1..5).map(|k| ("swing", 2, second, (36.0 + kick * f64::from(k), 0.0))));
+            let rest = ("idle", 0, second, (36.0 + 5.0 * kick, 0.0));
+            rows.extend([rest; 4]);
+            run_both(&actors, Facing::Right, &rows).findings.len()
+        };
+        for held in [0, 6] {
+            assert_eq!(found(held, "reel", "reel", 0.0), 0, "counted once");
+            assert_eq!(found(held, "reel", "reel", 3.0), 1, "kicked again");
+            assert_eq!(found(held, "reel", "glide", 0.0), 0, "over it");
+            assert_eq!(found(held, "glide", "glide", 0.0), 1, "it shows nothing of any blow");
+        }
     }
 }
