@@ -31,6 +31,7 @@ mod retrial;
 mod rules;
 mod seams;
 mod settings;
+mod shots;
 mod standing;
 mod step;
 mod still;

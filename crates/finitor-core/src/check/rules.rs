@@ -120,7 +120,7 @@ macro_rules! take_rules {
 
             /// The take is over.
             pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>, tracks: &[Track], tick: u64) {
-                $(self.$name.end(scene);)*
+                $(self.$name.end(scene, tick);)*
                 self.link(scene.input.pace(), tracks, tick);
             }
 

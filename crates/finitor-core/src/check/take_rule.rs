@@ -58,8 +58,8 @@ pub(crate) trait TakeRule {
     ) {
     }
 
-    /// The take is over.
-    fn finish<'a>(&mut self, _scene: &Scene<'_, 'a>, _out: &mut Ledger<'a, Self::Seen>) {}
+    /// The take is over; its last tick was this one.
+    fn finish<'a>(&mut self, _scene: &Scene<'_, 'a>, _last: u64, _out: &mut Ledger<'a, Self::Seen>) {}
 
     /// Where a fault is; asked for once the worst is known.
     fn spot<'a>(_scene: &Scene<'_, 'a>, seen: &Sighting<'a, Self::Seen>) -> Point {
@@ -318,9 +318,9 @@ impl<'a, R: TakeRule> Runner<'a, R> {
     }
 
     /// The take is over.
-    pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>) {
+    pub(crate) fn end(&mut self, scene: &Scene<'_, 'a>, tick: u64) {
         if self.is_on() {
-            self.rule.finish(scene, &mut self.cases);
+            self.rule.finish(scene, tick, &mut self.cases);
         }
     }
 

@@ -232,13 +232,21 @@ pub fn check_both(stage: &Stage, places: &[((f64, f64), (f64, f64))]) -> Report 
 
 /// The same of two actors in their first animations.
 pub fn check_pair(stage: &Stage, actors: &[Actor; 2], places: &[((f64, f64), (f64, f64))]) -> Report {
+    let places: Vec<_> = places.iter().map(|&(one, other)| (Some(one), other)).collect();
+    check_while_there(stage, actors, &places)
+}
+
+/// The same, the first of them where it is there.
+pub fn check_while_there(stage: &Stage, actors: &[Actor; 2], places: &[(Option<(f64, f64)>, (f64, f64))]) -> Report {
     let (layers, settings) = (layers(), Settings::default());
     let mut checker = Checker::new(CheckInput::new(stage, actors, &layers, &settings));
     for (tick, (one, other)) in places.iter().enumerate() {
         let of = |actor: &Actor, at: (f64, f64)| {
             sample(actors, &actor.name, (at, Facing::Right), &actor.animations[0].name, "")
         };
-        checker.tick(tick as u64, &[of(&actors[0], *one), of(&actors[1], *other)]);
+        let first = one.map(|one| of(&actors[0], one));
+        let all: Vec<Sample> = first.into_iter().chain([of(&actors[1], *other)]).collect();
+        checker.tick(tick as u64, &all);
     }
     checker.finish()
 }

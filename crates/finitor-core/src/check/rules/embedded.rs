@@ -4,11 +4,12 @@ use crate::change::{Change, NewValue};
 use crate::check::Settings;
 use crate::check::blame::{Blame, Blames};
 use crate::check::contacts::{Contact, ContactState, Entry};
-use crate::check::foot_points::{FootMemory, Stance, points_on_ground};
+use crate::check::foot_points::{self, FootMemory, Stance, points_on_ground};
 use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, left_when_kept, way_out};
-use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
+use crate::check::ledger::{Case, Key, Ledger, Readings, Sighting, With};
 use crate::check::look::{Look, Pair, PairState};
 use crate::check::per_instance::PerInstance;
+use crate::check::shots::Arrivals;
 use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{direction, px, shift};
@@ -16,9 +17,13 @@ use crate::finding::{Cause, EndAt, Span};
 use crate::geometry::{Deepest, Overlap, Point, Vec2, overlap_region};
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
+/// That it is a shot on its last ticks, besides the ways to stand on slopes.
+const SHOT: usize = foot_points::COUNT;
+
 #[derive(Debug, Default)]
 pub(crate) struct Embedded {
     blames: Blames,
+    arrivals: Arrivals,
     feet: PerInstance<FootMemory>,
 }
 
@@ -44,7 +49,9 @@ impl TakeRule for Embedded {
                        pieces. The cause is the first change within the step after which the overlap is there: the \
                        move, then the turn, then the new frame, then a state's new mask. It is pushed where another \
                        body that touches it from behind went the same way. The fix is for the tick on which it went in. What lies \
-                       in a slope because the game stands the actor there by the middle or the ends of its feet is none.",
+                       in a slope because the game stands the actor there by the middle or the ends of its feet is none; nor \
+                       is a shot, which cannot walk and has stood on nothing, on its last two ticks before the game \
+                       takes it out of the take.",
             fix: "moved: end the step at the place given. dropped: end the drop by the tick given. pushed: stop the \
                   other body earlier. turned: set `symmetric = true`, or shift the actor as it turns. reshaped: move \
                   the edge named on the frame named, or keep the old frame until there is room.",
@@ -60,10 +67,17 @@ impl TakeRule for Embedded {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
+        if self.arrivals.goes_on(look.step) {
+            let instance = look.step.instance();
+            out.know(instance, self.feet.of(instance).known());
+        }
         inside::see(look, Entry::Other, out, Seen::Still);
         for contact in look.contacts {
             let ContactState::Inside { found, entry: Entry::Other } = contact.state else { continue };
-            self.see_points(look, contact, found.overlap.depth, out);
+            match self.arrivals.is_in(look.step) {
+                true => doubt_shot(look.step, With::Thing(contact.thing), out),
+                false => self.see_points(look, contact, found.overlap.depth, out),
+            }
         }
     }
 
@@ -91,6 +105,14 @@ impl TakeRule for Embedded {
                 seen: Seen::Body { victim: victim.way, overlap: Overlap { push, ..overlap } },
             }
         });
+        match self.arrivals.is_in(culprit) {
+            true => doubt_shot(culprit, key.with, out),
+            false => out.doubt(key, tick, Readings::default()),
+        }
+    }
+
+    fn finish<'a>(&mut self, _: &Scene<'_, 'a>, last: u64, out: &mut Ledger<'a, Seen>) {
+        self.arrivals.until(last).for_each(|instance| out.know(instance, Readings::default()));
     }
 
     fn spot<'a>(scene: &Scene<'_, 'a>, seen: &Sighting<'a, Seen>) -> Point {
@@ -134,6 +156,13 @@ impl Embedded {
         out.doubt(Key { instance, with: With::Thing(contact.thing) }, step.now().tick, on.by);
         out.know(instance, memory.known());
     }
+}
+
+/// Says that what was just seen is right of a shot that is gone in a moment, which it may be.
+fn doubt_shot<'a>(step: &Step<'_>, with: With<'a>, out: &mut Ledger<'a, Seen>) {
+    let shot = Readings::default().and(SHOT);
+    out.doubt(Key { instance: step.instance(), with }, step.now().tick, shot);
+    out.know(step.instance(), shot);
 }
 
 /// What happened: `keeper.body overlaps pier/quay by 3.42 px after turning left`.

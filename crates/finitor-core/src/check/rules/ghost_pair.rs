@@ -1,5 +1,6 @@
 //! ghost_pair: two bodies overlap, and nothing stops them.
 
+use crate::actor::{Role, Shape};
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Pair, PairState, cause_between};
@@ -26,7 +27,8 @@ impl TakeRule for GhostPair {
                     contact = \"both\", only one does.",
             matters: "They pass through each other, which is meant for some pairs and one forgotten bit for others.",
             measured: "Each tick, the depth of the overlap where it is more than check.slack, by the masks in the files. \
-                       Where only a state lets them through it is meant, and not reported.",
+                       Where only a state lets them through it is meant, and not reported; nor where one has a hit out that \
+                       detects a hurt shape of the other: they meet by that.",
             fix: "Add the bit named to the mask named, or set ghost_pair = \"off\" under [check.rules]. `finitor layers \
                   explain ONE OTHER` shows the bits, `finitor check --pairs` counts all pairs.",
             drawing: "   ____\n  |  __|_\n  |_|__| |   no bit, no stop\n    |____|\n",
@@ -42,8 +44,10 @@ impl TakeRule for GhostPair {
     fn pair<'a>(&mut self, pair: &Pair<'_, 'a>, out: &mut Ledger<'a, Way>) {
         let PairState::Inside(Deepest { overlap, own: i, other: j }) = pair.state else { return };
         let (one, other) = (pair.one, pair.other);
-        // What a state lets through is meant to pass.
+        // What a state lets through is meant to pass, and so is what strikes.
         if pair.stops
+            || strikes(one, other)
+            || strikes(other, one)
             || pair.tick.input.layers.contact.stops(Detection { there: detects(one, other), back: detects(other, one) })
         {
             return;
@@ -96,6 +100,13 @@ impl TakeRule for GhostPair {
     }
 }
 
+/// Whether one has a hit out that detects the other, by the masks in the files.
+fn strikes(one: &Step<'_>, other: &Step<'_>) -> bool {
+    let (hits, hurts) = (&one.pose().shapes, &other.pose().shapes);
+    let is_struck = |hit: &Shape| hurts.iter().any(|shape| shape.role == Role::Hurt && hit.mask.sees(shape.layer));
+    hits.iter().filter(|shape| shape.role == Role::Hit).any(is_struck)
+}
+
 /// Whether one body detects another by the masks in the files.
 fn detects(one: &Step<'_>, other: &Step<'_>) -> bool {
     one.body.mask.sees(other.body.layer)
@@ -103,7 +114,8 @@ fn detects(one: &Step<'_>, other: &Step<'_>) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use crate::actor::Actor;
+    use crate::Rect;
+    use crate::actor::{Actor, Role};
     use crate::layers::LayerSet;
     use crate::testing::*;
 
@@ -122,6 +134,16 @@ mod tests {
             seeing.animations.iter_mut().flat_map(|a| &mut a.frames).flatten().flat_map(|pose| &mut pose.shapes);
         shapes.for_each(|shape| shape.mask = shape.mask.or(LayerSet::of(HERO)));
         assert_eq!(brief(&check_pair(&floored(), &[seeing, twin()], &places)), [("embedded", (1, 1), 3.0)]);
+        // What strikes the other need not stop it.
+        let mut striking = hero(0);
+        striking.animations[0].frames.iter_mut().flatten().for_each(|pose| {
+            pose.shapes.push(shape("horn", Role::Hit, Rect::new(0.0, -10.0, 4.0, -6.0), CRATE, None));
+        });
+        let mut struck = twin();
+        struck.animations[0].frames.iter_mut().flatten().for_each(|pose| {
+            pose.shapes.push(shape("hide", Role::Hurt, Rect::new(-6.0, -20.0, 4.0, 0.0), GROUND, None));
+        });
+        assert_eq!(brief(&check_pair(&floored(), &[striking, struck], &places)), []);
         let touch = [((20.0, 200.0), (40.0, 200.0)), ((30.0, 200.0), (40.0, 200.0))];
         assert_eq!(brief(&check_pair(&floored(), &[hero(0), twin()], &touch)), []);
     }

@@ -75,11 +75,6 @@ impl Stopped {
         Some(self.way.last_move?.y - self.way.earlier_move?.y)
     }
 
-    /// The way it went to the side.
-    fn across(&self) -> f64 {
-        self.way.last_move.map_or(0.0, |last| last.x)
-    }
-
     /// Its speed up or down before: the step that met the side may have been a short one.
     fn speed(&self) -> f64 {
         let earlier = self.way.earlier_move.map_or(0.0, |earlier| earlier.y * self.lost.signum());
@@ -108,12 +103,8 @@ impl Stopped {
             let grows =
                 known.windows(2).all(|pair| pair[0] < pair[1]) && known.last().is_some_and(|last| *last < motion.y);
             let falls = is_same && is_coarse && self.shown >= 2 && grows;
-            return if falls { After::Lost } else { After::Right };
-        }
-        // In whole px the one step beside the side may be of a slide or of a fall, and those off it are a fall in both.
-        let leaves = motion.x * self.across().signum() < 0.0 - step.touch();
-        if is_coarse && self.shown == 1 && leaves {
-            return After::Right;
+            let steps: Vec<f64> = known.iter().copied().chain([motion.y]).collect();
+            return if falls && had(&steps) <= step.grain { After::Lost } else { After::Right };
         }
         if self.is_doubted {
             let is_slow = self.gravity().is_some_and(|gravity| motion.y < gravity * 0.5);
@@ -152,21 +143,32 @@ impl Stopped {
         }
     }
 
-    /// The same in whole px: a fall goes much further in the second half of these ticks than in the first, a slide as far.
+    /// The same in whole px: a fall goes much further in the second half of these ticks than in the first, a slide as far; and a fall
+    /// out of a slide began with the speed of that.
     fn falls_coarsely(&self, step: &Step<'_>) -> After {
         /// Of fewer nothing is asked.
         const LEAST: usize = 4;
         if self.shown < LEAST || !self.shown.is_multiple_of(2) {
             return After::Unknown;
         }
-        let (early, late) = self.steps[..self.shown].split_at(self.shown / 2);
+        let steps = &self.steps[..self.shown];
+        let (early, late) = steps.split_at(self.shown / 2);
         let more = late.iter().sum::<f64>() - early.iter().sum::<f64>();
         match self.shown {
-            _ if more >= 3.0 * step.grain => After::Lost,
+            _ if more >= 3.0 * step.grain && had(steps) <= step.grain => After::Lost,
             SHOWN_COARSELY => After::Right,
             _ => After::Unknown,
         }
     }
+}
+
+/// The speed that a fall had before the first of these steps, of which there are two at least, where each is longer than the one
+/// before by the same.
+fn had(steps: &[f64]) -> f64 {
+    let (all, half) = (steps.len() as f64, steps.len() / 2);
+    let (early, late) = (&steps[..half], &steps[steps.len() - half..]);
+    let gravity = (late.iter().sum::<f64>() - early.iter().sum::<f64>()) / (half as f64 * (all - half as f64));
+    steps.iter().sum::<f64>() / all - gravity * (all + 1.0) / 2.0
 }
 
 impl TakeRule for MidairStop {

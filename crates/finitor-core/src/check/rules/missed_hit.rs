@@ -111,7 +111,7 @@ impl TakeRule for MissedHit {
         }
     }
 
-    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Short>) {
+    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, _: u64, out: &mut Ledger<'a, Short>) {
         self.close(scene.input, |_| true, out);
     }
 

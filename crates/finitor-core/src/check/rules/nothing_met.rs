@@ -133,7 +133,7 @@ impl TakeRule for NothingMet {
         }
     }
 
-    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Unmet>) {
+    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, _: u64, out: &mut Ledger<'a, Unmet>) {
         let mut trials = Trials::new(scene);
         // A recording is wired up for all instances of an actor alike: shots that leave the stage, or begin beyond it, are none.
         let mut been_on: BTreeSet<ActorIndex> = BTreeSet::new();

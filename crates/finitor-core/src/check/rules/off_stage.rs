@@ -4,6 +4,7 @@ use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Readings, Sighting, With};
 use crate::check::look::Look;
 use crate::check::per_instance::PerInstance;
+use crate::check::shots::may_be_shot;
 use crate::check::step::Step;
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::{number, px};
@@ -18,8 +19,6 @@ use crate::world::is_always_shown;
 struct Known {
     has_been_on: bool,
     has_met_hazard: bool,
-    /// Whether anything has ever carried it.
-    has_stood: bool,
     /// How it left the stage.
     exit: Option<Exit>,
     /// The box around it since it crossed a border in part.
@@ -85,8 +84,7 @@ impl TakeRule for OffStage {
         let body = step.bounds();
         // As a rule it is on the stage, and nothing else is asked.
         if body.x0 >= 0.0 && body.x1 <= size.x && body.y1 <= size.y && !look.seat.in_hazard {
-            let has_stood = known.has_stood || look.seat.ground.now.standing.is_some();
-            *known = Known { has_been_on: true, has_stood, ..Known::default() };
+            *known = Known { has_been_on: true, ..Known::default() };
             return;
         }
         known.has_met_hazard |= look.seat.in_hazard;
@@ -96,7 +94,7 @@ impl TakeRule for OffStage {
             let across = known.across.filter(|_| is_past_a_border).map_or(body, |known| known.union(body));
             let has_met_hazard = look.seat.in_hazard;
             let across = is_past_a_border.then_some(across);
-            *known = Known { has_been_on: true, has_met_hazard, has_stood: known.has_stood, exit: None, across };
+            *known = Known { has_been_on: true, has_met_hazard, exit: None, across };
             return;
         };
         // What detects nothing is held by no wall: it flies through them, and in and out at the sides.
@@ -121,7 +119,7 @@ impl TakeRule for OffStage {
         });
         let shot = Readings::default().and(SHOT);
         let exit = *known.exit.get_or_insert_with(|| {
-            let is_shot = !step.may_walk() && !known.has_stood && (off.back.x != 0.0 || goes_straight(step));
+            let is_shot = may_be_shot(step) && (off.back.x != 0.0 || goes_straight(step));
             Exit { tick, by: if is_shot { shot } else { Readings::default() } }
         });
         out.doubt(key, tick, exit.by);

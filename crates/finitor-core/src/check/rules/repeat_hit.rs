@@ -106,7 +106,7 @@ impl TakeRule for RepeatHit {
         }
     }
 
-    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Before>) {
+    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, _: u64, out: &mut Ledger<'a, Before>) {
         for Target { struck, reels } in self.targets.iter_mut() {
             struck.iter_mut().for_each(|struck| struck.tell(scene.input, *reels, out));
         }

@@ -90,7 +90,7 @@ impl TakeRule for SkippedTicks {
         (known.least, known.most) = (known.least.min(by), known.most.max(by));
     }
 
-    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, out: &mut Ledger<'a, Apart>) {
+    fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, _: u64, out: &mut Ledger<'a, Apart>) {
         let is_apart = |known: &Known| known.rows + 1 >= MANY && known.apart * 2 >= known.rows;
         let all: Vec<Known> = self.known.iter().filter_map(|(_, known)| known.filter(is_apart)).collect();
         // The first of those with the most rows.

@@ -1,0 +1,87 @@
+//! Shots: what flies until it meets something or leaves, and is then taken out of the take by the game.
+
+use super::step::{InstanceIndex, Step};
+
+/// On how many ticks a shot may be in what it has met before it is gone.
+const LAST_TICKS: u64 = 2;
+
+/// Whether it may be a shot: it cannot walk, and has flown since it is there.
+pub(crate) fn may_be_shot(step: &Step<'_>) -> bool {
+    step.before().is_some() && step.way.settled.is_none() && !step.may_walk()
+}
+
+/// Shots that are in something, until they are out or gone.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Arrivals(Vec<Arrived>);
+
+#[derive(Clone, Copy, Debug)]
+struct Arrived {
+    instance: InstanceIndex,
+    first: u64,
+    last: u64,
+}
+
+impl Arrivals {
+    /// Takes in a body that is in something: whether it may be a shot on its last ticks.
+    pub(crate) fn is_in(&mut self, step: &Step<'_>) -> bool {
+        let (instance, tick) = (step.instance(), step.now().tick);
+        let Some(known) = self.0.iter_mut().find(|known| known.instance == instance) else {
+            let may_be_shot = may_be_shot(step);
+            if may_be_shot {
+                self.0.push(Arrived { instance, first: tick, last: tick });
+            }
+            return may_be_shot;
+        };
+        known.last = tick;
+        tick < known.first + LAST_TICKS
+    }
+
+    /// Whether a body that was in something goes on outside of it: then it was no shot on its last ticks.
+    pub(crate) fn goes_on(&mut self, step: &Step<'_>) -> bool {
+        let is_out = |known: &Arrived| known.instance == step.instance() && known.last + 1 < step.now().tick;
+        // As a rule there is none.
+        let at = self.0.iter().position(is_out);
+        at.map(|at| self.0.swap_remove(at)).is_some()
+    }
+
+    /// Those that were there until a take ended: nobody knows whether they would have gone.
+    pub(crate) fn until(&self, last: u64) -> impl Iterator<Item = InstanceIndex> {
+        self.0.iter().filter(move |known| known.last + 1 >= last).map(|known| known.instance)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::actor::Actor;
+    use crate::testing::*;
+
+    /// A hero without its strip: nothing says that it walks.
+    fn shot() -> Actor {
+        let mut shot = hero(0);
+        for pose in shot.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
+            pose.shapes.retain(|shape| shape.name != "feet");
+        }
+        shot
+    }
+
+    #[test]
+    fn a_shot_that_is_gone_in_a_moment_may_be_in_what_it_met() {
+        // The wall's side is 4 px before x 100; a crate lies still elsewhere, so that the take goes on.
+        let found = |of: Actor, after: &[Option<f64>]| {
+            let mut rows: Vec<Option<f64>> = (0..6).map(|k| Some(66.0 + 6.0 * f64::from(k))).collect();
+            rows.extend_from_slice(after);
+            rows.extend([None; 6]);
+            let places: Vec<_> = rows.iter().map(|x| (x.map(|x| (x, 150.0)), (20.0, LEVEL))).collect();
+            brief(&check_while_there(&with_wall(), &[of, crate_actor()], &places)).len()
+        };
+        let (inside, out) = (Some(99.0), Some(90.0));
+        assert_eq!(found(shot(), &[inside]), 0);
+        assert_eq!(found(shot(), &[inside, Some(102.0)]), 0);
+        assert_eq!(found(shot(), &[inside; 3]), 1, "it stays");
+        assert_eq!(found(shot(), &[inside, out, out]), 1, "it lives on");
+        assert_eq!(found(hero(0), &[inside]), 1, "it walks");
+        // Whether it would have gone nobody knows.
+        let to_the_end: Vec<_> = (0..7).map(|k| (Some((63.0 + 6.0 * f64::from(k), 150.0)), (20.0, LEVEL))).collect();
+        assert_eq!(brief(&check_while_there(&with_wall(), &[shot(), crate_actor()], &to_the_end)).len(), 1);
+    }
+}
