@@ -63,12 +63,12 @@ impl Reaction {
             self.begun = Some(way.now.animation);
         }
         let motion = motion(way);
-        if pause::stays(motion) && !pause::stays(Some(self.going)) && self.steps == 0 {
+        let kick = KICK * input.pace() * input.size + input.grain;
+        if pause::stays(motion) && self.going.hypot() > kick && self.steps == 0 {
             self.held += 1;
             return;
         }
         self.steps += 1;
-        let kick = KICK * input.pace() * input.size + input.grain;
         let by = |now: f64, before: f64| now > kick * 0.5 && now - before > kick;
         self.is_kicked |= motion.is_some_and(|motion| {
             by(motion.x * self.away, self.going.x * self.away) || by(0.0 - motion.y, 0.0 - self.going.y)
@@ -87,9 +87,10 @@ impl Reaction {
     }
 
     /// Whether the blow may have counted, with the animation that blows put the target into: it is put into that, or is in it and is
-    /// kicked. Where it does what it wants, a kick may be its own doing.
+    /// kicked, or held as games hold who is struck. Where it does what it wants, that may be its own doing.
     pub(crate) fn may_count(&self, reels: Option<usize>) -> bool {
-        reels.is_none_or(|reels| self.begun == Some(reels) || (self.during == reels && self.is_kicked))
+        let is_moved = self.is_kicked || self.held > 0;
+        reels.is_none_or(|reels| self.begun == Some(reels) || (self.during == reels && is_moved))
     }
 }
 

@@ -66,9 +66,9 @@ impl TakeRule for RepeatHit {
             matters: "Games that count each contact deal the damage twice, now and then.",
             measured: "A swing lasts while the animation goes on, frame by frame, without starting over. A contact ends on \
                        the first tick on which the hit overlaps no hurt shape of the target that it detects. The figure \
-                       is for how many ticks they were apart. Where blows are seen to put the target into an animation, and the later \
-                       contact, within three ticks beside a pause, neither puts it there nor, when it is there, kicks it away or up, the \
-                       game did not count it, and it is silent.",
+                       is for how many ticks they were apart. Where blows put the target into an animation, a later \
+                       contact counts only if it does so again, or if the target, in it, is held still or kicked \
+                       away or up within three ticks: else the game counted the first alone, and it is silent.",
             fix: "Let a swing hit each target once, or not again within the ticks given.",
             drawing: "   tick 2  --*[ ]\n   tick 3  --  [ ]\n   tick 4  --*[ ]   again\n",
         },
@@ -240,22 +240,21 @@ mod tests {
         reel.name = "reel".into();
         actors[1].animations.push(reel);
         // Struck on tick 1, thrown back, and met again on tick 9, where a wall stopped it; then it goes on so for four ticks.
-        let found = |held: usize, first: &str, second: &str, kick: f64| {
+        let found = |held: [usize; 2], first: &str, second: &str, kick: f64| {
             let mut rows = vec![("swing", 1, "glide", (20.0, 0.0)); 2];
-            rows.extend(vec![("swing", 1, first, (20.0, 0.0)); held]);
+            rows.extend(vec![("swing", 1, first, (20.0, 0.0)); held[0]]);
             rows.extend((1..8).map(|k| ("swing", 2, first, (20.0 + 6.0 * f64::from(k), 0.0))));
             rows.push(("swing", 2, first, (36.0, 0.0)));
-            rows.extend(vec![("swing", 2, first, (36.0, 0.0)); held]);
+            rows.extend(vec![("swing", 2, first, (36.0, 0.0)); held[1]]);
             rows.extend((1..5).map(|k| ("swing", 2, second, (36.0 + kick * f64::from(k), 0.0))));
             let rest = ("idle", 0, second, (36.0 + 5.0 * kick, 0.0));
             rows.extend([rest; 4]);
             run_both(&actors, Facing::Right, &rows).findings.len()
         };
-        for held in [0, 6] {
-            assert_eq!(found(held, "reel", "reel", 0.0), 0, "counted once");
-            assert_eq!(found(held, "reel", "reel", 3.0), 1, "kicked again");
-            assert_eq!(found(held, "reel", "glide", 0.0), 0, "over it");
-            assert_eq!(found(held, "glide", "glide", 0.0), 1, "it shows nothing of any blow");
-        }
+        assert_eq!(found([0, 0], "reel", "reel", 0.25), 0, "counted once");
+        assert_eq!(found([6, 0], "reel", "glide", 0.25), 0, "over it");
+        assert_eq!(found([6, 0], "reel", "reel", 3.0), 1, "kicked again");
+        assert_eq!(found([6, 6], "reel", "reel", 0.25), 1, "held again");
+        assert_eq!(found([0, 0], "glide", "glide", 0.25), 1, "it shows nothing of any blow");
     }
 }
