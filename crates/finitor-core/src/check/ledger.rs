@@ -171,6 +171,12 @@ impl<'a, S: Clone> Ledger<'a, S> {
         *self.known.of(instance) = readings;
     }
 
+    /// Says that what was seen of an instance from a tick on is a fault whatever the game does.
+    pub(crate) fn confirm(&mut self, instance: InstanceIndex, since: u64) {
+        let is_it = |case: &&mut Case<'a, S>| case.key.instance == instance && case.ticks.last >= since;
+        self.open.iter_mut().filter(is_it).for_each(|case| case.by = Readings::default());
+    }
+
     /// Puts away the cases that no later tick can continue.
     fn put_away(&mut self, is_ended: impl Fn(&Case<'a, S>) -> bool) {
         let ended = self.open.extract_if(.., |case| is_ended(case));

@@ -1,6 +1,7 @@
 //! What a target shows of a blow: another animation, or a kick.
 
 use super::CheckInput;
+use super::moment::Moment;
 use super::pause;
 use super::step::Way;
 use crate::geometry::Vec2;
@@ -28,6 +29,8 @@ pub(crate) struct Reaction {
     held: u64,
     /// The animation that it began, or began anew.
     begun: Option<usize>,
+    /// The one that it began after another.
+    entered: Option<usize>,
     is_kicked: bool,
 }
 
@@ -36,17 +39,11 @@ impl Reaction {
     pub(crate) fn new(striker: &Way, target: &Way) -> Reaction {
         let away = (target.now.at.x - striker.now.at.x).signum();
         let going = motion(target).unwrap_or_default();
-        let begun = begins(target).then_some(target.now.animation);
-        Reaction {
-            away,
-            tick: target.now.tick,
-            during: target.now.animation,
-            going,
-            steps: 0,
-            held: 0,
-            begun,
-            is_kicked: false,
-        }
+        let (tick, during) = (target.now.tick, target.now.animation);
+        let mut new =
+            Reaction { away, tick, during, going, steps: 0, held: 0, begun: None, entered: None, is_kicked: false };
+        new.see_animation(target);
+        new
     }
 
     /// The tick of the blow.
@@ -59,9 +56,7 @@ impl Reaction {
         if self.is_over(input) {
             return;
         }
-        if begins(way) {
-            self.begun = Some(way.now.animation);
-        }
+        self.see_animation(way);
         let motion = motion(way);
         let kick = KICK * input.pace() * input.size + input.grain;
         if pause::stays(motion) && self.going.hypot() > kick && self.steps == 0 {
@@ -75,15 +70,27 @@ impl Reaction {
         });
     }
 
+    fn see_animation(&mut self, way: &Way) {
+        let now = &way.now;
+        let is_new = |before: &Moment| before.animation != now.animation;
+        let is_anew = |before: &Moment| now.frame < before.frame;
+        let before = way.before.as_ref();
+        if before.is_some_and(is_new) {
+            (self.begun, self.entered) = (Some(now.animation), Some(now.animation));
+        } else if before.is_some_and(is_anew) {
+            self.begun = Some(now.animation);
+        }
+    }
+
     /// Whether what comes later does not count.
     pub(crate) fn is_over(&self, input: &CheckInput<'_>) -> bool {
         self.steps as f64 * input.pace() >= STEPS.max(2.0 * input.pace())
             || self.held as f64 * input.pace() >= pause::LATE as f64
     }
 
-    /// The animation that it began.
-    pub(crate) fn begun(&self) -> Option<usize> {
-        self.begun
+    /// The animation that it was put into: one that only begins anew may do so by itself.
+    pub(crate) fn entered(&self) -> Option<usize> {
+        self.entered
     }
 
     /// Whether the blow may have counted, with the animation that blows put the target into: it is put into that, or is in it and is
@@ -92,12 +99,6 @@ impl Reaction {
         let is_moved = self.is_kicked || self.held > 0;
         reels.is_none_or(|reels| self.begun == Some(reels) || (self.during == reels && is_moved))
     }
-}
-
-/// Whether an animation begins on a tick, or begins anew.
-fn begins(way: &Way) -> bool {
-    let is_new = |before: &super::moment::Moment| before.animation != way.now.animation || way.now.frame < before.frame;
-    way.before.as_ref().is_some_and(is_new)
 }
 
 fn motion(way: &Way) -> Option<Vec2> {

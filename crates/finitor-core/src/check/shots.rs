@@ -14,10 +14,12 @@ pub(crate) fn may_be_shot(step: &Step<'_>) -> bool {
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Arrivals(Vec<Arrived>);
 
+/// One of them.
 #[derive(Clone, Copy, Debug)]
-struct Arrived {
-    instance: InstanceIndex,
-    first: u64,
+pub(crate) struct Arrived {
+    pub(crate) instance: InstanceIndex,
+    /// The tick on which it went in.
+    pub(crate) first: u64,
     last: u64,
 }
 
@@ -36,17 +38,19 @@ impl Arrivals {
         tick < known.first + LAST_TICKS
     }
 
-    /// Whether a body that was in something goes on outside of it: then it was no shot on its last ticks.
-    pub(crate) fn goes_on(&mut self, step: &Step<'_>) -> bool {
+    /// Where a body that was in something goes on outside of it, the tick on which it went in: it was no shot on its last ticks. One
+    /// that comes back after it was gone is another.
+    pub(crate) fn goes_on(&mut self, step: &Step<'_>) -> Option<u64> {
         let is_out = |known: &Arrived| known.instance == step.instance() && known.last + 1 < step.now().tick;
         // As a rule there is none.
-        let at = self.0.iter().position(is_out);
-        at.map(|at| self.0.swap_remove(at)).is_some()
+        let at = self.0.iter().position(is_out)?;
+        let Arrived { first, last, .. } = self.0.swap_remove(at);
+        step.before().filter(|before| before.tick > last && before.tick <= last + 1).map(|_| first)
     }
 
-    /// Those that were there until a take ended: nobody knows whether they would have gone.
-    pub(crate) fn until(&self, last: u64) -> impl Iterator<Item = InstanceIndex> {
-        self.0.iter().filter(move |known| known.last + 1 >= last).map(|known| known.instance)
+    /// Those that were in something until a take ended: nobody knows whether they would have gone.
+    pub(crate) fn until(&self, last: u64) -> impl Iterator<Item = &Arrived> {
+        self.0.iter().filter(move |known| known.last + 1 >= last)
     }
 }
 
@@ -77,6 +81,7 @@ mod tests {
         let (inside, out) = (Some(99.0), Some(90.0));
         assert_eq!(found(shot(), &[inside]), 0);
         assert_eq!(found(shot(), &[inside, Some(102.0)]), 0);
+        assert_eq!(found(shot(), &[inside, None, None, out, out, out]), 0, "the next one has its name");
         assert_eq!(found(shot(), &[inside; 3]), 1, "it stays");
         assert_eq!(found(shot(), &[inside, out, out]), 1, "it lives on");
         assert_eq!(found(hero(0), &[inside]), 1, "it walks");

@@ -67,9 +67,8 @@ impl TakeRule for Embedded {
     }
 
     fn step<'a>(&mut self, look: &Look<'_, 'a>, out: &mut Ledger<'a, Seen>) {
-        if self.arrivals.goes_on(look.step) {
-            let instance = look.step.instance();
-            out.know(instance, self.feet.of(instance).known());
+        if let Some(since) = self.arrivals.goes_on(look.step) {
+            out.confirm(look.step.instance(), since);
         }
         inside::see(look, Entry::Other, out, Seen::Still);
         for contact in look.contacts {
@@ -112,7 +111,7 @@ impl TakeRule for Embedded {
     }
 
     fn finish<'a>(&mut self, _: &Scene<'_, 'a>, last: u64, out: &mut Ledger<'a, Seen>) {
-        self.arrivals.until(last).for_each(|instance| out.know(instance, Readings::default()));
+        self.arrivals.until(last).for_each(|known| out.confirm(known.instance, known.first));
     }
 
     fn spot<'a>(scene: &Scene<'_, 'a>, seen: &Sighting<'a, Seen>) -> Point {
@@ -154,11 +153,11 @@ impl Embedded {
         let memory = self.feet.of(instance);
         memory.see(step, on, depth);
         out.doubt(Key { instance, with: With::Thing(contact.thing) }, step.now().tick, on.by);
-        out.know(instance, memory.known());
+        out.know(instance, memory.known().and(SHOT));
     }
 }
 
-/// Says that what was just seen is right of a shot that is gone in a moment, which it may be.
+/// Says that what was just seen is right of a shot that is gone in a moment, as it is until it goes on.
 fn doubt_shot<'a>(step: &Step<'_>, with: With<'a>, out: &mut Ledger<'a, Seen>) {
     let shot = Readings::default().and(SHOT);
     out.doubt(Key { instance: step.instance(), with }, step.now().tick, shot);

@@ -123,8 +123,10 @@ impl TakeRule for OffStage {
             Exit { tick, by: if is_shot { shot } else { Readings::default() } }
         });
         out.doubt(key, tick, exit.by);
-        let may_be_taken_away = (tick - exit.tick) as f64 * step.pace < FLIES_ON;
-        out.know(step.instance(), if may_be_taken_away { shot } else { Readings::default() });
+        out.know(step.instance(), shot);
+        if (tick - exit.tick) as f64 * step.pace >= FLIES_ON {
+            out.confirm(step.instance(), exit.tick);
+        }
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Left>) -> Words {

@@ -88,7 +88,7 @@ impl TakeRule for RepeatHit {
         for struck in struck {
             if !struck.first.is_over(input) {
                 struck.first.see(input, way);
-                *reels = struck.first.begun().or(*reels);
+                *reels = struck.first.entered().or(*reels);
             }
             let Some(again) = &mut struck.again else { continue };
             again.reaction.see(input, way);
@@ -141,7 +141,7 @@ impl RepeatHit {
         let (striker, target) = (strike.striker.way, strike.target.way);
         let reaction = Reaction::new(striker, target);
         let Target { struck: all, reels } = self.targets.of(target.instance);
-        *reels = reaction.begun().filter(|_| strike.before.is_none()).or(*reels);
+        *reels = reaction.entered().filter(|_| strike.before.is_none()).or(*reels);
         let at = all.iter().position(|struck| struck.by == striker.instance);
         let Some((first, last)) = strike.before else {
             if let Some(at) = at {
@@ -175,7 +175,7 @@ impl RepeatHit {
 impl Struck {
     /// Reports a later contact, if there is one and it may have counted.
     fn tell<'a>(&mut self, input: &CheckInput<'a>, reels: Option<usize>, out: &mut Ledger<'a, Before>) {
-        let reels = self.first.begun().or(reels);
+        let reels = self.first.entered().or(reels);
         if let Some(again) = self.again.take().filter(|again| again.reaction.may_count(reels)) {
             report(input, again, out);
         }
