@@ -35,6 +35,8 @@ const SHOT: usize = 0;
 #[derive(Clone, Copy, Debug)]
 struct Exit {
     tick: u64,
+    /// The last tick on which it was there.
+    last: u64,
     /// The readings by which it did so by right.
     by: Readings,
 }
@@ -118,15 +120,22 @@ impl TakeRule for OffStage {
             }
         });
         let shot = Readings::default().and(SHOT);
-        let exit = *known.exit.get_or_insert_with(|| {
+        let exit = known.exit.get_or_insert_with(|| {
             let is_shot = may_be_shot(step) && (off.back.x != 0.0 || goes_straight(step));
-            Exit { tick, by: if is_shot { shot } else { Readings::default() } }
+            Exit { tick, last: tick, by: if is_shot { shot } else { Readings::default() } }
         });
+        exit.last = tick;
         out.doubt(key, tick, exit.by);
         out.know(step.instance(), shot);
         if (tick - exit.tick) as f64 * step.pace >= FLIES_ON {
             out.confirm(step.instance(), exit.tick);
         }
+    }
+
+    fn finish<'a>(&mut self, _: &Scene<'_, 'a>, last: u64, out: &mut Ledger<'a, Left>) {
+        let exits = self.known.iter().filter_map(|(instance, known)| Some((instance, known.exit?)));
+        // Whether the game would have taken away what is still there nobody knows.
+        exits.filter(|(_, exit)| exit.last == last).for_each(|(instance, exit)| out.confirm(instance, exit.tick));
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Left>) -> Words {
@@ -240,14 +249,18 @@ mod tests {
             let at = |k: u32| (300.0 + x * f64::from(k), 100.0 + (y + bend * f64::from(k)) * f64::from(k));
             (0..rows).map(at).collect()
         };
-        let found = |shot: &crate::actor::Actor, places: &[(f64, f64)]| {
-            check(&stage(), shot.clone(), &path(places)).findings.len()
+        // A crate lies still elsewhere, so that the take goes on for some ticks.
+        let found = |shot: &crate::actor::Actor, ticks: usize, places: &[(f64, f64)]| {
+            let rows = places.iter().copied().map(Some).chain(vec![None; ticks]);
+            let both: Vec<_> = rows.map(|shot| (shot, (20.0, LEVEL))).collect();
+            check_while_there(&stage(), &[shot.clone(), crate_actor()], &both).findings.len()
         };
-        assert_eq!(found(&shot, &flight(40, (4.0, 0.0), 0.0)), 0, "across");
-        assert_eq!(found(&shot, &flight(40, (4.0, 0.0), 0.03)), 0, "thrown");
-        assert_eq!(found(&shot, &flight(70, (0.5, 4.0), 0.0)), 0, "straight down");
-        assert_eq!(found(&shot, &flight(40, (0.0, 4.0), 0.3)), 1, "what falls out is lost");
-        assert_eq!(found(&shot, &flight(120, (4.0, 0.0), 0.0)), 1, "it flies on and on");
-        assert_eq!(found(&hero(0), &flight(40, (4.0, 0.0), 0.0)), 1, "it can walk");
+        assert_eq!(found(&shot, 6, &flight(40, (4.0, 0.0), 0.0)), 0, "across");
+        assert_eq!(found(&shot, 6, &flight(40, (4.0, 0.0), 0.03)), 0, "thrown");
+        assert_eq!(found(&shot, 6, &flight(70, (0.5, 4.0), 0.0)), 0, "straight down");
+        assert_eq!(found(&shot, 6, &flight(30, (0.0, 4.0), 0.3)), 1, "what falls out is lost");
+        assert_eq!(found(&shot, 0, &flight(40, (4.0, 0.0), 0.0)), 1, "nobody knows whether it would go");
+        assert_eq!(found(&shot, 6, &flight(120, (4.0, 0.0), 0.0)), 1, "it flies on and on");
+        assert_eq!(found(&hero(0), 6, &flight(40, (4.0, 0.0), 0.0)), 1, "it can walk");
     }
 }
