@@ -16,6 +16,8 @@ use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 #[derive(Debug, Default)]
 pub(crate) struct RepeatHit {
     targets: PerInstance<Target>,
+    /// The tick of the latest contact that waits for what it shows.
+    waits_since: Option<u64>,
 }
 
 /// The contact before, first and last tick.
@@ -81,6 +83,12 @@ impl TakeRule for RepeatHit {
     }
 
     fn pose<'a>(&mut self, input: &CheckInput<'a>, way: &Way, out: &mut Ledger<'a, Before>) {
+        // A target that is gone shows nothing more.
+        let is_late = |since: u64| (way.now.tick - since) as f64 * input.pace() > reaction::LATE as f64;
+        if self.waits_since.is_some_and(is_late) {
+            self.waits_since = None;
+            self.tell_all(input, out);
+        }
         if self.targets.get(way.instance).is_none_or(|target| target.struck.is_empty()) {
             return;
         }
@@ -107,9 +115,7 @@ impl TakeRule for RepeatHit {
     }
 
     fn finish<'a>(&mut self, scene: &Scene<'_, 'a>, _: u64, out: &mut Ledger<'a, Before>) {
-        for Target { struck, reels } in self.targets.iter_mut() {
-            struck.iter_mut().for_each(|struck| struck.tell(scene.input, *reels, out));
-        }
+        self.tell_all(scene.input, out);
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Before>) -> Words {
@@ -135,6 +141,13 @@ impl TakeRule for RepeatHit {
 }
 
 impl RepeatHit {
+    /// Reports all later contacts that may have counted.
+    fn tell_all<'a>(&mut self, input: &CheckInput<'a>, out: &mut Ledger<'a, Before>) {
+        for Target { struck, reels } in self.targets.iter_mut() {
+            struck.iter_mut().for_each(|struck| struck.tell(input, *reels, out));
+        }
+    }
+
     fn strikes<'a>(&mut self, input: &CheckInput<'a>, strike: &Strike<'_, 'a>, out: &mut Ledger<'a, Before>) {
         /// Of a swing that lasts for longer the first contact is forgotten: ticks at 60 a second.
         const REMEMBERED: f64 = 600.0;
@@ -153,6 +166,7 @@ impl RepeatHit {
             all.push(Struck { by: striker.instance, first: reaction, again: None });
             return;
         };
+        self.waits_since = Some(target.now.tick);
         let again = Again {
             reaction,
             before: Before { first, last },
