@@ -14,5 +14,6 @@ pub use attack::{Attack, Timing, attacks, part_name};
 pub use encounter::Encounter;
 pub use interval::{Interval, Intervals};
 pub use moves::{ActiveFrame, Move, MoveTarget, moves};
+pub(crate) use reach::struck;
 pub use reach::{AttackReach, Duel, FrameReach, Meeting, PartReach, Reached, Stance, Way, reach};
 pub use settle::{Settle, Struck, Touched, settled, touched};

@@ -18,7 +18,7 @@ const ALL: [FootPoints; COUNT] = [
     FootPoints::Ends(2.0),
     FootPoints::Ends(3.0),
 ];
-pub(crate) const COUNT: usize = 6;
+const COUNT: usize = 6;
 /// How far apart the ground's height is asked for, px.
 const APART: f64 = 0.5;
 /// What is flatter than this is level, px a px.

@@ -42,6 +42,9 @@ pub(crate) struct RootCase<'a> {
 pub(crate) struct Readings(u8);
 
 impl Readings {
+    /// That it is over by itself in a moment, and right then: it holds of everything until [`Ledger::confirm`] says otherwise.
+    pub(crate) const IN_PASSING: Readings = Readings(1 << 7);
+
     /// These and one more, by its number.
     #[must_use]
     pub(crate) fn and(self, reading: usize) -> Readings {
@@ -54,7 +57,7 @@ impl Readings {
     }
 
     fn meets(self, other: Readings) -> bool {
-        self.0 & other.0 != 0
+        self.0 & (other.0 | Readings::IN_PASSING.0) != 0
     }
 }
 

@@ -30,6 +30,8 @@ impl Arrivals {
         let Some(known) = self.0.iter_mut().find(|known| known.instance == instance) else {
             let may_be_shot = may_be_shot(step);
             if may_be_shot {
+                // Those that are gone say nothing more.
+                self.0.retain(|known| known.last + 2 >= tick);
                 self.0.push(Arrived { instance, first: tick, last: tick });
             }
             return may_be_shot;
@@ -58,15 +60,6 @@ impl Arrivals {
 mod tests {
     use crate::actor::Actor;
     use crate::testing::*;
-
-    /// A hero without its strip: nothing says that it walks.
-    fn shot() -> Actor {
-        let mut shot = hero(0);
-        for pose in shot.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
-            pose.shapes.retain(|shape| shape.name != "feet");
-        }
-        shot
-    }
 
     #[test]
     fn a_shot_that_is_gone_in_a_moment_may_be_in_what_it_met() {

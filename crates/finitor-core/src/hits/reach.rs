@@ -151,8 +151,8 @@ pub fn reach(duel: &Duel<'_>, attack: &Attack) -> AttackReach {
     AttackReach { frames, parts, first, closest, gaps }
 }
 
-/// The hurt shapes of a pose that a hit detects.
-fn struck<'s>(hit: &'s Shape, pose: &'s Pose) -> impl Iterator<Item = &'s Shape> {
+/// The hurt shapes of a pose that a hit detects, by the masks in the files.
+pub(crate) fn struck<'s>(hit: &'s Shape, pose: &'s Pose) -> impl Iterator<Item = &'s Shape> {
     pose.shapes.iter().filter(|hurt| hurt.role == Role::Hurt && hit.mask.sees(hurt.layer))
 }
 

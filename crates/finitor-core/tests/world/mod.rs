@@ -87,6 +87,15 @@ pub fn hero_with(animation: &str) -> Actor {
     hero
 }
 
+/// A hero without its strip: nothing says that it walks.
+pub fn shot() -> Actor {
+    let mut shot = hero(0);
+    for pose in shot.animations.iter_mut().flat_map(|animation| &mut animation.frames).flatten() {
+        pose.shapes.retain(|shape| shape.name != "feet");
+    }
+    shot
+}
+
 /// An actor drawn facing right.
 pub fn actor(name: &str, animations: Vec<(&str, Vec<Pose>)>) -> Actor {
     let drawn = |(name, frames): (&str, Vec<Pose>)| DrawnAnimation {

@@ -4,7 +4,7 @@ use crate::change::{Change, NewValue};
 use crate::check::Settings;
 use crate::check::blame::{Blame, Blames};
 use crate::check::contacts::{Contact, ContactState, Entry};
-use crate::check::foot_points::{self, FootMemory, Stance, points_on_ground};
+use crate::check::foot_points::{FootMemory, Stance, points_on_ground};
 use crate::check::inside::{self, EdgeMove, Inside, WayOut, beyond, edge_move, how_it_began, left_when_kept, way_out};
 use crate::check::ledger::{Case, Key, Ledger, Readings, Sighting, With};
 use crate::check::look::{Look, Pair, PairState};
@@ -16,9 +16,6 @@ use crate::check::words::{direction, px, shift};
 use crate::finding::{Cause, EndAt, Span};
 use crate::geometry::{Deepest, Overlap, Point, Vec2, overlap_region};
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
-
-/// That it is a shot on its last ticks, besides the ways to stand on slopes.
-const SHOT: usize = foot_points::COUNT;
 
 #[derive(Debug, Default)]
 pub(crate) struct Embedded {
@@ -73,9 +70,11 @@ impl TakeRule for Embedded {
         inside::see(look, Entry::Other, out, Seen::Still);
         for contact in look.contacts {
             let ContactState::Inside { found, entry: Entry::Other } = contact.state else { continue };
-            match self.arrivals.is_in(look.step) {
-                true => doubt_shot(look.step, With::Thing(contact.thing), out),
-                false => self.see_points(look, contact, found.overlap.depth, out),
+            if self.arrivals.is_in(look.step) {
+                let key = Key { instance: look.step.instance(), with: With::Thing(contact.thing) };
+                out.doubt(key, look.step.now().tick, Readings::IN_PASSING);
+            } else {
+                self.see_points(look, contact, found.overlap.depth, out);
             }
         }
     }
@@ -104,10 +103,8 @@ impl TakeRule for Embedded {
                 seen: Seen::Body { victim: victim.way, overlap: Overlap { push, ..overlap } },
             }
         });
-        match self.arrivals.is_in(culprit) {
-            true => doubt_shot(culprit, key.with, out),
-            false => out.doubt(key, tick, Readings::default()),
-        }
+        let is_shot = self.arrivals.is_in(culprit);
+        out.doubt(key, tick, if is_shot { Readings::IN_PASSING } else { Readings::default() });
     }
 
     fn finish<'a>(&mut self, _: &Scene<'_, 'a>, last: u64, out: &mut Ledger<'a, Seen>) {
@@ -153,15 +150,8 @@ impl Embedded {
         let memory = self.feet.of(instance);
         memory.see(step, on, depth);
         out.doubt(Key { instance, with: With::Thing(contact.thing) }, step.now().tick, on.by);
-        out.know(instance, memory.known().and(SHOT));
+        out.know(instance, memory.known());
     }
-}
-
-/// Says that what was just seen is right of a shot that is gone in a moment, as it is until it goes on.
-fn doubt_shot<'a>(step: &Step<'_>, with: With<'a>, out: &mut Ledger<'a, Seen>) {
-    let shot = Readings::default().and(SHOT);
-    out.doubt(Key { instance: step.instance(), with }, step.now().tick, shot);
-    out.know(step.instance(), shot);
 }
 
 /// What happened: `keeper.body overlaps pier/quay by 3.42 px after turning left`.

@@ -1,6 +1,6 @@
 //! ghost_pair: two bodies overlap, and nothing stops them.
 
-use crate::actor::{Role, Shape};
+use crate::actor::Role;
 use crate::check::Settings;
 use crate::check::ledger::{Case, Key, Ledger, Sighting, With};
 use crate::check::look::{Pair, PairState, cause_between};
@@ -9,6 +9,7 @@ use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::px;
 use crate::finding::Span;
 use crate::geometry::{Deepest, overlap_region};
+use crate::hits::struck;
 use crate::layers::Detection;
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
 
@@ -46,9 +47,9 @@ impl TakeRule for GhostPair {
         let (one, other) = (pair.one, pair.other);
         // What a state lets through is meant to pass, and so is what strikes.
         if pair.stops
+            || pair.tick.input.layers.contact.stops(Detection { there: detects(one, other), back: detects(other, one) })
             || strikes(one, other)
             || strikes(other, one)
-            || pair.tick.input.layers.contact.stops(Detection { there: detects(one, other), back: detects(other, one) })
         {
             return;
         }
@@ -100,11 +101,10 @@ impl TakeRule for GhostPair {
     }
 }
 
-/// Whether one has a hit out that detects the other, by the masks in the files.
+/// Whether one has a hit out that detects the other.
 fn strikes(one: &Step<'_>, other: &Step<'_>) -> bool {
-    let (hits, hurts) = (&one.pose().shapes, &other.pose().shapes);
-    let is_struck = |hit: &Shape| hurts.iter().any(|shape| shape.role == Role::Hurt && hit.mask.sees(shape.layer));
-    hits.iter().filter(|shape| shape.role == Role::Hit).any(is_struck)
+    let mut hits = one.pose().shapes.iter().filter(|shape| shape.role == Role::Hit);
+    hits.any(|hit| struck(hit, other.pose()).next().is_some())
 }
 
 /// Whether one body detects another by the masks in the files.

@@ -99,12 +99,11 @@ impl Stopped {
                 return if goes_on { After::Right } else { After::Lost };
             }
             // In whole px the first steps of a fall may soon be as long as those before: each is longer than the one before.
-            let known = &self.steps[..self.shown];
-            let grows =
-                known.windows(2).all(|pair| pair[0] < pair[1]) && known.last().is_some_and(|last| *last < motion.y);
-            let falls = is_same && is_coarse && self.shown >= 2 && grows;
-            let steps: Vec<f64> = known.iter().copied().chain([motion.y]).collect();
-            return if falls && had(&steps) <= step.grain { After::Lost } else { After::Right };
+            self.steps[self.shown] = motion.y;
+            let steps = &self.steps[..=self.shown];
+            let grows = self.shown >= 2 && steps.windows(2).all(|pair| pair[0] < pair[1]);
+            let falls = is_same && is_coarse && grows && had(steps) <= step.grain;
+            return if falls { After::Lost } else { After::Right };
         }
         if self.is_doubted {
             let is_slow = self.gravity().is_some_and(|gravity| motion.y < gravity * 0.5);

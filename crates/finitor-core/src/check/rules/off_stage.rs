@@ -28,9 +28,6 @@ struct Known {
 /// For how long a game may let a shot fly on before it takes it away, ticks at 60 ticks a second.
 const FLIES_ON: f64 = 60.0;
 
-/// That it is a shot which the game takes away.
-const SHOT: usize = 0;
-
 /// How an instance left the stage.
 #[derive(Clone, Copy, Debug)]
 struct Exit {
@@ -119,14 +116,12 @@ impl TakeRule for OffStage {
                 seen: Left { back: off.back, across: known.across.map_or(body, |known| known.union(body)) },
             }
         });
-        let shot = Readings::default().and(SHOT);
         let exit = known.exit.get_or_insert_with(|| {
             let is_shot = may_be_shot(step) && (off.back.x != 0.0 || goes_straight(step));
-            Exit { tick, last: tick, by: if is_shot { shot } else { Readings::default() } }
+            Exit { tick, last: tick, by: if is_shot { Readings::IN_PASSING } else { Readings::default() } }
         });
         exit.last = tick;
         out.doubt(key, tick, exit.by);
-        out.know(step.instance(), shot);
         if (tick - exit.tick) as f64 * step.pace >= FLIES_ON {
             out.confirm(step.instance(), exit.tick);
         }
@@ -241,10 +236,7 @@ mod tests {
 
     #[test]
     fn a_shot_may_leave_where_the_game_takes_it_away_within_a_second() {
-        let mut shot = hero(0);
-        for pose in shot.animations.iter_mut().flat_map(|a| &mut a.frames).flatten() {
-            pose.shapes.retain(|shape| shape.name != "feet");
-        }
+        let shot = shot();
         let flight = |rows: u32, (x, y): (f64, f64), bend: f64| -> Vec<(f64, f64)> {
             let at = |k: u32| (300.0 + x * f64::from(k), 100.0 + (y + bend * f64::from(k)) * f64::from(k));
             (0..rows).map(at).collect()
