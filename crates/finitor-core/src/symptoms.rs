@@ -183,9 +183,9 @@ pub static SYMPTOMS: &[Symptom] = &[
     },
     Symptom {
         seen: "is reported everywhere, or nothing is reported at all",
-        words: "everything nothing clean wrong recording take record wired upside down axis scale units ticks milliseconds",
-        rules: &["nothing_met", "skipped_ticks", "no_shape", "outside_cell"],
-        reason: "The take counts y the other way, or logs another point than the pivot, or other units, or leaves ticks out.",
+        words: "everything nothing clean wrong recording take record wired upside down axis scale units ticks milliseconds frame slides",
+        rules: &["nothing_met", "skipped_ticks", "stuck_frame", "no_shape", "outside_cell"],
+        reason: "The take counts y the other way, or logs another point than the pivot, or other units, or one frame all through, or leaves ticks out.",
         setting: "Record what the message names, or change `y_axis`.",
     },
 ];

@@ -34,6 +34,7 @@ mod popped;
 mod repeat_hit;
 mod skipped_ticks;
 mod snagged;
+mod stuck_frame;
 mod sunk_feet;
 mod tunnelled;
 mod warp_blocked;
@@ -188,4 +189,5 @@ take_rules! {
     missed_hit: missed_hit::MissedHit,
     nothing_met: nothing_met::NothingMet,
     skipped_ticks: skipped_ticks::SkippedTicks,
+    stuck_frame: stuck_frame::StuckFrame,
 }

@@ -28,7 +28,7 @@ const SEEDS: u64 = 300;
 type Plant = fn(&mut Scene, &mut Dice) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
-const PLANTS: [(&str, &str, Plant); 36] = [
+const PLANTS: [(&str, &str, Plant); 37] = [
     ("embedded", "moved", alone::embedded),
     ("embedded", "turned", alone::turned),
     ("embedded", "by a state", alone::state),
@@ -65,6 +65,7 @@ const PLANTS: [(&str, &str, Plant); 36] = [
     ("nothing_met", "tiles, y up", wired::in_tiles_y_up),
     ("skipped_ticks", "every second", wired::every_second_tick),
     ("skipped_ticks", "milliseconds", wired::in_milliseconds),
+    ("stuck_frame", "", wired::one_frame),
 ];
 /// Those of hits with what is seen.
 const SEEN: [(&str, &str, Plant); 2] =

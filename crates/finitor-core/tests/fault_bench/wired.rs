@@ -101,3 +101,22 @@ pub fn every_second_tick(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> 
 pub fn in_milliseconds(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     numbered(scene, dice, |tick| (tick * 1000 + 30) / 60)
 }
+
+/// A walk of which the recording writes frame 0 all through.
+pub fn one_frame(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    walk(scene, dice);
+    let pose = scene.actors[0].animations[0].frames[0].clone();
+    scene.actors[0].animations[0].frames = vec![pose; 2 + dice.below(3) as usize];
+    scene.rows.clear();
+    let speed = dice.hundredths(1.0, 2.0);
+    let count = 121 + dice.below(60);
+    (0..count).for_each(|tick| scene.row((30.0 + speed * tick as f64, FLOOR), "stand", ""));
+    let (with, ticks) = (scene.stage.name.clone(), (31, count - 1));
+    Some(Planted { actor: "hero", with, ticks, figure: (count - 31) as f64, cause: "moved", mend: write_frames })
+}
+
+/// The frames as the fix says, each for six ticks.
+fn write_frames(scene: &mut Scene, _: &Finding) {
+    let count = scene.actors[0].animations[0].frames.len();
+    scene.frames = (0..scene.next()).map(|tick| (tick, tick as usize / 6 % count)).collect();
+}
