@@ -28,7 +28,7 @@ const SEEDS: u64 = 300;
 type Plant = fn(&mut Scene, &mut Dice) -> Option<Planted>;
 
 /// What is planted, by the rule that must tell it. Of those that only the game can mend, no mend is tried.
-const PLANTS: [(&str, &str, Plant); 37] = [
+const PLANTS: [(&str, &str, Plant); 38] = [
     ("embedded", "moved", alone::embedded),
     ("embedded", "turned", alone::turned),
     ("embedded", "by a state", alone::state),
@@ -63,6 +63,7 @@ const PLANTS: [(&str, &str, Plant); 37] = [
     ("nothing_met", "top left", wired::top_left),
     ("nothing_met", "tiles", wired::in_tiles),
     ("nothing_met", "tiles, y up", wired::in_tiles_y_up),
+    ("nothing_met", "exchanged", wired::exchanged),
     ("skipped_ticks", "every second", wired::every_second_tick),
     ("skipped_ticks", "milliseconds", wired::in_milliseconds),
     ("stuck_frame", "", wired::one_frame),

@@ -39,6 +39,9 @@ fn read_as_said(scene: &mut Scene, finding: &Finding) {
     let corner = scene.actors[0].pose(0, 0, finitor_core::Facing::Right).picture.origin().to_vec2();
     for row in &mut scene.rows {
         let mut at = Vec2::from(row.1);
+        if finding.fix.contains("xchange") {
+            at = Vec2::new(at.y, at.x);
+        }
         if finding.fix.contains("ultiply") {
             at *= unit;
         }
@@ -77,6 +80,14 @@ pub fn in_tiles_y_up(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
     walk(scene, dice);
     let height = scene.stage.size.y;
     scene.rows.iter_mut().for_each(|row| row.1 = (row.1.0 / 16.0, (height - row.1.1) / 16.0));
+    planted(scene)
+}
+
+pub fn exchanged(scene: &mut Scene, dice: &mut Dice) -> Option<Planted> {
+    walk(scene, dice);
+    // Further on it would come down into the floor.
+    scene.rows.retain(|row| row.1.0 < 240.0);
+    scene.rows.iter_mut().for_each(|row| row.1 = (row.1.1, row.1.0));
     planted(scene)
 }
 

@@ -5,7 +5,7 @@ use crate::check::contacts::ContactState;
 use crate::check::ledger::{Case, Key, Ledger, With};
 use crate::check::look::{Look, Pair};
 use crate::check::per_instance::PerInstance;
-use crate::check::step::{Step, Way};
+use crate::check::step::{InstanceIndex, Step, Way};
 use crate::check::take_rule::{Scene, TakeRule, Words};
 use crate::check::words::ticks;
 use crate::check::{Settings, View};
@@ -14,7 +14,7 @@ use crate::geometry::near;
 use crate::rule::{RuleText, Severity, Spec, Threshold, Unit, Views};
 use crate::stage::Stage;
 use crate::world::{NearThings, Thing, World};
-use reading::{Fit, Trials, change};
+use reading::{Fit, Reading, Trials, change};
 use std::collections::BTreeSet;
 
 mod reading;
@@ -31,6 +31,9 @@ pub(crate) const NOTHING_MET: Threshold = Threshold {
 
 /// Poses kept of an instance; of longer takes every second one, every fourth, and so on.
 const MOST_KEPT: usize = 64;
+
+/// The share of poses that must stand by another reading where some do as it is.
+const CLEARLY: f64 = 0.6;
 
 /// Nearness is tested on every eighth tick.
 const LOOK_EVERY: u64 = 8;
@@ -54,6 +57,8 @@ struct Known {
     last_tick: u64,
     /// Ticks on which something carried it.
     stood: u64,
+    /// Ticks on which it was in something.
+    inside: u64,
     has_met: bool,
     has_been_on: bool,
 }
@@ -70,11 +75,22 @@ pub(crate) struct NothingMet {
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Unmet {
     total: u64,
+    /// The last tick of it.
+    last: u64,
     outside: u64,
     stood: u64,
     has_met: bool,
     is_outside: bool,
     fit: Option<Fit>,
+    /// Where it has no reading of its own, that of another instance.
+    like: Option<Like>,
+}
+
+/// What another instance's places mean.
+#[derive(Clone, Copy, Debug)]
+struct Like {
+    instance: InstanceIndex,
+    reading: Reading,
 }
 
 impl TakeRule for NothingMet {
@@ -90,7 +106,7 @@ impl TakeRule for NothingMet {
                     ever stood: the recording is probably wired up wrong.",
             matters: "A check of a take that means something else finds nothing, or only nonsense.",
             measured: "The figure is the number of ticks. Other readings of the take are tried in memory: y counted \
-                       the other way, the position of the art's top left corner or middle, units of several px, \
+                       the other way, the position of the art's top left corner or middle, units of several px, x and y exchanged, \
                        another stage. One is named where the body then stands on ground, clear of all solids, for \
                        at least a third of the take, but not with view = \"top_down\". Without one an instance is reported only if no instance of its actor was ever on the \
                        stage, or its [moves] say that it walks and it went level with nothing below. What does not move while outside is taken as \
@@ -118,6 +134,7 @@ impl TakeRule for NothingMet {
         let is_inside = look.contacts.iter().any(|contact| matches!(contact.state, ContactState::Inside { .. }));
         let carries = look.seat.ground.now.carries;
         known.stood += u64::from(carries && !is_inside);
+        known.inside += u64::from(is_inside);
         let meets_body = look.seat.meets_body;
         known.has_met |= carries || !look.zones.is_empty() || meets_body;
         // Another body may be what it stands on.
@@ -140,33 +157,24 @@ impl TakeRule for NothingMet {
         for (_, known) in self.known.iter() {
             been_on.extend(known.kept.first().filter(|_| known.has_been_on).map(|way| way.actor));
         }
-        // Seen from above nothing has to stand: only who never was on the stage is elsewhere.
-        let stands = self.view == View::Side;
+        let mut all: Vec<(Key<'a>, Way, Unmet)> = Vec::new();
         for (instance, known) in self.known.iter() {
             let Some(first) = known.kept.first().copied() else { continue };
-            let is_outside = known.outside * 2 > known.moving;
-            // What crosses surfaces the wrong way is carried by some on a tick or two.
-            let hardly_stood = scene.step(first).may_walk() && known.stood * 20 < known.ticks;
-            if known.ticks < self.least || !(!known.has_met || (is_outside && known.stood == 0) || hardly_stood) {
-                continue;
-            }
-            let fit = if stands { trials.best(&known.kept) } else { None };
-            let walks_on_air =
-                stands && !known.has_met && scene.step(first).actor.moves.walks() && known.level * 2 > known.moving;
-            let is_elsewhere = !been_on.contains(&first.actor) && known.outside >= self.least;
-            if fit.is_none() && !is_elsewhere && !walks_on_air {
-                continue;
-            }
-            let Known { ticks: total, outside, stood, has_met, last_tick: last, .. } = *known;
-            let seen = Unmet { total, outside, stood, has_met, is_outside, fit };
-            let ticks = Span { first: first.now.tick, last };
-            let figure = total as f64;
-            out.see(Key { instance, with: With::Stage }, ticks, figure, || scene.of_take(first, figure, seen));
+            let found = self.unmet(scene, known, &been_on, &mut trials);
+            all.extend(found.map(|unmet| (Key { instance, with: With::Stage }, first, unmet)));
+        }
+        let known = all
+            .iter()
+            .find_map(|(key, _, unmet)| unmet.fit.map(|fit| Like { instance: key.instance, reading: fit.reading }));
+        for (key, first, unmet) in all {
+            let (ticks, figure) = (Span { first: first.now.tick, last: unmet.last }, unmet.total as f64);
+            let seen = Unmet { like: known.filter(|_| unmet.fit.is_none()), ..unmet };
+            out.see(key, ticks, figure, || scene.of_take(first, figure, seen));
         }
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Unmet>) -> Words {
-        let Unmet { total, outside, stood, has_met, is_outside, fit } = case.worst.seen;
+        let Unmet { total, outside, stood, has_met, is_outside, fit, like, .. } = case.worst.seen;
         let subject = scene.subject(case);
         let stage = &scene.input.stage.name;
         let message = if is_outside {
@@ -176,16 +184,52 @@ impl TakeRule for NothingMet {
         } else {
             format!("{subject} met nothing of {stage} in {}", ticks(total))
         };
-        let fix = match fit {
-            Some(Fit { reading, standing }) => {
+        let fix = match (fit, like) {
+            (Some(Fit { reading, standing }), _) => {
                 let share = (standing * 100.0).floor();
                 format!("{}: then it stands on ground for {share} % of the take.", change(scene, &reading))
             }
-            None => "Check what the recording writes to x and y: with y counted the other way, another origin or \
+            (None, Some(Like { instance, reading })) => {
+                format!("{}, as for {}.", change(scene, &reading), scene.label(instance))
+            }
+            (None, None) => {
+                "Check what the recording writes to x and y: with y counted the other way, another origin or \
                      another unit nothing carries it either."
-                .to_string(),
+                    .to_string()
+            }
         };
         Words { message, fix, remains: if fit.is_some() { 0.0 } else { case.worst.figure }, end_at: None, change: None }
+    }
+}
+
+impl NothingMet {
+    /// What is wrong with an instance, where something is; some instance of the actors named was on the stage.
+    fn unmet(
+        &self,
+        scene: &Scene<'_, '_>,
+        known: &Known,
+        been_on: &BTreeSet<ActorIndex>,
+        trials: &mut Trials<'_, '_>,
+    ) -> Option<Unmet> {
+        let first = scene.step(*known.kept.first()?);
+        // Seen from above nothing has to stand: only who never was on the stage is elsewhere.
+        let stands = self.view == View::Side;
+        let is_outside = known.outside * 2 > known.moving;
+        // What crosses surfaces the wrong way is carried by some on a tick or two.
+        let hardly_stood = first.may_walk() && known.stood * 20 < known.ticks;
+        let is_unmet = !known.has_met || (is_outside && known.stood == 0) || hardly_stood;
+        // By half of the px, or across, one stands here and there: another reading must say much more.
+        let is_lost = known.stood * 5 < known.ticks || (known.outside + known.inside) * 4 > known.ticks;
+        if known.ticks < self.least || !(is_unmet || (first.may_walk() && is_lost)) {
+            return None;
+        }
+        let fit = if stands { trials.best(&known.kept) } else { None };
+        let fit = fit.filter(|fit| is_unmet || fit.standing >= CLEARLY);
+        let walks_on_air = stands && !known.has_met && first.actor.moves.walks() && known.level * 2 > known.moving;
+        let is_elsewhere = is_unmet && !been_on.contains(&first.way.actor) && known.outside >= self.least;
+        let Known { ticks: total, outside, stood, has_met, last_tick: last, .. } = *known;
+        let unmet = Unmet { total, last, outside, stood, has_met, is_outside, fit, like: None };
+        (fit.is_some() || is_elsewhere || walks_on_air).then_some(unmet)
     }
 }
 
@@ -284,6 +328,24 @@ mod tests {
         let away = |tick: f64| (-500.0 - tick, -90.0 - tick);
         let gone = found(crate_actor(), &[floor("yard", 280.0)], away);
         assert_eq!(gone[0].message, "crate.body lay outside yard on 60 of 60 ticks");
+    }
+
+    #[test]
+    fn who_stands_here_and_there_is_told_where_another_reading_says_much_more() {
+        let jump = |tick: f64| if tick % 30.0 < 20.0 { 280.0 } else { 280.0 - 30.0 + (tick % 30.0 - 25.0).powi(2) };
+        // A plank under the first steps of a walk in half of the px, a block in the way of one across.
+        let mut yard = floor("yard", 280.0);
+        yard.solids.push(solid("plank", Rect::new(0.0, 140.0, 12.0, 150.0)));
+        let half = found(hero(0), &[yard.clone()], |tick| (10.0 + 2.0 * tick, jump(tick) / 2.0));
+        assert_eq!(half[0].fix.split(':').next(), Some("Multiply x and y by 2"), "{half:#?}");
+        assert!(half[0].message.starts_with("hero.body stood on ground on "), "{half:#?}");
+        yard.solids.push(solid("block", Rect::new(260.0, 40.0, 330.0, 90.0)));
+        let across = found(hero(0), &[yard.clone()], |tick| (jump(tick), 20.0 + 4.0 * tick));
+        assert_eq!(across[0].fix.split(':').next(), Some("Exchange x and y"), "{across:#?}");
+        // As it is meant, and flying about with a rest on the plank.
+        assert_eq!(found(hero(0), &[yard.clone()], |tick| (20.0 + 4.0 * tick, jump(tick))), []);
+        let fly = |tick: f64| (20.0 + 2.0 * tick, 140.0 - 30.0 * (tick / 12.0).sin().abs());
+        assert_eq!(found(hero(0), &[yard], fly), []);
     }
 
     /// Play that meets nothing and is right.

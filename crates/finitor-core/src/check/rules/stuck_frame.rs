@@ -149,7 +149,9 @@ impl TakeRule for StuckFrame {
         let stuck: Vec<Walk> = self
             .walks
             .iter()
-            .filter(|(instance, _)| self.known.get(*instance).is_some_and(|known| known.is_figure && !known.has_changed))
+            .filter(|(instance, _)| {
+                self.known.get(*instance).is_some_and(|known| known.is_figure && !known.has_changed)
+            })
             .filter_map(|(_, walk)| walk.filter(|walk| walk.ticks as f64 * pace >= LONG))
             .filter(|walk| !is_seen_from_above || (walk.across && walk.up))
             .collect();
@@ -176,9 +178,10 @@ impl TakeRule for StuckFrame {
             animation.name,
             animation.frames.len()
         );
-        let fix = "Write to `frame` which frame is on the screen, counted from 0 in its animation; if it is this one, the \
+        let fix =
+            "Write to `frame` which frame is on the screen, counted from 0 in its animation; if it is this one, the \
                    game's animation does not run."
-            .into();
+                .into();
         Words { message, fix, remains: 0.0, end_at: None, change: None }
     }
 }

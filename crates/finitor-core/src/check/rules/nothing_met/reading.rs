@@ -13,9 +13,17 @@ pub(crate) struct Reading {
     /// Another of the project's stages.
     stage: Option<usize>,
     y_axis: YAxis,
+    columns: Columns,
     origin: Origin,
     /// Px in a unit of the recording.
     unit: f64,
+}
+
+/// Which of a recording's numbers is which.
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Columns {
+    AsNamed,
+    Exchanged,
 }
 
 /// Which point of the picture a recording names.
@@ -126,7 +134,11 @@ fn readings(stage: Option<usize>) -> impl Iterator<Item = Reading> {
     let axes = [YAxis::Down, YAxis::Up].into_iter();
     axes.flat_map(move |y_axis| {
         let origins = [Origin::Pivot, Origin::TopLeft, Origin::Middle].into_iter();
-        origins.flat_map(move |origin| UNITS.map(|unit| Reading { stage, y_axis, origin, unit }))
+        let as_named = origins.flat_map(move |origin| {
+            UNITS.map(|unit| Reading { stage, y_axis, columns: Columns::AsNamed, origin, unit })
+        });
+        let exchanged = Reading { stage, y_axis, columns: Columns::Exchanged, origin: Origin::Pivot, unit: 1.0 };
+        as_named.chain([exchanged])
     })
 }
 
@@ -134,6 +146,7 @@ fn readings(stage: Option<usize>) -> impl Iterator<Item = Reading> {
 fn changes(reading: &Reading, y_axis: YAxis) -> u32 {
     u32::from(reading.stage.is_some())
         + u32::from(reading.y_axis != y_axis)
+        + u32::from(reading.columns != Columns::AsNamed)
         + u32::from(reading.origin != Origin::Pivot)
         + u32::from(reading.unit != 1.0)
 }
@@ -205,7 +218,11 @@ fn place(reading: &Reading, stage: &Stage, scene: &Scene<'_, '_>, step: &Step<'_
     let recorded = match scene.input.y_axis {
         YAxis::Down => at.y,
         YAxis::Up => scene.input.stage.size.y - at.y,
-    } * reading.unit;
+    };
+    let (x, recorded) = match reading.columns {
+        Columns::AsNamed => (at.x * reading.unit, recorded * reading.unit),
+        Columns::Exchanged => (recorded * reading.unit, at.x * reading.unit),
+    };
     let y = match reading.y_axis {
         YAxis::Down => recorded,
         YAxis::Up => stage.size.y - recorded,
@@ -216,7 +233,7 @@ fn place(reading: &Reading, stage: &Stage, scene: &Scene<'_, '_>, step: &Step<'_
         Origin::TopLeft => picture.origin(),
         Origin::Middle => picture.center(),
     };
-    Point::new(at.x * reading.unit, y) - origin.to_vec2()
+    Point::new(x, y) - origin.to_vec2()
 }
 
 /// What to change so that a reading holds.
@@ -228,6 +245,9 @@ pub(super) fn change(scene: &Scene<'_, '_>, reading: &Reading) -> String {
     if reading.y_axis != scene.input.y_axis {
         let word = if reading.y_axis == YAxis::Up { "up" } else { "down" };
         all.push(format!("set `y_axis = \"{word}\"` in [project]"));
+    }
+    if reading.columns == Columns::Exchanged {
+        all.push("exchange x and y".to_string());
     }
     if reading.unit > 1.0 {
         all.push(format!("multiply x and y by {}", reading.unit));
