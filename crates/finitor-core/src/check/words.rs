@@ -18,6 +18,15 @@ pub(super) fn ticks(count: u64) -> String {
     if count == 1 { "1 tick".to_string() } else { format!("{count} ticks") }
 }
 
+/// How many instances are as the one that is named: `, one more instance too`, `, those of 2 more instances too`; nothing where none is.
+pub(super) fn and_more_instances(of: &str, count: usize) -> String {
+    match count {
+        0 => String::new(),
+        1 => format!(", {of}one more instance too"),
+        more => format!(", {of}{more} more instances too"),
+    }
+}
+
 /// The direction as one word when it runs along an axis.
 pub(super) fn direction(push: Vec2) -> Option<&'static str> {
     const ALONG: f64 = 1.0 - 1e-9;

@@ -5,6 +5,7 @@ use crate::check::look::Look;
 use crate::check::per_instance::PerInstance;
 use crate::check::step::Way;
 use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::and_more_instances;
 use crate::check::{CheckInput, Settings};
 use crate::finding::Span;
 use crate::rule::{RuleText, Severity, Spec, Unit, Views};
@@ -110,11 +111,7 @@ impl TakeRule for SkippedTicks {
         } else {
             (format!("{least} to {most}"), format!("more than one on {apart} of {rows}"))
         };
-        let and_others = match others {
-            0 => String::new(),
-            1 => ", those of one more instance too".to_string(),
-            more => format!(", those of {more} more instances too"),
-        };
+        let and_others = and_more_instances("those of ", others);
         let message = format!(
             "{}'s rows are {by} ticks apart, {how_many}{and_others}: what happens between is not checked",
             scene.label(case.key.instance)

@@ -5,6 +5,7 @@ use crate::check::look::Look;
 use crate::check::per_instance::PerInstance;
 use crate::check::step::Way;
 use crate::check::take_rule::{Scene, TakeRule, Words};
+use crate::check::words::and_more_instances;
 use crate::check::{CheckInput, Settings, View};
 use crate::facing::Facing;
 use crate::finding::Span;
@@ -31,8 +32,8 @@ struct Known {
     has_changed: bool,
     /// The frame of all such rows.
     frame: Option<usize>,
-    /// What it shows, and whether it has ever shown another animation or the other side: a crate does not.
     shown: Option<Shown>,
+    /// Whether it can walk, or has ever shown another animation or the other side: a crate does not.
     is_figure: bool,
     /// Ticks on which it moved since it shows what it shows.
     run: u64,
@@ -59,7 +60,6 @@ struct Walk {
 /// What was found of the instance that moved longest in one frame.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stuck {
-    first: Way,
     /// How many other instances are as it is.
     others: usize,
 }
@@ -157,19 +157,15 @@ impl TakeRule for StuckFrame {
             .collect();
         // The first of those that moved longest.
         let Some(&Walk { first, last, ticks, .. }) = stuck.iter().rev().max_by_key(|walk| walk.ticks) else { return };
-        let seen = Stuck { first, others: stuck.len() - 1 };
+        let seen = Stuck { others: stuck.len() - 1 };
         let key = Key { instance: first.instance, with: With::Stage };
         out.see(key, Span { first: first.now.tick, last }, ticks as f64, || scene.of_take(first, ticks as f64, seen));
     }
 
     fn words<'a>(scene: &Scene<'_, 'a>, case: &Case<'a, Stuck>) -> Words {
-        let Stuck { first, others } = case.worst.seen;
+        let (first, Stuck { others }) = (case.worst.way, case.worst.seen);
         let animation = &scene.input.actor(first.actor).animations[first.now.animation];
-        let and_others = match others {
-            0 => String::new(),
-            1 => ", one more instance too".to_string(),
-            more => format!(", {more} more instances too"),
-        };
+        let and_others = and_more_instances("", others);
         let message = format!(
             "{} walks {:.0} ticks on frame {} of {}, which has {}{and_others}: no other frame's shapes are checked",
             scene.label(case.key.instance),
