@@ -231,7 +231,8 @@ fn zones_are_entered_and_left_each_by_itself_and_once_or_after_a_while_where_the
     };
     let rows: String = (0..440)
         .flat_map(|tick| {
-            ["keeper:1", "keeper:2"].map(|who| format!("{tick},{who},{},300,right,crouch,0\n", place(tick)))
+            ["keeper:1", "keeper:2"]
+                .map(|who| format!("{tick},{who},{},300,right,crouch,{}\n", place(tick), tick / 20 % 2))
         })
         .collect();
     project.write("takes/paces.csv", format!("tick,actor,x,y,facing,animation,frame\n{rows}"));

@@ -219,8 +219,8 @@ impl NothingMet {
         let hardly_stood = first.may_walk() && known.stood * 20 < known.ticks;
         let is_unmet = !known.has_met || (is_outside && known.stood == 0) || hardly_stood;
         // By half of the px, or across, one stands here and there: another reading must say much more.
-        let is_lost = known.stood * 5 < known.ticks || (known.outside + known.inside) * 4 > known.ticks;
-        if known.ticks < self.least || !(is_unmet || (first.may_walk() && is_lost)) {
+        let is_lost = known.stood * 5 < known.ticks || known.inside * 4 > known.ticks;
+        if known.ticks < self.least || !(is_unmet || (first.may_walk() && is_lost && known.wanders())) {
             return None;
         }
         let fit = if stands { trials.best(&known.kept) } else { None };
@@ -234,6 +234,12 @@ impl NothingMet {
 }
 
 impl Known {
+    /// Whether it goes about: of what stays in a place or two, any reading may bring these onto ground.
+    fn wanders(&self) -> bool {
+        let goes = |pair: &&[Way]| pair[0].now.at.distance(pair[1].now.at) > 1.0;
+        self.kept.windows(2).filter(goes).count() * 2 > self.kept.len()
+    }
+
     /// Takes in a pose.
     fn see(&mut self, step: &Step<'_>, stage: &Stage) {
         let (before, now) = (step.before().map(|before| before.at), step.now().at);
