@@ -87,13 +87,17 @@ pub fn hero_with(animation: &str) -> Actor {
     hero
 }
 
-/// A hero without its strip: nothing says that it walks.
+/// A hero without its strip.
 pub fn shot() -> Actor {
-    let mut shot = hero(0);
-    for pose in shot.animations.iter_mut().flat_map(|animation| &mut animation.frames).flatten() {
+    without_strip(hero(0))
+}
+
+/// An actor of whose walking nothing speaks.
+pub fn without_strip(mut actor: Actor) -> Actor {
+    for pose in actor.animations.iter_mut().flat_map(|animation| &mut animation.frames).flatten() {
         pose.shapes.retain(|shape| shape.name != "feet");
     }
-    shot
+    actor
 }
 
 /// An actor drawn facing right.

@@ -157,18 +157,18 @@ impl TakeRule for NothingMet {
         for (_, known) in self.known.iter() {
             been_on.extend(known.kept.first().filter(|_| known.has_been_on).map(|way| way.actor));
         }
-        let mut all: Vec<(Key<'a>, Way, Unmet)> = Vec::new();
-        for (instance, known) in self.known.iter() {
-            let Some(first) = known.kept.first().copied() else { continue };
-            let found = self.unmet(scene, known, &been_on, &mut trials);
-            all.extend(found.map(|unmet| (Key { instance, with: With::Stage }, first, unmet)));
+        let mut all: Vec<(Way, Unmet)> = Vec::new();
+        for (_, known) in self.known.iter() {
+            let Some(first) = known.kept.first() else { continue };
+            all.extend(self.unmet(scene, known, &been_on, &mut trials).map(|unmet| (*first, unmet)));
         }
-        let known = all
+        let like = all
             .iter()
-            .find_map(|(key, _, unmet)| unmet.fit.map(|fit| Like { instance: key.instance, reading: fit.reading }));
-        for (key, first, unmet) in all {
+            .find_map(|(first, unmet)| unmet.fit.map(|fit| Like { instance: first.instance, reading: fit.reading }));
+        for (first, unmet) in all {
+            let key = Key { instance: first.instance, with: With::Stage };
             let (ticks, figure) = (Span { first: first.now.tick, last: unmet.last }, unmet.total as f64);
-            let seen = Unmet { like: known.filter(|_| unmet.fit.is_none()), ..unmet };
+            let seen = Unmet { like: like.filter(|_| unmet.fit.is_none()), ..unmet };
             out.see(key, ticks, figure, || scene.of_take(first, figure, seen));
         }
     }

@@ -220,9 +220,10 @@ fn place(reading: &Reading, stage: &Stage, scene: &Scene<'_, '_>, step: &Step<'_
         YAxis::Up => scene.input.stage.size.y - at.y,
     };
     let (x, recorded) = match reading.columns {
-        Columns::AsNamed => (at.x * reading.unit, recorded * reading.unit),
-        Columns::Exchanged => (recorded * reading.unit, at.x * reading.unit),
+        Columns::AsNamed => (at.x, recorded),
+        Columns::Exchanged => (recorded, at.x),
     };
+    let (x, recorded) = (x * reading.unit, recorded * reading.unit);
     let y = match reading.y_axis {
         YAxis::Down => recorded,
         YAxis::Up => stage.size.y - recorded,
